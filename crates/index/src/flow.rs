@@ -1,0 +1,468 @@
+//! Which value a place has at each point of a body.
+//!
+//! The lowering walk goes through statements in order and keeps one *current* map from places to values. A branch is
+//! lowered on that map, then its changes are taken off again as an [`Exit`]; [`Flow::join`] merges exits into phis. Work
+//! is thus proportional to what branches change, not to how many places there are.
+//!
+//! Places are names (by scope), and attribute and item chains over the *unnarrowed value* of a name: rebinding the name
+//! gives a new value and so forgets what was known of `name.attribute`, without any search.
+
+use leitmotiv_syntax::names::Name;
+use rustc_hash::{FxHashMap, FxHashSet};
+
+use crate::tree::{ModuleIndex, Reach, ReachId, ScopeId, Value, ValueId};
+
+/// A place that can hold a value.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Place {
+    /// A name of a scope.
+    Name(ScopeId, Name),
+    /// A chain over a value.
+    Chain(ChainId),
+}
+
+/// An attribute or item chain, see [`Link`].
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct ChainId(u32);
+
+/// One link of a chain.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Link {
+    /// The value of a name, without its narrowings.
+    Root(ValueId),
+    /// An attribute.
+    Attribute(ChainId, Name),
+    /// An item by a constant integer.
+    Index(ChainId, i64),
+    /// An item by a constant string.
+    Key(ChainId, Name),
+}
+
+/// Where a branch ended: how that point is reached, and what differs there from where the branch began.
+#[derive(Debug, Clone)]
+pub struct Exit {
+    /// How it is reached.
+    pub reach: ReachId,
+    changes: Vec<(Place, Option<ValueId>)>,
+}
+
+/// The current state of a body.
+pub struct Flow {
+    current: FxHashMap<Place, ValueId>,
+    /// What was there before each change, newest last.
+    log: Vec<(Place, Option<ValueId>)>,
+    /// How the current point is reached.
+    pub reach: ReachId,
+    chains: FxHashMap<Link, ChainId>,
+    links: Vec<Link>,
+    /// All writes to names inside of `try` and `with` blocks, innermost last.
+    recorders: Vec<Vec<(Place, Option<ValueId>)>>,
+}
+
+/// A point to which changes can be taken back.
+#[derive(Debug, Clone, Copy)]
+pub struct Mark {
+    log: usize,
+    reach: ReachId,
+}
+
+impl Flow {
+    /// The state at a body's start.
+    #[must_use]
+    pub fn new() -> Flow {
+        Flow {
+            current: FxHashMap::default(),
+            log: Vec::new(),
+            reach: ReachId::ALWAYS,
+            chains: FxHashMap::default(),
+            links: Vec::new(),
+            recorders: Vec::new(),
+        }
+    }
+
+    /// The value that a place has here, if the flow knows one.
+    #[must_use]
+    pub fn get(&self, place: Place) -> Option<ValueId> {
+        self.current.get(&place).copied()
+    }
+
+    /// Remembers the value that a place has from the body's start on; not a change.
+    pub fn preset(&mut self, place: Place, value: ValueId) {
+        self.current.insert(place, value);
+    }
+
+    /// Gives a place a value (or none that is known) from here on.
+    pub fn set(&mut self, place: Place, value: Option<ValueId>) {
+        let old = match value {
+            Some(value) => self.current.insert(place, value),
+            None => self.current.remove(&place),
+        };
+        if old != value {
+            self.log.push((place, old));
+        }
+        for recorder in &mut self.recorders {
+            recorder.push((place, value));
+        }
+    }
+
+    /// Like [`Flow::set`] for a narrowing: the value is the same, only more is known of it, so handlers of exceptions need
+    /// not hear of it.
+    pub fn narrow(&mut self, place: Place, value: ValueId) {
+        let old = self.current.insert(place, value);
+        self.log.push((place, old));
+    }
+
+    /// The chain's id, made if need be.
+    pub fn chain(&mut self, link: Link) -> ChainId {
+        if let Some(id) = self.chains.get(&link) {
+            return *id;
+        }
+        let id = ChainId(u32::try_from(self.links.len()).unwrap_or(u32::MAX));
+        self.links.push(link);
+        self.chains.insert(link, id);
+        id
+    }
+
+    /// The chain's id if any place has been made of it.
+    #[must_use]
+    pub fn find_chain(&self, link: Link) -> Option<ChainId> {
+        self.chains.get(&link).copied()
+    }
+
+    /// Whether any chain exists: most bodies have none, and need not look for them.
+    #[must_use]
+    pub fn has_chains(&self) -> bool {
+        !self.links.is_empty()
+    }
+
+    /// Forgets what is known of chains that end in one of `attributes` (or in an item), or go through one.
+    pub fn forget_chains(&mut self, attributes: &FxHashSet<Name>, items: bool) {
+        let hit: Vec<Place> = self
+            .current
+            .keys()
+            .filter(|place| matches!(place, Place::Chain(chain) if self.goes_through(*chain, attributes, items)))
+            .copied()
+            .collect();
+        let mut hit = hit;
+        hit.sort_by_key(|place| if let Place::Chain(ChainId(id)) = place { *id } else { 0 });
+        for place in hit {
+            self.set(place, None);
+        }
+    }
+
+    fn goes_through(&self, mut chain: ChainId, attributes: &FxHashSet<Name>, items: bool) -> bool {
+        loop {
+            chain = match self.links[chain.0 as usize] {
+                Link::Root(_) => return false,
+                Link::Attribute(_, name) if attributes.contains(&name) => return true,
+                Link::Index(..) | Link::Key(..) if items => return true,
+                Link::Attribute(base, _) | Link::Index(base, _) | Link::Key(base, _) => base,
+            }
+        }
+    }
+
+    /// Forgets what is known of chains that begin with `chain` and go on.
+    pub fn forget_below(&mut self, chain: ChainId) {
+        let mut hit: Vec<ChainId> = self
+            .current
+            .keys()
+            .filter_map(|place| match place {
+                Place::Chain(other) if *other != chain && self.begins_with(*other, chain) => Some(*other),
+                _ => None,
+            })
+            .collect();
+        hit.sort_by_key(|chain| chain.0);
+        for chain in hit {
+            self.set(Place::Chain(chain), None);
+        }
+    }
+
+    fn begins_with(&self, mut chain: ChainId, prefix: ChainId) -> bool {
+        while chain != prefix {
+            chain = match self.links[chain.0 as usize] {
+                Link::Root(_) => return false,
+                Link::Attribute(base, _) | Link::Index(base, _) | Link::Key(base, _) => base,
+            };
+        }
+        true
+    }
+
+    /// The point to which [`Flow::take`] goes back.
+    #[must_use]
+    pub fn mark(&self) -> Mark {
+        Mark { log: self.log.len(), reach: self.reach }
+    }
+
+    /// Takes back all changes since `mark`, and gives them.
+    pub fn take(&mut self, mark: Mark) -> Exit {
+        let mut changes: Vec<(Place, Option<ValueId>)> = Vec::with_capacity(self.log.len() - mark.log);
+        let mut seen: FxHashSet<Place> = FxHashSet::default();
+        for index in mark.log..self.log.len() {
+            let place = self.log[index].0;
+            if self.log.len() - mark.log == 1 || seen.insert(place) {
+                changes.push((place, self.current.get(&place).copied()));
+            }
+        }
+        while self.log.len() > mark.log {
+            let Some((place, old)) = self.log.pop() else { break };
+            match old {
+                Some(old) => self.current.insert(place, old),
+                None => self.current.remove(&place),
+            };
+        }
+        let exit = Exit { reach: self.reach, changes };
+        self.reach = mark.reach;
+        exit
+    }
+
+    /// Goes on from an exit; the current point must be the mark that the exit was taken from.
+    pub fn resume(&mut self, exit: &Exit) {
+        for (place, value) in &exit.changes {
+            let old = match value {
+                Some(value) => self.current.insert(*place, *value),
+                None => self.current.remove(place),
+            };
+            self.log.push((*place, old));
+        }
+        self.reach = exit.reach;
+    }
+
+    /// Goes on from where all `exits` meet. All were taken from the current point.
+    pub fn join(&mut self, index: &mut ModuleIndex, exits: &[Exit]) {
+        let live: Vec<&Exit> = exits.iter().filter(|exit| exit.reach != ReachId::NEVER).collect();
+        let exits = match live.as_slice() {
+            // Code after this is not reached; keep the last state so that it still has names.
+            [] => {
+                if let Some(exit) = exits.last() {
+                    self.resume(exit);
+                }
+                self.reach = ReachId::NEVER;
+                return;
+            }
+            [only] => {
+                self.resume(only);
+                return;
+            }
+            several => several,
+        };
+        let mut places: Vec<Place> = Vec::new();
+        let mut values: FxHashMap<Place, Vec<Option<Option<ValueId>>>> = FxHashMap::default();
+        for (number, exit) in exits.iter().enumerate() {
+            for (place, value) in &exit.changes {
+                let slots = values.entry(*place).or_insert_with(|| {
+                    places.push(*place);
+                    vec![None; exits.len()]
+                });
+                slots[number] = Some(*value);
+            }
+        }
+        for place in places {
+            let before = self.current.get(&place).copied();
+            let args: Vec<(ReachId, Option<ValueId>)> = exits
+                .iter()
+                .zip(&values[&place])
+                .map(|(exit, value)| (exit.reach, value.unwrap_or(before)))
+                .collect();
+            let merged = merge(index, place, &args);
+            let old = match merged {
+                Some(merged) => self.current.insert(place, merged),
+                None => self.current.remove(&place),
+            };
+            if old != merged {
+                self.log.push((place, old));
+            }
+        }
+        let reaches: Vec<ReachId> = exits.iter().map(|exit| exit.reach).collect();
+        self.reach = join_reaches(index, &reaches);
+    }
+
+    /// Begins to record writes, for the handlers of a `try`.
+    pub fn start_recording(&mut self) {
+        self.recorders.push(Vec::new());
+    }
+
+    /// Ends the innermost recording: what each place may hold if an exception leaves the block at any point, as an exit
+    /// of the current point, which must be the block's start.
+    pub fn stop_recording(&mut self, index: &mut ModuleIndex, reach: ReachId) -> Exit {
+        let recorded = self.recorders.pop().unwrap_or_default();
+        let mut places: Vec<Place> = Vec::new();
+        let mut values: FxHashMap<Place, Vec<Option<ValueId>>> = FxHashMap::default();
+        for (place, value) in recorded {
+            let all = values.entry(place).or_insert_with(|| {
+                places.push(place);
+                vec![self.current.get(&place).copied()]
+            });
+            if !all.contains(&value) {
+                all.push(value);
+            }
+        }
+        let mut changes = Vec::with_capacity(places.len());
+        for place in places {
+            let args: Vec<(ReachId, Option<ValueId>)> = values[&place].iter().map(|value| (reach, *value)).collect();
+            changes.push((place, merge(index, place, &args)));
+        }
+        Exit { reach, changes }
+    }
+
+    /// The names of `scope` with their current values, in no order.
+    pub fn names_of(&self, scope: ScopeId) -> impl Iterator<Item = (Name, ValueId)> {
+        self.current.iter().filter_map(move |(place, value)| match place {
+            Place::Name(owner, name) if *owner == scope => Some((*name, *value)),
+            _ => None,
+        })
+    }
+}
+
+impl Default for Flow {
+    fn default() -> Flow {
+        Flow::new()
+    }
+}
+
+impl Exit {
+    /// The value that a place has at the exit, where it differs from the start.
+    #[must_use]
+    pub fn changed(&self, place: Place) -> Option<Option<ValueId>> {
+        self.changes.iter().find(|(other, _)| *other == place).map(|(_, value)| *value)
+    }
+
+    /// The places that changed.
+    pub fn places(&self) -> impl Iterator<Item = (Place, Option<ValueId>)> {
+        self.changes.iter().copied()
+    }
+}
+
+/// One value for a place where several meet. For names, no value means unbound; for chains, that nothing is known.
+fn merge(index: &mut ModuleIndex, place: Place, args: &[(ReachId, Option<ValueId>)]) -> Option<ValueId> {
+    let first = args.first()?.1;
+    if args.iter().all(|(_, value)| *value == first) {
+        return first;
+    }
+    let is_name = matches!(place, Place::Name(..));
+    let mut distinct: Vec<(ReachId, ValueId)> = Vec::with_capacity(args.len());
+    for (reach, value) in args {
+        let value = match value {
+            Some(value) => *value,
+            None if is_name => ValueId::UNBOUND,
+            None => return None,
+        };
+        distinct.push((*reach, value));
+    }
+    if let [(_, left), (_, right)] = distinct.as_slice()
+        && let Some(whole) = complementary(index, *left, *right)
+    {
+        return Some(whole);
+    }
+    let start = u32::try_from(index.phi_args.len()).unwrap_or(u32::MAX);
+    let len = u32::try_from(distinct.len()).unwrap_or(u32::MAX);
+    index.phi_args.extend(distinct);
+    Some(index.values.push(Value::Phi { start, len, is_loop: false }))
+}
+
+/// `x if c else x`, told apart only by how `c` came out, is `x`.
+fn complementary(index: &ModuleIndex, left: ValueId, right: ValueId) -> Option<ValueId> {
+    match (index.values[left], index.values[right]) {
+        (
+            Value::Narrow { of, condition, positive, .. },
+            Value::Narrow { of: other, condition: same, positive: opposite, .. },
+        ) if of == other && condition == same && positive != opposite => Some(of),
+        // One side is narrowed, the other is the plain value: together they are the plain value.
+        (Value::Narrow { of, .. }, _) if of == right => Some(right),
+        (_, Value::Narrow { of, .. }) if of == left => Some(left),
+        _ => None,
+    }
+}
+
+/// Reached by any of `reaches`.
+pub fn join_reaches(index: &mut ModuleIndex, reaches: &[ReachId]) -> ReachId {
+    let mut distinct: Vec<ReachId> = Vec::with_capacity(reaches.len());
+    for reach in reaches {
+        match *reach {
+            ReachId::ALWAYS => return ReachId::ALWAYS,
+            ReachId::NEVER => {}
+            reach if distinct.contains(&reach) => {}
+            reach => distinct.push(reach),
+        }
+    }
+    match distinct.as_slice() {
+        [] => ReachId::NEVER,
+        [only] => *only,
+        several => {
+            let start = u32::try_from(index.reach_args.len()).unwrap_or(u32::MAX);
+            let len = u32::try_from(several.len()).unwrap_or(u32::MAX);
+            index.reach_args.extend_from_slice(several);
+            index.reaches.push(Reach::Join { start, len })
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::tree::ExprId;
+    use leitmotiv_syntax::names::Names;
+
+    fn module() -> ModuleIndex {
+        let mut index = ModuleIndex::default();
+        index.values.push(Value::Unbound);
+        index.reaches.push(Reach::Always);
+        index.reaches.push(Reach::Never);
+        index
+    }
+
+    #[test]
+    fn a_branch_is_taken_off_and_joined_again() {
+        let names = Names::new();
+        let mut index = module();
+        let mut flow = Flow::new();
+        let place = Place::Name(ScopeId(0), names.intern("x"));
+        let first = index.values.push(Value::Natural(ExprId(0)));
+        let second = index.values.push(Value::Natural(ExprId(1)));
+        flow.set(place, Some(first));
+        let mark = flow.mark();
+        flow.set(place, Some(second));
+        let then = flow.take(mark);
+        assert_eq!(flow.get(place), Some(first));
+        let otherwise = flow.take(mark);
+        flow.join(&mut index, &[then, otherwise]);
+        let Some(merged) = flow.get(place) else { panic!("no value") };
+        let Value::Phi { start, len, .. } = index.values[merged] else { panic!("no phi") };
+        assert_eq!(index.phi(start, len).iter().map(|arg| arg.1).collect::<Vec<_>>(), [second, first]);
+    }
+
+    #[test]
+    fn an_exit_that_is_never_reached_does_not_count() {
+        let names = Names::new();
+        let mut index = module();
+        let mut flow = Flow::new();
+        let place = Place::Name(ScopeId(0), names.intern("x"));
+        let first = index.values.push(Value::Natural(ExprId(0)));
+        let mark = flow.mark();
+        flow.reach = ReachId::NEVER;
+        let raised = flow.take(mark);
+        flow.set(place, Some(first));
+        let assigned = flow.take(mark);
+        flow.join(&mut index, &[raised, assigned]);
+        assert_eq!(flow.get(place), Some(first));
+    }
+
+    #[test]
+    fn an_exception_may_leave_a_block_at_any_point() {
+        let names = Names::new();
+        let mut index = module();
+        let mut flow = Flow::new();
+        let place = Place::Name(ScopeId(0), names.intern("x"));
+        let first = index.values.push(Value::Natural(ExprId(0)));
+        let second = index.values.push(Value::Natural(ExprId(1)));
+        flow.start_recording();
+        let mark = flow.mark();
+        flow.set(place, Some(first));
+        flow.set(place, Some(second));
+        flow.take(mark);
+        let exit = flow.stop_recording(&mut index, ReachId::ALWAYS);
+        let Some(Some(merged)) = exit.changed(place) else { panic!("no change") };
+        let Value::Phi { start, len, .. } = index.values[merged] else { panic!("no phi") };
+        let args: Vec<_> = index.phi(start, len).iter().map(|arg| arg.1).collect();
+        assert_eq!(args, [ValueId::UNBOUND, first, second]);
+    }
+}

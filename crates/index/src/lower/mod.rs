@@ -1,0 +1,345 @@
+//! The walk from the parser's tree to a [`ModuleIndex`].
+//!
+//! - this file: the walk's state, scopes, names, and the entry [`index_module`]
+//! - [`expressions`]: expressions and conditions
+//! - [`statements`]: statements and control flow
+//! - [`definitions`]: functions, classes, parameters, assignment targets
+//! - [`patterns`]: `match`
+//!
+//! A function's body is lowered after the body it stands in, so that it can see what its closure ends up as.
+
+mod definitions;
+mod expressions;
+mod patterns;
+mod statements;
+
+use leitmotiv_syntax::ast::{self, Stmt};
+use leitmotiv_syntax::names::{Name, Names, known};
+use leitmotiv_syntax::parse;
+use leitmotiv_syntax::positions::Lines;
+use leitmotiv_syntax::{Ranged, TextRange, TextSize};
+use rustc_hash::{FxHashMap, FxHashSet};
+
+use crate::bindings::{Bindings, NameCache};
+use crate::flow::{Exit, Flow, Place};
+use crate::tree::*;
+
+/// What the walk must know beside the text.
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+pub struct Target {
+    /// The language version that `sys.version_info` is compared with.
+    pub version: (u8, u8),
+    /// What `sys.platform` is compared with.
+    pub platform: String,
+    /// Whether the text is a stub: names in annotations, bases and aliases may be used before they are defined.
+    pub is_stub: bool,
+}
+
+/// Indexes one module. Never fails; whatever could not be parsed is [`Expr::Invalid`] and listed in the faults.
+#[must_use]
+pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
+    let parsed = parse::parse(text);
+    let lines = Lines::new(text);
+    let mut index = ModuleIndex {
+        line_count: lines.count(text),
+        lines: Lines0(lines),
+        faults: parsed.faults,
+        ..ModuleIndex::default()
+    };
+    index.values.push(Value::Unbound);
+    index.reaches.push(Reach::Always);
+    index.reaches.push(Reach::Never);
+    let mut lower = Lower {
+        text,
+        names: NameCache::new(names),
+        target,
+        index,
+        flow: Flow::new(),
+        body: BodyId(0),
+        scopes: vec![ScopeId(0)],
+        locals: Vec::new(),
+        loops: Vec::new(),
+        queue: Vec::new(),
+        postponed: target.is_stub,
+        in_annotation: false,
+        class_first_params: Vec::new(),
+        type_comments: FxHashMap::default(),
+        foreign: Vec::new(),
+    };
+    for comment in &parsed.comments {
+        if let Some(leitmotiv_syntax::comments::Meaning::Type(range)) = &comment.meaning {
+            let line = lower.index.lines.0.index_of(comment.range.start());
+            lower.type_comments.insert(line, *range);
+        }
+    }
+    lower.module(&parsed.body);
+    let mut index = lower.index;
+    index.comments = parsed.comments.into_iter().filter(|comment| comment.meaning.is_some()).collect();
+    index.exprs.shrink_to_fit();
+    index.spans.shrink_to_fit();
+    index.values.shrink_to_fit();
+    index.defs.shrink_to_fit();
+    index
+}
+
+/// A function whose body waits to be lowered.
+struct Waiting<'a> {
+    function: FunctionId,
+    statement: &'a ast::StmtFunctionDef,
+    scopes: Vec<ScopeId>,
+    /// Names of enclosing functions' scopes at the definition.
+    captured: FxHashMap<(ScopeId, Name), Captured>,
+    type_params: Vec<DefId>,
+}
+
+/// The value of a name of an enclosing function where a function is defined.
+#[derive(Clone, Copy)]
+struct Captured {
+    body: BodyId,
+    value: ValueId,
+    /// How many definitions there were: later ones may disturb the value.
+    defs: usize,
+}
+
+/// The names that belong to a scope.
+struct Locals {
+    names: FxHashSet<Name>,
+    globals: FxHashSet<Name>,
+    nonlocals: FxHashSet<Name>,
+    /// The body whose flow knows these names.
+    body: BodyId,
+}
+
+/// A loop being lowered.
+struct Loop {
+    mark: crate::flow::Mark,
+    breaks: Vec<Exit>,
+    continues: Vec<Exit>,
+}
+
+struct Lower<'a> {
+    text: &'a str,
+    names: NameCache<'a>,
+    target: &'a Target,
+    index: ModuleIndex,
+    flow: Flow,
+    body: BodyId,
+    /// The scopes around the current point, outermost first.
+    scopes: Vec<ScopeId>,
+    /// Names of each scope, by its id.
+    locals: Vec<Locals>,
+    loops: Vec<Loop>,
+    queue: Vec<Waiting<'a>>,
+    /// Whether annotations may use names before they are defined (PEP 563, PEP 649, stubs).
+    postponed: bool,
+    in_annotation: bool,
+    /// The first parameter of each method around the current point, with its class: assignments on it define attributes.
+    class_first_params: Vec<(Name, ClassId, FunctionId)>,
+    /// Type comments by 0-based line.
+    type_comments: FxHashMap<usize, TextRange>,
+    /// Captured values of the function being lowered.
+    foreign: Vec<FxHashMap<(ScopeId, Name), Captured>>,
+}
+
+impl<'a> Lower<'a> {
+    fn module(&mut self, body: &'a [Stmt]) {
+        let bindings = Bindings::of(body, &mut self.names);
+        self.open_scope(ScopeKind::Module, None, bindings);
+        self.index.bodies.push(empty_body(None));
+        self.postponed |= self.target.version >= (3, 14) || body.iter().any(is_future_annotations);
+        self.index.docstring = docstring(body);
+        let start = self.index.exprs.len();
+        self.block(body);
+        self.close_body(start);
+        self.record_exits(ScopeId(0));
+        while !self.queue.is_empty() {
+            for waiting in std::mem::take(&mut self.queue) {
+                self.function_body(waiting);
+            }
+        }
+    }
+
+    /// Ends the current body.
+    fn close_body(&mut self, start: usize) {
+        let end = self.flow.reach;
+        let body = &mut self.index.bodies[self.body];
+        body.end = end;
+        body.exprs = u32::try_from(start).unwrap_or(u32::MAX)..self.index.exprs.next_id().0;
+    }
+
+    fn open_scope(&mut self, kind: ScopeKind, parent: Option<ScopeId>, bindings: Bindings) -> ScopeId {
+        let id = self.index.scopes.push(Scope { kind, parent, symbols: FxHashMap::default(), stars: Vec::new() });
+        let mut names = bindings.names;
+        for name in bindings.globals.iter().chain(&bindings.nonlocals) {
+            names.remove(name);
+        }
+        self.locals.push(Locals { names, globals: bindings.globals, nonlocals: bindings.nonlocals, body: self.body });
+        id
+    }
+
+    /// Notes the values that a scope's names have at the current point as those they end with.
+    fn record_exits(&mut self, scope: ScopeId) {
+        let names: Vec<Name> = self.index.scopes[scope].symbols.keys().copied().collect();
+        for name in names {
+            let value = self.flow.get(Place::Name(scope, name)).unwrap_or(ValueId::UNBOUND);
+            if let Some(symbol) = self.index.scopes[scope].symbols.get_mut(&name) {
+                symbol.exit = Some(value);
+            }
+        }
+    }
+
+    fn scope(&self) -> ScopeId {
+        *self.scopes.last().unwrap_or(&ScopeId(0))
+    }
+
+    /// The scope that a name bound here belongs to.
+    fn binding_scope(&self, name: Name) -> ScopeId {
+        // A `:=` inside of a comprehension binds in the scope around it (PEP 572).
+        let mut scope = self.scope();
+        while matches!(self.index.scopes[scope].kind, ScopeKind::Comprehension)
+            && !self.locals[scope.0 as usize].names.contains(&name)
+        {
+            scope = self.index.scopes[scope].parent.unwrap_or(ScopeId(0));
+        }
+        let locals = &self.locals[scope.0 as usize];
+        if locals.globals.contains(&name) {
+            return ScopeId(0);
+        }
+        if locals.nonlocals.contains(&name) {
+            return self.enclosing_owner(name, scope).unwrap_or(scope);
+        }
+        scope
+    }
+
+    /// The nearest scope around `scope` (itself excluded) that owns `name`, class scopes passed over.
+    fn enclosing_owner(&self, name: Name, scope: ScopeId) -> Option<ScopeId> {
+        let mut next = self.index.scopes[scope].parent;
+        while let Some(candidate) = next {
+            let is_class = matches!(self.index.scopes[candidate].kind, ScopeKind::Class(_));
+            if !is_class && self.locals[candidate.0 as usize].names.contains(&name) {
+                return Some(candidate);
+            }
+            next = self.index.scopes[candidate].parent;
+        }
+        None
+    }
+
+    /// The scope whose name is meant by reading `name` here; `None` means that no scope of this module binds it.
+    fn owner(&self, name: Name) -> Option<ScopeId> {
+        let scope = self.scope();
+        let locals = &self.locals[scope.0 as usize];
+        if locals.names.contains(&name) {
+            return Some(scope);
+        }
+        if locals.globals.contains(&name) {
+            return Some(ScopeId(0));
+        }
+        // A comprehension directly in a class body sees the class's names only in its first iterable, which is lowered
+        // outside of it; so class scopes are passed over from here on.
+        self.enclosing_owner(name, scope)
+    }
+
+    /// The value of a name that is read here.
+    fn read_name(&mut self, name: Name) -> ValueId {
+        if self.in_annotation && self.postponed {
+            let scope = self.scope();
+            return self.preset_value(Place::Name(ScopeId(u32::MAX - scope.0), name), Value::Deferred { scope, name });
+        }
+        let Some(owner) = self.owner(name) else {
+            return self.preset_value(Place::Name(ScopeId(0), name), Value::Global(name));
+        };
+        let place = Place::Name(owner, name);
+        if let Some(value) = self.flow.get(place) {
+            return value;
+        }
+        if self.locals[owner.0 as usize].body == self.body {
+            if matches!(self.index.scopes[owner].kind, ScopeKind::Class(_)) {
+                // Not bound yet in the class body: the name outside of it is meant.
+                return match self.enclosing_owner(name, owner) {
+                    Some(outer) if self.locals[outer.0 as usize].body == self.body => {
+                        self.flow.get(Place::Name(outer, name)).unwrap_or(ValueId::UNBOUND)
+                    }
+                    Some(outer) => self.outer_value(outer, name),
+                    None => self.preset_value(Place::Name(ScopeId(0), name), Value::Global(name)),
+                };
+            }
+            return ValueId::UNBOUND;
+        }
+        self.outer_value(owner, name)
+    }
+
+    /// The value of a name that belongs to a body around this one.
+    fn outer_value(&mut self, owner: ScopeId, name: Name) -> ValueId {
+        if owner == ScopeId(0) {
+            return self.preset_value(Place::Name(owner, name), Value::Global(name));
+        }
+        let captured = self.foreign.last().and_then(|captured| captured.get(&(owner, name))).copied();
+        let value = match captured {
+            // Narrowing is kept only where no later assignment can disturb it.
+            Some(captured)
+                if self.index.scopes[owner].symbols.get(&name).is_some_and(|symbol| {
+                    symbol.foreign.is_empty() && symbol.defs.iter().all(|def| (def.0 as usize) < captured.defs)
+                }) =>
+            {
+                Value::Captured { body: captured.body, value: captured.value }
+            }
+            _ => Value::Closure { scope: owner, name },
+        };
+        self.preset_value(Place::Name(owner, name), value)
+    }
+
+    fn preset_value(&mut self, place: Place, value: Value) -> ValueId {
+        if let Some(known) = self.flow.get(place) {
+            return known;
+        }
+        let id = self.index.values.push(value);
+        self.flow.preset(place, id);
+        id
+    }
+
+    fn push(&mut self, expr: Expr, range: TextRange) -> ExprId {
+        self.index.spans.push(range);
+        self.index.exprs.push(expr)
+    }
+
+    fn statement(&mut self, kind: StatementKind, range: TextRange) {
+        let reach = self.flow.reach;
+        self.index.bodies[self.body].statements.push(Statement { kind, reach, range });
+    }
+
+    fn name_text(&self, name: Name) -> &str {
+        self.names.text(name)
+    }
+}
+
+fn empty_body(function: Option<FunctionId>) -> Body {
+    Body { function, exprs: 0..0, statements: Vec::new(), end: ReachId::ALWAYS, returns: Vec::new(), yields: Vec::new() }
+}
+
+/// The docstring that a block begins with.
+fn docstring(body: &[Stmt]) -> Option<TextRange> {
+    match body.first()? {
+        Stmt::Expr(statement) if statement.value.is_string_literal_expr() => Some(statement.value.range()),
+        _ => None,
+    }
+}
+
+fn is_future_annotations(statement: &Stmt) -> bool {
+    matches!(statement, Stmt::ImportFrom(import)
+        if import.module.as_ref().is_some_and(|module| module.as_str() == "__future__")
+            && import.names.iter().any(|alias| alias.name.as_str() == "annotations"))
+}
+
+/// Only the start of a range: where a keyword-led statement begins, up to the end of its header.
+fn header(start: TextSize, end: TextSize) -> TextRange {
+    TextRange::new(start, end.max(start))
+}
+
+/// Names that mean containers being filled when called as methods.
+fn fill_kind(method: Name) -> Option<FillKind> {
+    match method {
+        known::APPEND | known::ADD | known::APPENDLEFT => Some(FillKind::Element),
+        known::EXTEND | known::UPDATE => Some(FillKind::All),
+        _ => None,
+    }
+}

@@ -1,0 +1,542 @@
+//! Statements and control flow.
+
+use leitmotiv_syntax::ast::{self, Expr as Ast, Stmt};
+use leitmotiv_syntax::names::known;
+use leitmotiv_syntax::{Ranged, TextRange};
+use smallvec::SmallVec;
+
+use super::{Loop, Lower};
+use crate::bindings::Bindings;
+use crate::flow::{Exit, Place, join_reaches};
+use crate::tree::*;
+
+impl<'a> Lower<'a> {
+    pub(super) fn block(&mut self, body: &'a [Stmt]) {
+        for statement in body {
+            self.one(statement);
+        }
+    }
+
+    fn one(&mut self, statement: &'a Stmt) {
+        let range = statement.range();
+        match statement {
+            Stmt::FunctionDef(statement) => self.function(statement),
+            Stmt::ClassDef(statement) => self.class(statement),
+            Stmt::TypeAlias(statement) => self.type_alias(statement),
+            Stmt::Return(statement) => {
+                let value = statement.value.as_ref().map(|value| self.expr(value));
+                let reach = self.flow.reach;
+                let returns = &mut self.index.bodies[self.body].returns;
+                returns.push(Return { value, reach, range });
+                let number = returns.len() - 1;
+                self.statement(StatementKind::Return(number), range);
+                self.flow.reach = ReachId::NEVER;
+            }
+            Stmt::Raise(statement) => {
+                let exception = statement.exc.as_ref().map(|part| self.expr(part));
+                let cause = statement.cause.as_ref().map(|part| self.expr(part));
+                self.statement(StatementKind::Raise { exception, cause }, range);
+                self.flow.reach = ReachId::NEVER;
+            }
+            Stmt::Expr(statement) => {
+                let expr = self.expr(&statement.value);
+                self.statement(StatementKind::Expr(expr), range);
+                self.after_call(expr);
+                self.note_exports_call(expr);
+            }
+            Stmt::Assign(statement) => self.assign(statement),
+            Stmt::AnnAssign(statement) => self.annotated(statement),
+            Stmt::AugAssign(statement) => self.augmented(statement),
+            Stmt::If(statement) => self.if_statement(statement),
+            Stmt::While(statement) => self.while_statement(statement),
+            Stmt::For(statement) => self.for_statement(statement),
+            Stmt::With(statement) => self.with_statement(statement),
+            Stmt::Match(statement) => self.match_statement(statement),
+            Stmt::Try(statement) => self.try_statement(statement),
+            Stmt::Assert(statement) => {
+                let branches = self.condition(&statement.test);
+                let mark = self.flow.mark();
+                self.flow.resume(&branches.no);
+                let message = statement.msg.as_ref().map(|message| self.expr(message));
+                self.flow.take(mark);
+                self.statement(StatementKind::Assert { test: branches.expr, message }, range);
+                self.flow.resume(&branches.yes);
+            }
+            Stmt::Delete(statement) => {
+                let targets = statement.targets.iter().map(|target| self.delete(target)).collect();
+                self.statement(StatementKind::Delete(targets), range);
+            }
+            Stmt::Import(statement) => {
+                let mut defs = Vec::with_capacity(statement.names.len());
+                for alias in &statement.names {
+                    let module = self.names.get(alias.name.as_str());
+                    let (bound, at, is_alias) = match &alias.asname {
+                        Some(name) => (self.names.get(name.as_str()), name.range(), true),
+                        None => {
+                            let root = alias.name.as_str().split('.').next().unwrap_or_default();
+                            (self.names.get(root), alias.name.range(), false)
+                        }
+                    };
+                    defs.push(self.define(bound, at, DefKind::Import { module, alias: is_alias }));
+                }
+                self.statement(StatementKind::Import(defs.into_boxed_slice()), range);
+            }
+            Stmt::ImportFrom(statement) => self.import_from(statement),
+            Stmt::Break(_) => self.jump(true),
+            Stmt::Continue(_) => self.jump(false),
+            Stmt::Global(_) | Stmt::Nonlocal(_) | Stmt::Pass(_) | Stmt::IpyEscapeCommand(_) => {}
+        }
+    }
+
+    fn import_from(&mut self, statement: &'a ast::StmtImportFrom) {
+        let module = self.names.get(statement.module.as_ref().map_or("", |module| module.as_str()));
+        let level = statement.level;
+        let mut defs = Vec::with_capacity(statement.names.len());
+        for alias in &statement.names {
+            let name = self.names.get(alias.name.as_str());
+            if alias.name.as_str() == "*" {
+                let scope = self.scope();
+                let kind = DefKind::Star { module, level };
+                let (body, reach) = (self.body, self.flow.reach);
+                let def = self.index.defs.push(Def { kind, name, range: alias.range(), body, scope, reach });
+                self.index.scopes[scope].stars.push(def);
+                defs.push(def);
+                continue;
+            }
+            let (bound, at) = match &alias.asname {
+                Some(as_name) => (self.names.get(as_name.as_str()), as_name.range()),
+                None => (name, alias.name.range()),
+            };
+            let kind = DefKind::ImportFrom { module, level, name, alias: alias.asname.is_some() };
+            defs.push(self.define(bound, at, kind));
+        }
+        self.statement(StatementKind::Import(defs.into_boxed_slice()), statement.range());
+    }
+
+    /// A call on its own may not return.
+    fn after_call(&mut self, expr: ExprId) {
+        let inner = match self.index.exprs[expr] {
+            Expr::Await(inner) => inner,
+            _ => expr,
+        };
+        if matches!(self.index.exprs[inner], Expr::Call { .. }) && self.flow.reach != ReachId::NEVER {
+            self.flow.reach = self.index.reaches.push(Reach::AfterCall { of: self.flow.reach, call: expr });
+        }
+    }
+
+    fn assign(&mut self, statement: &'a ast::StmtAssign) {
+        let is_module = self.scope() == ScopeId(0);
+        // In stubs an alias may name what comes later.
+        let before = self.in_annotation;
+        self.in_annotation = self.target.is_stub;
+        let value = self.expr(&statement.value);
+        self.in_annotation = before;
+        let line = self.index.lines.0.index_of(statement.range().end());
+        let comment = match self.type_comments.get(&line).copied() {
+            Some(range) => self.annotation_text(range),
+            None => None,
+        };
+        let mut targets = SmallVec::new();
+        for target in &statement.targets {
+            if is_module && matches!(target, Ast::Name(name) if name.id.as_str() == "__all__") {
+                self.index.exported = self.string_list(value);
+            }
+            let kind = |unpack| DefKind::Assign { value, unpack, comment };
+            targets.push(self.target(target, &mut SmallVec::new(), &kind));
+        }
+        self.statement(StatementKind::Assign { targets, value }, statement.range());
+    }
+
+    fn annotated(&mut self, statement: &'a ast::StmtAnnAssign) {
+        let annotation = self.annotation(&statement.annotation);
+        let value = statement.value.as_ref().map(|value| {
+            let text = &self.text[statement.annotation.range()];
+            let before = self.in_annotation;
+            self.in_annotation = text.ends_with("TypeAlias") || self.target.is_stub;
+            let value = self.expr(value);
+            self.in_annotation = before;
+            value
+        });
+        let range = statement.target.range();
+        let kind = DefKind::Annotated { annotation, value };
+        let target = match &*statement.target {
+            Ast::Name(name) => {
+                let name = self.names.get(name.id.as_str());
+                let before = self.flow.get(Place::Name(self.binding_scope(name), name));
+                self.define(name, range, kind);
+                let place = Place::Name(self.binding_scope(name), name);
+                // A bare declaration gives no value; in class bodies and stubs it stands for one.
+                let is_class = matches!(self.index.scopes[self.scope()].kind, ScopeKind::Class(_));
+                if statement.value.is_none() && !is_class && !self.target.is_stub && self.scope() != ScopeId(0) {
+                    self.flow.set(place, before);
+                }
+                let id = self.flow.get(place).unwrap_or(ValueId::UNBOUND);
+                self.push(Expr::Name(name, id), range)
+            }
+            Ast::Attribute(attribute) => {
+                let object = self.expr(&attribute.value);
+                let name = self.names.get(attribute.attr.as_str());
+                let id = self.push(Expr::Attribute { value: object, name, place: ValueId::NONE }, range);
+                self.define_attribute(id, object, name, attribute.attr.range(), kind);
+                id
+            }
+            other => self.expr(other),
+        };
+        if statement.value.is_some() && matches!(&*statement.target, Ast::Name(name) if name.id.as_str() == "__all__")
+            && let Some(value) = value
+        {
+            self.index.exported = self.string_list(value);
+        }
+        self.statement(StatementKind::Annotated { target, annotation, value }, statement.range());
+    }
+
+    fn augmented(&mut self, statement: &'a ast::StmtAugAssign) {
+        let target = self.expr(&statement.target);
+        let value = self.expr(&statement.value);
+        let op = super::expressions::binary_op(statement.op);
+        let kind = DefKind::Augmented { target, op, value };
+        match &*statement.target {
+            Ast::Name(name) => {
+                let name = self.names.get(name.id.as_str());
+                if op == BinaryOp::Add {
+                    self.fill(target, FillKind::All, value);
+                    if name == known::DUNDER_ALL && self.scope() == ScopeId(0) {
+                        let more = self.string_list(value);
+                        self.extend_exports(more);
+                    }
+                }
+                self.define(name, statement.target.range(), kind);
+            }
+            Ast::Attribute(attribute) => {
+                if let Expr::Attribute { value: object, name, .. } = self.index.exprs[target] {
+                    self.define_attribute(target, object, name, attribute.attr.range(), kind);
+                }
+            }
+            _ => {}
+        }
+        self.statement(StatementKind::Augmented { target, op, value }, statement.range());
+    }
+
+    fn delete(&mut self, target: &'a Ast) -> ExprId {
+        let id = self.expr(target);
+        match target {
+            Ast::Name(name) => {
+                let name = self.names.get(name.id.as_str());
+                let scope = self.binding_scope(name);
+                self.flow.set(Place::Name(scope, name), Some(ValueId::UNBOUND));
+            }
+            Ast::Attribute(_) | Ast::Subscript(_) => {
+                if let Some(chain) = self.make_chain(id) {
+                    self.flow.forget_below(chain);
+                    self.flow.set(Place::Chain(chain), None);
+                }
+            }
+            Ast::Tuple(tuple) => {
+                for part in &tuple.elts {
+                    self.delete(part);
+                }
+            }
+            _ => {}
+        }
+        id
+    }
+
+    fn if_statement(&mut self, statement: &'a ast::StmtIf) {
+        let mark = self.flow.mark();
+        let mut exits = Vec::with_capacity(statement.elif_else_clauses.len() + 2);
+        let mut clauses = vec![(Some(&*statement.test), statement.body.as_slice(), statement.range())];
+        for clause in &statement.elif_else_clauses {
+            clauses.push((clause.test.as_ref(), clause.body.as_slice(), clause.range()));
+        }
+        for (test, body, range) in clauses {
+            let Some(test) = test else {
+                self.block(body);
+                exits.push(self.flow.take(mark));
+                self.flow.reach = ReachId::NEVER;
+                break;
+            };
+            let branches = self.condition(test);
+            let header = TextRange::new(range.start(), test.range().end());
+            self.statement(StatementKind::Test(branches.expr), header);
+            let so_far = self.flow.take(mark);
+            self.flow.resume(&so_far);
+            self.flow.resume(&branches.yes);
+            self.block(body);
+            exits.push(self.flow.take(mark));
+            self.flow.resume(&so_far);
+            self.flow.resume(&branches.no);
+        }
+        if statement.elif_else_clauses.last().is_none_or(|clause| clause.test.is_some()) {
+            exits.push(self.flow.take(mark));
+        } else {
+            self.flow.take(mark);
+        }
+        self.flow.join(&mut self.index, &exits);
+    }
+
+    /// Prepares a loop's head: names that the loop assigns may come from before or from an earlier round.
+    fn open_loop(&mut self, assigned: &Bindings) -> Vec<(Place, ValueId, ReachId, Option<ValueId>)> {
+        let mut heads = Vec::new();
+        let mut names: Vec<_> = assigned.names.iter().copied().collect();
+        // Ids must not depend on hashing.
+        names.sort_by(|left, right| self.names.text(*left).cmp(self.names.text(*right)));
+        for name in names {
+            let place = Place::Name(self.binding_scope(name), name);
+            let before = self.flow.get(place);
+            let head = self.index.values.push(Value::Phi { start: 0, len: 0, is_loop: true });
+            self.flow.set(place, Some(head));
+            heads.push((place, head, self.flow.reach, before));
+        }
+        self.flow.forget_chains(&assigned.attributes, assigned.items);
+        heads
+    }
+
+    fn close_loop(&mut self, heads: &[(Place, ValueId, ReachId, Option<ValueId>)], rounds: &[Exit]) {
+        for (place, head, reach, before) in heads {
+            let outer = before.unwrap_or_else(|| self.outer_before(*place));
+            let mut args = vec![(*reach, outer)];
+            for round in rounds {
+                if round.reach == ReachId::NEVER {
+                    continue;
+                }
+                let value = round.changed(*place).unwrap_or(Some(*head)).unwrap_or(ValueId::UNBOUND);
+                if value != *head && !args.contains(&(round.reach, value)) {
+                    args.push((round.reach, value));
+                }
+            }
+            let start = u32::try_from(self.index.phi_args.len()).unwrap_or(u32::MAX);
+            let len = u32::try_from(args.len()).unwrap_or(u32::MAX);
+            self.index.phi_args.extend(args);
+            self.index.values[*head] = Value::Phi { start, len, is_loop: true };
+        }
+    }
+
+    /// What a name holds at a loop that assigns it, when this body has not bound it before.
+    fn outer_before(&mut self, place: Place) -> ValueId {
+        match place {
+            Place::Name(scope, name) if self.locals[scope.0 as usize].body != self.body => {
+                // `global` or `nonlocal`: the value from outside. Not a preset: the loop's head stands there now.
+                let value = if scope == ScopeId(0) { Value::Global(name) } else { Value::Closure { scope, name } };
+                self.index.values.push(value)
+            }
+            _ => ValueId::UNBOUND,
+        }
+    }
+
+    fn while_statement(&mut self, statement: &'a ast::StmtWhile) {
+        let mut assigned = Bindings::of(&statement.body, &mut self.names);
+        self.walrus_of(&statement.test, &mut assigned);
+        let heads = self.open_loop(&assigned);
+        let mark = self.flow.mark();
+        self.loops.push(Loop { mark, breaks: Vec::new(), continues: Vec::new() });
+        let branches = self.condition(&statement.test);
+        let header = TextRange::new(statement.range().start(), statement.test.range().end());
+        self.statement(StatementKind::Test(branches.expr), header);
+        self.flow.resume(&branches.yes);
+        self.block(&statement.body);
+        let round = self.flow.take(mark);
+        self.finish_loop(&heads, round, branches.no, &statement.orelse);
+    }
+
+    fn for_statement(&mut self, statement: &'a ast::StmtFor) {
+        let iterable = self.expr(&statement.iter);
+        let mut assigned = Bindings::of(&statement.body, &mut self.names);
+        assigned.target(&statement.target, &mut self.names);
+        let heads = self.open_loop(&assigned);
+        let mark = self.flow.mark();
+        self.loops.push(Loop { mark, breaks: Vec::new(), continues: Vec::new() });
+        let done = self.flow.take(mark);
+        let is_async = statement.is_async;
+        let kind = |unpack| DefKind::For { iterable, unpack, is_async };
+        let target = self.target(&statement.target, &mut SmallVec::new(), &kind);
+        let header = TextRange::new(statement.range().start(), statement.iter.range().end());
+        self.statement(StatementKind::For { target, iterable, is_async }, header);
+        self.block(&statement.body);
+        let round = self.flow.take(mark);
+        self.finish_loop(&heads, round, done, &statement.orelse);
+    }
+
+    fn finish_loop(
+        &mut self,
+        heads: &[(Place, ValueId, ReachId, Option<ValueId>)],
+        round: Exit,
+        done: Exit,
+        otherwise: &'a [Stmt],
+    ) {
+        let Some(finished) = self.loops.pop() else { return };
+        let mut rounds = finished.continues;
+        rounds.push(round);
+        self.close_loop(heads, &rounds);
+        let mark = finished.mark;
+        self.flow.resume(&done);
+        self.block(otherwise);
+        let mut exits = vec![self.flow.take(mark)];
+        exits.extend(finished.breaks);
+        self.flow.join(&mut self.index, &exits);
+    }
+
+    fn jump(&mut self, is_break: bool) {
+        let Some(target) = self.loops.last() else { return };
+        let mark = target.mark;
+        // The state stays for the (unreachable) rest of the block; the jump takes a copy.
+        let exit = self.flow.take(mark);
+        self.flow.resume(&exit);
+        self.flow.reach = ReachId::NEVER;
+        if exit.reach == ReachId::NEVER {
+            return;
+        }
+        let Some(target) = self.loops.last_mut() else { return };
+        if is_break {
+            target.breaks.push(exit);
+        } else {
+            target.continues.push(exit);
+        }
+    }
+
+    fn walrus_of(&mut self, test: &'a Ast, bindings: &mut Bindings) {
+        if let Ast::Named(named) = test {
+            bindings.target(&named.target, &mut self.names);
+        }
+        // Other places are found by the statement's own walk over its parts.
+        match test {
+            Ast::Compare(compare) => {
+                self.walrus_of(&compare.left, bindings);
+                compare.comparators.iter().for_each(|part| self.walrus_of(part, bindings));
+            }
+            Ast::BoolOp(bool_op) => bool_op.values.iter().for_each(|part| self.walrus_of(part, bindings)),
+            Ast::UnaryOp(unary) => self.walrus_of(&unary.operand, bindings),
+            Ast::Call(call) => call.arguments.args.iter().for_each(|part| self.walrus_of(part, bindings)),
+            _ => {}
+        }
+    }
+
+    fn with_statement(&mut self, statement: &'a ast::StmtWith) {
+        let is_async = statement.is_async;
+        let mut managers = Vec::new();
+        for item in &statement.items {
+            let manager = self.expr(&item.context_expr);
+            managers.push(manager);
+            let target = item.optional_vars.as_ref().map(|target| {
+                let kind = |unpack| DefKind::With { manager, unpack, is_async };
+                self.target(target, &mut SmallVec::new(), &kind)
+            });
+            self.statement(StatementKind::With { manager, target, is_async }, item.range());
+        }
+        let mark = self.flow.mark();
+        let start = self.flow.reach;
+        self.flow.start_recording();
+        self.block(&statement.body);
+        let normal = self.flow.take(mark);
+        let mut swallowed = self.flow.stop_recording(&mut self.index, start);
+        if start == ReachId::NEVER {
+            self.flow.resume(&normal);
+            return;
+        }
+        let ways: Vec<ReachId> = managers
+            .into_iter()
+            .map(|manager| self.index.reaches.push(Reach::Swallowed { of: start, manager, is_async }))
+            .collect();
+        swallowed.reach = join_reaches(&mut self.index, &ways);
+        self.flow.join(&mut self.index, &[normal, swallowed]);
+    }
+
+    fn try_statement(&mut self, statement: &'a ast::StmtTry) {
+        let has_finally = !statement.finalbody.is_empty();
+        let mark = self.flow.mark();
+        let start = self.flow.reach;
+        if has_finally {
+            self.flow.start_recording();
+        }
+        self.flow.start_recording();
+        self.block(&statement.body);
+        let body = self.flow.take(mark);
+        let raised = self.flow.stop_recording(&mut self.index, start);
+        let mut exits = Vec::with_capacity(statement.handlers.len() + 1);
+        self.flow.resume(&body);
+        self.block(&statement.orelse);
+        exits.push(self.flow.take(mark));
+        for handler in &statement.handlers {
+            let ast::ExceptHandler::ExceptHandler(handler) = handler;
+            self.flow.resume(&raised);
+            let exception = handler.type_.as_ref().map(|exception| self.expr(exception));
+            if let Some(exception) = exception {
+                self.statement(StatementKind::Except(exception), self.index.spans[exception]);
+            }
+            let bound = handler.name.as_ref().map(|name| {
+                let id = self.names.get(name.as_str());
+                self.define(id, name.range(), DefKind::Except { exception, star: statement.is_star });
+                id
+            });
+            self.block(&handler.body);
+            if let Some(bound) = bound {
+                // The name is deleted at the handler's end (language reference, "The try statement").
+                let scope = self.binding_scope(bound);
+                self.flow.set(Place::Name(scope, bound), Some(ValueId::UNBOUND));
+            }
+            exits.push(self.flow.take(mark));
+        }
+        if !has_finally {
+            self.flow.join(&mut self.index, &exits);
+            return;
+        }
+        let mut raised = self.flow.stop_recording(&mut self.index, start);
+        raised.reach = start;
+        self.flow.join(&mut self.index, &exits);
+        let normal = self.flow.take(mark);
+        // The block runs after both; code behind it only after the former.
+        self.flow.join(&mut self.index, &[normal.clone(), raised]);
+        let inside = self.flow.mark();
+        self.block(&statement.finalbody);
+        let finally = self.flow.take(inside);
+        self.flow.take(mark);
+        self.flow.resume(&normal);
+        for (place, value) in finally.places() {
+            self.flow.set(place, value);
+        }
+        if finally.reach == ReachId::NEVER {
+            self.flow.reach = ReachId::NEVER;
+        }
+    }
+
+    /// The strings of a list or tuple display, or of sums of them; `None` where it is anything else.
+    fn string_list(&self, expr: ExprId) -> Option<Vec<leitmotiv_syntax::names::Name>> {
+        match &self.index.exprs[expr] {
+            Expr::List(parts) | Expr::Tuple(parts) => parts
+                .iter()
+                .map(|part| if let Expr::Str(Some(text)) = self.index.exprs[*part] { Some(text) } else { None })
+                .collect(),
+            Expr::Binary { op: BinaryOp::Add, left, right } => {
+                let mut all = self.string_list(*left)?;
+                all.extend(self.string_list(*right)?);
+                Some(all)
+            }
+            _ => None,
+        }
+    }
+
+    fn extend_exports(&mut self, more: Option<Vec<leitmotiv_syntax::names::Name>>) {
+        match (&mut self.index.exported, more) {
+            (Some(all), Some(more)) => all.extend(more),
+            // What cannot be read makes the whole list unknown.
+            (exported, None) => *exported = None,
+            (None, Some(_)) => {}
+        }
+    }
+
+    /// `__all__.append("x")`, `__all__.extend(["x"])` (typing specification, "Library interface").
+    fn note_exports_call(&mut self, expr: ExprId) {
+        let Expr::Call { callee, args } = &self.index.exprs[expr] else { return };
+        let Expr::Attribute { value, name, .. } = self.index.exprs[*callee] else { return };
+        let [arg] = args.as_ref() else { return };
+        if !matches!(self.index.exprs[value], Expr::Name(known::DUNDER_ALL, _)) {
+            return;
+        }
+        let arg = arg.value;
+        let more = match (name, &self.index.exprs[arg]) {
+            (known::APPEND, Expr::Str(Some(text))) => Some(vec![*text]),
+            (known::EXTEND, _) => self.string_list(arg),
+            _ => return,
+        };
+        self.extend_exports(more);
+    }
+}

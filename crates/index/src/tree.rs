@@ -1,0 +1,707 @@
+//! The records of an indexed module.
+//!
+//! Guarantees:
+//! 1. Ids of expressions increase within a body, and the expressions of a body are one run of ids ([`Body::exprs`]).
+//! 2. A [`Reach`] refers only to smaller [`ReachId`]s; the graph of reachability has no cycle.
+//! 3. A [`Value`] refers only to smaller [`ValueId`]s, except the arguments of a [`Value::Phi`] at a loop's head.
+//! 4. Nothing here refers to the parser's tree; it is dropped once the module is indexed.
+
+use std::ops::Range;
+
+use leitmotiv_syntax::comments::Comment;
+use leitmotiv_syntax::names::Name;
+use leitmotiv_syntax::parse::SyntaxFault;
+use leitmotiv_syntax::positions::Lines;
+use leitmotiv_syntax::{TextRange, TextSize};
+use rustc_hash::FxHashMap;
+use smallvec::SmallVec;
+
+pub use crate::ids::{
+    BodyId, ClassId, ComprehensionId, DefId, ExprId, FunctionId, LambdaId, PatternId, ReachId, ScopeId, ValueId,
+};
+use crate::ids::IdVec;
+
+/// Everything that is known of a module from its own text.
+#[derive(Debug, Default)]
+pub struct ModuleIndex {
+    /// Expressions.
+    pub exprs: IdVec<ExprId, Expr>,
+    /// Where each expression stands, in bytes.
+    pub spans: IdVec<ExprId, TextRange>,
+    /// Scopes; the module's is the first.
+    pub scopes: IdVec<ScopeId, Scope>,
+    /// Functions, in the order of the text within each body.
+    pub functions: IdVec<FunctionId, Function>,
+    /// Classes.
+    pub classes: IdVec<ClassId, Class>,
+    /// Lambdas.
+    pub lambdas: IdVec<LambdaId, Lambda>,
+    /// Comprehensions and generator expressions.
+    pub comprehensions: IdVec<ComprehensionId, Comprehension>,
+    /// Bodies; the module's is the first.
+    pub bodies: IdVec<BodyId, Body>,
+    /// Definitions.
+    pub defs: IdVec<DefId, Def>,
+    /// Values.
+    pub values: IdVec<ValueId, Value>,
+    /// Arguments of phis: whence, and what. [`Value::Phi`] holds ranges of it.
+    pub phi_args: Vec<(ReachId, ValueId)>,
+    /// Reachability.
+    pub reaches: IdVec<ReachId, Reach>,
+    /// What [`Reach::Join`] joins.
+    pub reach_args: Vec<ReachId>,
+    /// Patterns.
+    pub patterns: IdVec<PatternId, Pattern>,
+    /// What is put into containers that were created empty, see [`Filled`].
+    pub fills: FxHashMap<Filled, Vec<Fill>>,
+    /// Names listed in `__all__`, where it can be read from the text.
+    pub exported: Option<Vec<Name>>,
+    /// Comments that say something to a type checker, in the order of the text.
+    pub comments: Vec<Comment>,
+    /// Syntax faults, in the order of the text.
+    pub faults: Vec<SyntaxFault>,
+    /// Line starts.
+    pub lines: Lines0,
+    /// Number of lines.
+    pub line_count: usize,
+    /// The module's docstring.
+    pub docstring: Option<TextRange>,
+}
+
+/// [`Lines`] with a default, for an empty text.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Lines0(pub Lines);
+
+impl Default for Lines0 {
+    fn default() -> Self {
+        Lines0(Lines::new(""))
+    }
+}
+
+/// An expression. Ids of parts are smaller than the id of the whole.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Expr {
+    /// What the parser could not understand.
+    Invalid,
+    /// `None`
+    None,
+    /// `True`, `False`
+    Bool(bool),
+    /// `...`
+    Ellipsis,
+    /// `12`; `None` where it does not fit 64 bits.
+    Int(Option<i64>),
+    /// `1.5`
+    Float,
+    /// `2j`
+    Complex,
+    /// `"north"`; the text is kept where it is short.
+    Str(Option<Name>),
+    /// `b"north"`; kept, with each byte as the character of that number, where it is short.
+    Bytes(Option<Name>),
+    /// `f"{berth}"` and t-strings: the expressions in it.
+    FString(Box<[ExprId]>),
+    /// `berth`, and the value it has here.
+    Name(Name, ValueId),
+    /// `vessel.berth`; `place` is its value where the flow knows more than the attribute's own type, else [`ValueId::NONE`].
+    Attribute { value: ExprId, name: Name, place: ValueId },
+    /// `berths[0]`; `place` as for attributes.
+    Subscript { value: ExprId, index: ExprId, place: ValueId },
+    /// `1:2:3` inside of a subscript.
+    Slice { lower: Option<ExprId>, upper: Option<ExprId>, step: Option<ExprId> },
+    /// `assign(vessel, berth=3)`
+    Call { callee: ExprId, args: Box<[Arg]> },
+    /// `a + b`
+    Binary { op: BinaryOp, left: ExprId, right: ExprId },
+    /// `-a`
+    Unary { op: UnaryOp, operand: ExprId },
+    /// `a and b and c`
+    BoolOp { and: bool, operands: Box<[ExprId]> },
+    /// `a < b <= c`: the first operand, then each operator with its right operand.
+    Compare { left: ExprId, rest: Box<[(CompareOp, ExprId)]> },
+    /// `a if test else b`; the ways by which each branch is reached say which of them count.
+    Conditional { test: ExprId, then: ExprId, otherwise: ExprId },
+    /// `lambda x: x + 1`
+    Lambda(LambdaId),
+    /// `[x for x in xs]` and its kin.
+    Comprehension(ComprehensionId),
+    /// `[a, b]`
+    List(Box<[ExprId]>),
+    /// `a, b`
+    Tuple(Box<[ExprId]>),
+    /// `{a, b}`
+    Set(Box<[ExprId]>),
+    /// `{a: b, **c}`; a key of `None` is an unpacking.
+    Dict(Box<[(Option<ExprId>, ExprId)]>),
+    /// `*a`
+    Starred(ExprId),
+    /// `await a`
+    Await(ExprId),
+    /// `yield a`
+    Yield(Option<ExprId>),
+    /// `yield from a`
+    YieldFrom(ExprId),
+    /// `(a := b)`
+    Named { def: DefId, value: ExprId },
+}
+
+const _: () = assert!(size_of::<Expr>() <= 32);
+
+impl ValueId {
+    /// "The flow says nothing about this place."
+    pub const NONE: ValueId = ValueId(u32::MAX);
+    /// No value at all: the name is not bound here.
+    pub const UNBOUND: ValueId = ValueId(0);
+
+    /// The value, unless it is [`ValueId::NONE`].
+    #[must_use]
+    pub fn known(self) -> Option<ValueId> {
+        (self != ValueId::NONE).then_some(self)
+    }
+}
+
+impl ReachId {
+    /// Always reached.
+    pub const ALWAYS: ReachId = ReachId(0);
+    /// Never reached.
+    pub const NEVER: ReachId = ReachId(1);
+}
+
+/// An argument of a call or an item of a class's bases.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Arg {
+    /// How it is given.
+    pub kind: ArgKind,
+    /// The value.
+    pub value: ExprId,
+}
+
+/// How an argument is given.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum ArgKind {
+    /// `f(a)`
+    Positional,
+    /// `f(a=b)`
+    Keyword(Name),
+    /// `f(*a)`
+    Star,
+    /// `f(**a)`
+    DoubleStar,
+}
+
+/// Operators with two operands (comparison apart).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[allow(missing_docs)]
+pub enum BinaryOp {
+    Add,
+    Sub,
+    Mul,
+    MatMul,
+    Div,
+    Mod,
+    Pow,
+    LShift,
+    RShift,
+    BitOr,
+    BitXor,
+    BitAnd,
+    FloorDiv,
+}
+
+/// Operators with one operand.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[allow(missing_docs)]
+pub enum UnaryOp {
+    Not,
+    Neg,
+    Pos,
+    Invert,
+}
+
+/// Comparison operators.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[allow(missing_docs)]
+pub enum CompareOp {
+    Eq,
+    NotEq,
+    Lt,
+    LtE,
+    Gt,
+    GtE,
+    Is,
+    IsNot,
+    In,
+    NotIn,
+}
+
+/// A scope: where names live.
+#[derive(Debug)]
+pub struct Scope {
+    /// What opens it.
+    pub kind: ScopeKind,
+    /// The scope around it; `None` for the module.
+    pub parent: Option<ScopeId>,
+    /// The names bound in it.
+    pub symbols: FxHashMap<Name, Symbol>,
+    /// `from m import *` in it, in the order of the text.
+    pub stars: Vec<DefId>,
+}
+
+/// What opens a scope.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub enum ScopeKind {
+    Module,
+    Class(ClassId),
+    Function(FunctionId),
+    Lambda,
+    Comprehension,
+    /// The type parameters of a function, class or alias (PEP 695).
+    TypeParameters,
+}
+
+/// A name bound in a scope.
+#[derive(Debug, Default)]
+pub struct Symbol {
+    /// Where it is bound within the scope's own body, in the order of the text.
+    pub defs: SmallVec<[DefId; 1]>,
+    /// Where functions bind it by `global` or `nonlocal`.
+    pub foreign: Vec<DefId>,
+    /// Its value at the end of the scope's body.
+    pub exit: Option<ValueId>,
+}
+
+/// A `def`.
+#[derive(Debug)]
+pub struct Function {
+    /// Its name.
+    pub name: Name,
+    /// Where the name stands.
+    pub name_range: TextRange,
+    /// The whole statement, decorators included.
+    pub range: TextRange,
+    /// From `def` or `async` on.
+    pub def_start: TextSize,
+    /// Behind the parenthesis that closes the parameters.
+    pub params_end: TextSize,
+    /// Its own scope.
+    pub scope: ScopeId,
+    /// The scope it is defined in.
+    pub parent: ScopeId,
+    /// The class whose body it is defined in.
+    pub class: Option<ClassId>,
+    /// Parameters, in the order of the text.
+    pub params: Box<[Param]>,
+    /// The return annotation.
+    pub returns: Option<ExprId>,
+    /// Decorators, in the order of the text.
+    pub decorators: Box<[ExprId]>,
+    /// `async def`
+    pub is_async: bool,
+    /// Its body.
+    pub body: BodyId,
+    /// The definition of its name.
+    pub def: DefId,
+    /// Where its docstring stands, quotes included.
+    pub docstring: Option<TextRange>,
+    /// What the body consists of, as far as that matters to its callers.
+    pub shape: BodyShape,
+    /// Type parameters (PEP 695).
+    pub type_params: Box<[DefId]>,
+}
+
+/// What a function's body consists of, docstring apart.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum BodyShape {
+    /// Real code.
+    Code,
+    /// Only `...` or `pass` or nothing.
+    Empty,
+    /// Only `raise NotImplementedError`, with or without a call.
+    NotImplemented,
+}
+
+/// A parameter.
+#[derive(Debug, Clone)]
+pub struct Param {
+    /// Its name.
+    pub name: Name,
+    /// Where the name stands.
+    pub name_range: TextRange,
+    /// How arguments reach it.
+    pub kind: ParamKind,
+    /// Its annotation.
+    pub annotation: Option<ExprId>,
+    /// Its default.
+    pub default: Option<ExprId>,
+    /// Its definition in the function's scope.
+    pub def: DefId,
+}
+
+/// How arguments reach a parameter.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum ParamKind {
+    /// By position only (before `/`, or two leading underscores in the manner of PEP 484).
+    PositionalOnly,
+    /// By position or keyword.
+    Normal,
+    /// `*args`
+    VarArgs,
+    /// By keyword only.
+    KeywordOnly,
+    /// `**kwargs`
+    KwArgs,
+}
+
+/// A `class`.
+#[derive(Debug)]
+pub struct Class {
+    /// Its name.
+    pub name: Name,
+    /// Where the name stands.
+    pub name_range: TextRange,
+    /// The whole statement.
+    pub range: TextRange,
+    /// Its own scope.
+    pub scope: ScopeId,
+    /// The scope it is defined in.
+    pub parent: ScopeId,
+    /// The body it is defined in.
+    pub body: BodyId,
+    /// Bases and keywords.
+    pub args: Box<[Arg]>,
+    /// Decorators, in the order of the text.
+    pub decorators: Box<[ExprId]>,
+    /// The definition of its name.
+    pub def: DefId,
+    /// Where its docstring stands, quotes included.
+    pub docstring: Option<TextRange>,
+    /// Names that methods assign on their first parameter, with those assignments in the order of the text.
+    pub attributes: FxHashMap<Name, SmallVec<[DefId; 1]>>,
+    /// Methods and nested functions' names in the order of the text, for walks that must not depend on hashing.
+    pub methods: Vec<FunctionId>,
+    /// Type parameters (PEP 695).
+    pub type_params: Box<[DefId]>,
+}
+
+/// A `lambda`.
+#[derive(Debug)]
+pub struct Lambda {
+    /// Parameters.
+    pub params: Box<[Param]>,
+    /// The result.
+    pub body: ExprId,
+}
+
+/// A comprehension.
+#[derive(Debug)]
+pub struct Comprehension {
+    /// Which kind.
+    pub kind: ComprehensionKind,
+    /// The element, or the value of a dict's item.
+    pub element: ExprId,
+    /// The key of a dict's item.
+    pub key: Option<ExprId>,
+    /// `for target in iterable`, in order: the iterables.
+    pub iterables: Box<[ExprId]>,
+    /// The targets, in the same order.
+    pub targets: Box<[ExprId]>,
+    /// All conditions.
+    pub conditions: Box<[ExprId]>,
+    /// Whether it awaits.
+    pub is_async: bool,
+}
+
+/// Kinds of comprehension.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub enum ComprehensionKind {
+    List,
+    Set,
+    Dict,
+    Generator,
+}
+
+/// A unit of flow.
+#[derive(Debug)]
+pub struct Body {
+    /// The function whose body it is; `None` for the module.
+    pub function: Option<FunctionId>,
+    /// The expressions lowered for it.
+    pub exprs: Range<u32>,
+    /// Its statements, compound ones as their parts, in the order of the text.
+    pub statements: Vec<Statement>,
+    /// Where control leaves at the end of the text.
+    pub end: ReachId,
+    /// Its `return` statements.
+    pub returns: Vec<Return>,
+    /// Its `yield` and `yield from` expressions; a function that has any is a generator.
+    pub yields: Vec<ExprId>,
+}
+
+/// A `return` statement.
+#[derive(Debug, Clone, Copy)]
+pub struct Return {
+    /// What is returned.
+    pub value: Option<ExprId>,
+    /// How it is reached.
+    pub reach: ReachId,
+    /// Where it stands.
+    pub range: TextRange,
+}
+
+/// A statement, or one part of a compound statement.
+#[derive(Debug)]
+pub struct Statement {
+    /// What it does.
+    pub kind: StatementKind,
+    /// How it is reached.
+    pub reach: ReachId,
+    /// Where it stands; of compound statements, the header.
+    pub range: TextRange,
+}
+
+/// What a statement does.
+#[derive(Debug)]
+pub enum StatementKind {
+    /// An expression on its own.
+    Expr(ExprId),
+    /// `a = b = value`
+    Assign { targets: SmallVec<[ExprId; 1]>, value: ExprId },
+    /// `a: annotation = value`
+    Annotated { target: ExprId, annotation: ExprId, value: Option<ExprId> },
+    /// `a += value`; `target` reads the old value.
+    Augmented { target: ExprId, op: BinaryOp, value: ExprId },
+    /// The test of `if` and `while`, and guards of cases.
+    Test(ExprId),
+    /// `for target in iterable`
+    For { target: ExprId, iterable: ExprId, is_async: bool },
+    /// One item of a `with`.
+    With { manager: ExprId, target: Option<ExprId>, is_async: bool },
+    /// `return`; an index into [`Body::returns`].
+    Return(usize),
+    /// `raise`
+    Raise { exception: Option<ExprId>, cause: Option<ExprId> },
+    /// `assert test, message`
+    Assert { test: ExprId, message: Option<ExprId> },
+    /// `del a, b`
+    Delete(Box<[ExprId]>),
+    /// `def`
+    Function(FunctionId),
+    /// `class`
+    Class(ClassId),
+    /// Names bound by one `import` or `from … import`.
+    Import(Box<[DefId]>),
+    /// The subject of a `match`.
+    Match(ExprId),
+    /// A case's pattern.
+    Case(PatternId),
+    /// The type of an `except` clause.
+    Except(ExprId),
+    /// `type A = …`
+    TypeAlias(DefId),
+}
+
+/// A place where a name or attribute is given a value.
+#[derive(Debug)]
+pub struct Def {
+    /// How.
+    pub kind: DefKind,
+    /// The name or attribute.
+    pub name: Name,
+    /// Where the name stands.
+    pub range: TextRange,
+    /// The body in which this happens.
+    pub body: BodyId,
+    /// The scope that the name belongs to; for attributes, the scope of the statement.
+    pub scope: ScopeId,
+    /// How it is reached.
+    pub reach: ReachId,
+}
+
+/// How a name or attribute is given a value.
+#[derive(Debug, Clone, PartialEq)]
+pub enum DefKind {
+    /// `a = value`, or a part of it.
+    Assign { value: ExprId, unpack: Option<Box<[UnpackStep]>>, comment: Option<ExprId> },
+    /// `a: annotation` or `a: annotation = value`
+    Annotated { annotation: ExprId, value: Option<ExprId> },
+    /// `a += value`; `target` reads the old value.
+    Augmented { target: ExprId, op: BinaryOp, value: ExprId },
+    /// `for a in iterable`, in statements and comprehensions.
+    For { iterable: ExprId, unpack: Option<Box<[UnpackStep]>>, is_async: bool },
+    /// `with manager as a`
+    With { manager: ExprId, unpack: Option<Box<[UnpackStep]>>, is_async: bool },
+    /// `except exception as a`
+    Except { exception: Option<ExprId>, star: bool },
+    /// `import a.b.c` (binds `a`) or `import a.b as c` (binds all of it).
+    Import { module: Name, alias: bool },
+    /// `from module import name`; `module` with its leading dots as written.
+    ImportFrom { module: Name, level: u32, name: Name, alias: bool },
+    /// `from module import *`
+    Star { module: Name, level: u32 },
+    /// `def`
+    Function(FunctionId),
+    /// `class`
+    Class(ClassId),
+    /// A parameter, by its 0-based place.
+    Param { function: FunctionId, index: u32 },
+    /// A parameter of a lambda.
+    LambdaParam { lambda: LambdaId, index: u32 },
+    /// `(a := value)`
+    Named { value: ExprId },
+    /// A name captured by a pattern.
+    Capture { subject: ExprId, value: ValueId, pattern: PatternId },
+    /// A type parameter (PEP 695): its bound or constraints, its default.
+    TypeParam { kind: TypeParamKind, bound: Option<ExprId>, default: Option<ExprId> },
+    /// `type a = value`
+    TypeAlias { value: ExprId },
+}
+
+/// Kinds of type parameter.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[allow(missing_docs)]
+pub enum TypeParamKind {
+    TypeVar,
+    TypeVarTuple,
+    ParamSpec,
+}
+
+/// One step from an unpacked value to a part of it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct UnpackStep {
+    /// Which target, 0-based.
+    pub index: u32,
+    /// How many targets there are.
+    pub count: u32,
+    /// Which of the targets is starred.
+    pub star: Option<u32>,
+}
+
+/// A value.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Value {
+    /// None: the name is not bound (yet, or any more).
+    Unbound,
+    /// A name of the module or the builtins, read from elsewhere.
+    Global(Name),
+    /// A name of a function around this one, by its value at that function's end.
+    Closure { scope: ScopeId, name: Name },
+    /// A name of a function around this one, by the value it had where this one is defined, because it is not bound again after.
+    Captured { body: BodyId, value: ValueId },
+    /// A name in an annotation that is resolved when all is defined, seen from a scope.
+    Deferred { scope: ScopeId, name: Name },
+    /// What a definition gives.
+    Def(DefId),
+    /// One of several: a range of [`ModuleIndex::phi_args`].
+    Phi { start: u32, len: u32, is_loop: bool },
+    /// `of`, where `condition` came out as `positive`; `subject` is the part of the condition that reads it.
+    Narrow { of: ValueId, condition: ExprId, subject: ExprId, positive: bool },
+    /// `of`, where `pattern` did (or did not) match it.
+    Matched { of: ValueId, pattern: PatternId, positive: bool },
+    /// The type that the expression (an attribute or subscript) has by itself.
+    Natural(ExprId),
+}
+
+/// How a place is reached.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Reach {
+    /// From the body's start, always.
+    Always,
+    /// Not at all.
+    Never,
+    /// By `of`, unless the call does not return.
+    AfterCall { of: ReachId, call: ExprId },
+    /// By `of`, unless nothing is left of the value.
+    WhileAny { of: ReachId, value: ValueId },
+    /// By `of`, if the context manager swallows exceptions.
+    Swallowed { of: ReachId, manager: ExprId, is_async: bool },
+    /// By one of several: a range of [`ModuleIndex::reach_args`].
+    Join { start: u32, len: u32 },
+}
+
+/// A pattern.
+#[derive(Debug)]
+pub struct Pattern {
+    /// Its kind.
+    pub kind: PatternKind,
+    /// Where it stands.
+    pub range: TextRange,
+}
+
+/// Kinds of pattern (PEP 634).
+#[derive(Debug)]
+pub enum PatternKind {
+    /// `Berth.NORTH`, `3`
+    Value(ExprId),
+    /// `None`, `True`, `False`
+    Singleton(Option<bool>),
+    /// `[a, *rest]`; a star has no pattern of its own.
+    Sequence { patterns: Box<[PatternId]>, star: Option<u32> },
+    /// `{"berth": b}`
+    Mapping { keys: Box<[ExprId]>, patterns: Box<[PatternId]> },
+    /// `Vessel(name, berth=b)`
+    Class { class: ExprId, positional: Box<[PatternId]>, keywords: Box<[(Name, PatternId)]> },
+    /// `*rest`
+    Star,
+    /// `_`, `name`, `pattern as name`
+    As { pattern: Option<PatternId> },
+    /// `a | b`
+    Or(Box<[PatternId]>),
+}
+
+/// A container that was created empty and is filled later.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Filled {
+    /// A local name, by the assignment that created the container.
+    Def(DefId),
+    /// An attribute of a class's instances.
+    Attribute(ClassId, Name),
+    /// A name of the module, filled by functions.
+    Global(Name),
+}
+
+/// One thing put into a container.
+#[derive(Debug, Clone, Copy)]
+pub struct Fill {
+    /// How.
+    pub kind: FillKind,
+    /// The body in which this happens.
+    pub body: BodyId,
+    /// The value.
+    pub value: ExprId,
+}
+
+/// How something is put into a container.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum FillKind {
+    /// `a.append(value)`, `a.add(value)`
+    Element,
+    /// `a.extend(value)`, `a.update(value)`, `a += value`
+    All,
+    /// `a[key] = value`
+    Item { key: ExprId },
+}
+
+impl ModuleIndex {
+    /// The phi's arguments.
+    #[must_use]
+    pub fn phi(&self, start: u32, len: u32) -> &[(ReachId, ValueId)] {
+        &self.phi_args[start as usize..(start + len) as usize]
+    }
+
+    /// What a join joins.
+    #[must_use]
+    pub fn joined(&self, start: u32, len: u32) -> &[ReachId] {
+        &self.reach_args[start as usize..(start + len) as usize]
+    }
+
+    /// The value below all narrowings.
+    #[must_use]
+    pub fn unnarrowed(&self, mut value: ValueId) -> ValueId {
+        while let Value::Narrow { of, .. } | Value::Matched { of, .. } = self.values[value] {
+            value = of;
+        }
+        value
+    }
+}

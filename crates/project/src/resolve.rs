@@ -1,0 +1,345 @@
+//! From a module's name to a file.
+//!
+//! The order is the typing specification's ("Import resolution ordering"): local stubs, the project's own files, the
+//! bundled standard library, stub packages, packages with `py.typed`, other installed packages, and, for modules of the
+//! standard library without a bundled stub, the interpreter's own source.
+
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+use dashmap::DashMap;
+use rustc_hash::FxHashSet;
+
+use crate::Project;
+
+/// Where a module's types come from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub enum Origin {
+    /// The project's own source.
+    Project,
+    /// A stub of the project's own.
+    LocalStub,
+    /// Our stubs of the standard library.
+    Bundled,
+    /// A stub package (`x-stubs`, PEP 561), or a stub beside an installed module.
+    StubPackage,
+    /// An installed package that says it is typed (`py.typed`, PEP 561).
+    Typed,
+    /// An installed package without types.
+    Untyped,
+    /// The interpreter's own source of a standard module.
+    Library,
+}
+
+impl Origin {
+    /// Whether the project's authors wrote it.
+    #[must_use]
+    pub fn is_own(self) -> bool {
+        matches!(self, Origin::Project | Origin::LocalStub)
+    }
+}
+
+/// The file or folder that a module's name leads to.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Located {
+    /// What it is.
+    pub place: Place,
+    /// Where its types come from.
+    pub origin: Origin,
+}
+
+/// A module's place.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Place {
+    /// A source file or stub.
+    File(PathBuf),
+    /// A bundled stub, by its path in the bundle.
+    Bundled(String),
+    /// A namespace package (PEP 420): a folder without `__init__`.
+    Namespace(PathBuf),
+}
+
+/// Finds modules. Listings of folders are read once.
+pub struct Resolver {
+    roots: Vec<(PathBuf, Root)>,
+    bundled: fn(&str) -> bool,
+    listings: DashMap<PathBuf, Option<Arc<FxHashSet<String>>>>,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Root {
+    Stubs,
+    Own,
+    Bundle,
+    Packages,
+    Library,
+}
+
+impl Resolver {
+    /// A resolver for a project; `bundled` says whether a path such as `os/path.pyi` is in our bundle.
+    #[must_use]
+    pub fn new(project: &Project, bundled: fn(&str) -> bool) -> Resolver {
+        let mut roots = Vec::new();
+        let mut add = |path: PathBuf, root: Root| {
+            let path = path.canonicalize().unwrap_or(path);
+            if !roots.iter().any(|(known, _)| *known == path) {
+                roots.push((path, root));
+            }
+        };
+        for stubs in &project.settings.stubs {
+            add(project.root.join(stubs), Root::Stubs);
+        }
+        for source in &project.settings.sources {
+            let path = project.root.join(source);
+            if path.is_dir() {
+                // A package named as a source is imported from the folder it lies in.
+                let (root, _) = crate::sources::module_of(&path.join("__init__.py"));
+                add(if path.join("__init__.py").exists() { root } else { path }, Root::Own);
+            }
+        }
+        add(project.root.clone(), Root::Own);
+        let src = project.root.join("src");
+        if src.is_dir() && !src.join("__init__.py").exists() {
+            add(src, Root::Own);
+        }
+        add(PathBuf::from("<bundle>"), Root::Bundle);
+        if let Some(interpreter) = &project.interpreter {
+            for folder in &interpreter.packages {
+                add(folder.clone(), Root::Packages);
+            }
+            if let Some(library) = &interpreter.library {
+                add(library.clone(), Root::Library);
+            }
+        }
+        Resolver { roots, bundled, listings: DashMap::new() }
+    }
+
+    /// Finds a module by its dotted name. `importer_root` is the folder that the importing file is imported from, tried
+    /// after the project's own folders.
+    #[must_use]
+    pub fn find(&self, name: &str, importer_root: Option<&Path>) -> Option<Located> {
+        let parts: Vec<&str> = name.split('.').collect();
+        let mut namespace = None;
+        for (root, kind) in &self.roots {
+            if *kind == Root::Bundle {
+                // Scripts beside each other import each other, though their folder is no configured source.
+                if let Some(importer_root) = importer_root
+                    && let Some(found) = self.find_below(importer_root, &parts, Root::Own, &mut namespace)
+                {
+                    return Some(found);
+                }
+                if let Some(path) = self.bundled_path(&parts) {
+                    return Some(Located { place: Place::Bundled(path), origin: Origin::Bundled });
+                }
+                continue;
+            }
+            if *kind == Root::Packages
+                && let Some(found) = self.find_stub_package(root, &parts)
+            {
+                return Some(found);
+            }
+            if let Some(found) = self.find_below(root, &parts, *kind, &mut namespace) {
+                return Some(found);
+            }
+        }
+        namespace
+    }
+
+    fn bundled_path(&self, parts: &[&str]) -> Option<String> {
+        let joined = parts.join("/");
+        [format!("{joined}.pyi"), format!("{joined}/__init__.pyi")].into_iter().find(|path| (self.bundled)(path))
+    }
+
+    fn find_stub_package(&self, root: &Path, parts: &[&str]) -> Option<Located> {
+        let (first, rest) = parts.split_first()?;
+        let stubs = format!("{first}-stubs");
+        if !self.lists(root, &stubs) {
+            return None;
+        }
+        let folder = root.join(&stubs);
+        let place = if rest.is_empty() {
+            let init = folder.join("__init__.pyi");
+            init.is_file().then_some(Place::File(init))
+        } else {
+            self.descend(&folder, rest)
+        }?;
+        matches!(place, Place::File(_)).then_some(Located { place, origin: Origin::StubPackage })
+    }
+
+    fn find_below(&self, root: &Path, parts: &[&str], kind: Root, namespace: &mut Option<Located>) -> Option<Located> {
+        let place = self.descend(root, parts)?;
+        let origin = match kind {
+            Root::Stubs => Origin::LocalStub,
+            Root::Own => Origin::Project,
+            Root::Bundle => Origin::Bundled,
+            Root::Library => Origin::Library,
+            Root::Packages => self.package_origin(root, parts, &place),
+        };
+        let located = Located { place, origin };
+        if let Place::Namespace(folder) = &located.place {
+            // A folder that happens to have the name is a module only if there is something in it.
+            if namespace.is_none() && self.holds_python(folder) {
+                *namespace = Some(located);
+            }
+            return None;
+        }
+        Some(located)
+    }
+
+    fn package_origin(&self, root: &Path, parts: &[&str], place: &Place) -> Origin {
+        let is_stub = matches!(place, Place::File(path) if path.extension().is_some_and(|extension| extension == "pyi"));
+        if is_stub {
+            return Origin::StubPackage;
+        }
+        let mut folder = root.to_owned();
+        for part in parts {
+            folder.push(part);
+            if self.lists(&folder, "py.typed") {
+                return Origin::Typed;
+            }
+        }
+        Origin::Untyped
+    }
+
+    /// Follows the parts of a name down from a folder.
+    fn descend(&self, root: &Path, parts: &[&str]) -> Option<Place> {
+        let (last, packages) = parts.split_last()?;
+        let mut folder = root.to_owned();
+        for package in packages {
+            if !self.lists(&folder, package) {
+                return None;
+            }
+            folder.push(package);
+        }
+        let listing = self.listing(&folder)?;
+        if listing.contains(*last) {
+            let package = folder.join(last);
+            if let Some(inside) = self.listing(&package) {
+                for init in ["__init__.pyi", "__init__.py"] {
+                    if inside.contains(init) {
+                        return Some(Place::File(package.join(init)));
+                    }
+                }
+            }
+        }
+        for extension in ["pyi", "py"] {
+            let file = format!("{last}.{extension}");
+            if listing.contains(&file) {
+                return Some(Place::File(folder.join(file)));
+            }
+        }
+        let package = folder.join(last);
+        (listing.contains(*last) && self.listing(&package).is_some()).then_some(Place::Namespace(package))
+    }
+
+    fn holds_python(&self, folder: &Path) -> bool {
+        let Some(listing) = self.listing(folder) else { return false };
+        listing.iter().any(|name| name.ends_with(".py") || name.ends_with(".pyi"))
+            || listing.iter().any(|name| {
+                !name.starts_with('.')
+                    && self.listing(&folder.join(name)).is_some_and(|inside| {
+                        inside.iter().any(|name| name.ends_with(".py") || name.ends_with(".pyi"))
+                    })
+            })
+    }
+
+    fn lists(&self, folder: &Path, name: &str) -> bool {
+        self.listing(folder).is_some_and(|listing| listing.contains(name))
+    }
+
+    fn listing(&self, folder: &Path) -> Option<Arc<FxHashSet<String>>> {
+        if let Some(known) = self.listings.get(folder) {
+            return known.clone();
+        }
+        let listing = std::fs::read_dir(folder).ok().map(|entries| {
+            Arc::new(entries.flatten().map(|entry| entry.file_name().to_string_lossy().into_owned()).collect())
+        });
+        self.listings.insert(folder.to_owned(), listing.clone());
+        listing
+    }
+
+    /// Top-level modules that could be imported from the project's own folders, for near misses.
+    #[must_use]
+    pub fn own_modules(&self) -> Vec<String> {
+        let mut names: Vec<String> = self
+            .roots
+            .iter()
+            .filter(|(_, root)| matches!(root, Root::Own | Root::Packages))
+            .filter_map(|(path, _)| self.listing(path))
+            .flat_map(|listing| {
+                listing
+                    .iter()
+                    .filter(|name| !name.contains('-') && !name.starts_with(['.', '_']))
+                    .map(|name| name.strip_suffix(".py").unwrap_or(name).to_owned())
+                    .filter(|name| !name.contains('.'))
+                    .collect::<Vec<_>>()
+            })
+            .collect();
+        names.sort();
+        names.dedup();
+        names
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::Surroundings;
+
+    fn resolver(files: &[&str]) -> (tempfile::TempDir, Resolver) {
+        let folder = tempfile::tempdir().unwrap();
+        for path in files {
+            let path = folder.path().join(path);
+            std::fs::create_dir_all(path.parent().unwrap()).unwrap();
+            std::fs::write(path, "").unwrap();
+        }
+        std::fs::create_dir_all(folder.path().join("deps/site-packages")).unwrap();
+        std::fs::write(folder.path().join("leitmotiv.toml"), "interpreter = 'deps/site-packages'").unwrap();
+        let project = Project::open(folder.path(), None, &Surroundings::default()).unwrap();
+        let resolver = Resolver::new(&project, |path| path == "json/__init__.pyi");
+        (folder, resolver)
+    }
+
+    fn found(resolver: &Resolver, folder: &tempfile::TempDir, name: &str) -> Option<(String, Origin)> {
+        let root = folder.path().canonicalize().unwrap();
+        resolver.find(name, None).map(|located| {
+            let path = match located.place {
+                Place::File(path) | Place::Namespace(path) => path.strip_prefix(&root).unwrap().display().to_string(),
+                Place::Bundled(path) => path,
+            };
+            (path, located.origin)
+        })
+    }
+
+    #[test]
+    fn the_order_is_that_of_the_specification() {
+        let (folder, resolver) = resolver(&[
+            "stubs/tides.pyi",
+            "tides.py",
+            "ferry/__init__.py",
+            "deps/site-packages/ferry/__init__.py",
+            "deps/site-packages/quay/__init__.py",
+            "deps/site-packages/quay-stubs/__init__.pyi",
+            "deps/site-packages/buoy/__init__.py",
+            "deps/site-packages/buoy/py.typed",
+            "deps/site-packages/buoy/light/lamp.py",
+            "deps/site-packages/rope.py",
+        ]);
+        let found = |name| found(&resolver, &folder, name);
+        assert_eq!(found("tides"), Some(("stubs/tides.pyi".into(), Origin::LocalStub)));
+        assert_eq!(found("ferry"), Some(("ferry/__init__.py".into(), Origin::Project)));
+        assert_eq!(found("json"), Some(("json/__init__.pyi".into(), Origin::Bundled)));
+        assert_eq!(found("quay"), Some(("deps/site-packages/quay-stubs/__init__.pyi".into(), Origin::StubPackage)));
+        assert_eq!(found("buoy.light.lamp"), Some(("deps/site-packages/buoy/light/lamp.py".into(), Origin::Typed)));
+        assert_eq!(found("rope"), Some(("deps/site-packages/rope.py".into(), Origin::Untyped)));
+        assert_eq!(found("anchor"), None);
+    }
+
+    #[test]
+    fn a_folder_without_init_is_a_namespace_package_if_it_holds_modules() {
+        let (folder, resolver) = resolver(&["harbour/north/pier.py", "docs/notes.txt"]);
+        assert_eq!(found(&resolver, &folder, "harbour"), Some(("harbour".into(), Origin::Project)));
+        assert_eq!(found(&resolver, &folder, "harbour.north.pier").unwrap().1, Origin::Project);
+        assert_eq!(found(&resolver, &folder, "docs"), None);
+    }
+}

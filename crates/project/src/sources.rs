@@ -1,0 +1,166 @@
+//! Which files of a project are checked.
+
+use std::path::{Path, PathBuf};
+
+use globset::GlobSet;
+use ignore::WalkBuilder;
+use thiserror::Error;
+
+use crate::Project;
+use crate::area::{PatternError, patterns};
+
+/// Why the files cannot be listed.
+#[derive(Debug, Error)]
+pub enum SourcesError {
+    /// A path that is not there.
+    #[error("there is no file or folder `{0}`")]
+    Missing(String),
+    /// A named file that is no Python file.
+    #[error("`{0}` is not a Python file (.py or .pyi)")]
+    NotPython(String),
+    /// A pattern in `leave` that is none.
+    #[error("in `leave`: {0}")]
+    Pattern(#[from] PatternError),
+}
+
+/// Lists the Python files below `paths` (relative to the project; by default the configured sources), sorted, without
+/// what is to be left alone. A file that is named itself is listed in any case.
+///
+/// # Errors
+/// [`SourcesError`] for a path that is not there or a bad pattern.
+pub fn list(project: &Project, paths: &[PathBuf]) -> Result<Vec<PathBuf>, SourcesError> {
+    let leave = patterns(&project.settings.leave)?;
+    let named: Vec<PathBuf> = if paths.is_empty() {
+        project.settings.sources.iter().map(|path| project.root.join(path)).collect()
+    } else {
+        paths.iter().map(|path| project.root.join(path)).collect()
+    };
+    let mut files = Vec::new();
+    for path in named {
+        let shown = || project.relative(&path);
+        if path.is_file() {
+            if !is_python(&path) {
+                return Err(SourcesError::NotPython(shown()));
+            }
+            files.push(path.canonicalize().unwrap_or(path));
+        } else if path.is_dir() {
+            let folder = path.canonicalize().unwrap_or(path);
+            walk(project, &folder, &leave, &mut files);
+        } else {
+            return Err(SourcesError::Missing(shown()));
+        }
+    }
+    files.sort();
+    files.dedup();
+    Ok(files)
+}
+
+fn walk(project: &Project, folder: &Path, leave: &GlobSet, files: &mut Vec<PathBuf>) {
+    let root = project.root.clone();
+    let leave = leave.clone();
+    let stubs: Vec<PathBuf> = project.settings.stubs.iter().map(|stubs| root.join(stubs)).collect();
+    let start = folder.to_owned();
+    let walk = WalkBuilder::new(folder)
+        .require_git(false)
+        .filter_entry(move |entry| {
+            let path = entry.path();
+            let relative = path.strip_prefix(&root).unwrap_or(path);
+            if leave.is_match(relative) {
+                return false;
+            }
+            if entry.file_type().is_some_and(|kind| kind.is_dir()) && path != start {
+                let name = entry.file_name().to_string_lossy();
+                // Installed packages and caches are never the project's own work; stubs are read when imported.
+                return !matches!(name.as_ref(), "__pycache__" | "node_modules" | "site-packages" | "dist-packages")
+                    && !path.join("pyvenv.cfg").exists()
+                    && !stubs.iter().any(|stubs| stubs == path);
+            }
+            true
+        })
+        .build();
+    // Entries that cannot be read are passed over; a file that cannot be read is reported when it is checked.
+    for entry in walk.flatten() {
+        if entry.file_type().is_some_and(|kind| kind.is_file()) && is_python(entry.path()) {
+            files.push(entry.into_path());
+        }
+    }
+}
+
+fn is_python(path: &Path) -> bool {
+    path.extension().is_some_and(|extension| extension == "py" || extension == "pyi")
+}
+
+/// The folder from which `file` is imported, and its dotted module name: the folders around it that are packages
+/// (have an `__init__` file) belong to the name.
+#[must_use]
+pub fn module_of(file: &Path) -> (PathBuf, String) {
+    let mut parts: Vec<String> = Vec::new();
+    let stem = file.file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
+    if stem != "__init__" {
+        parts.push(stem);
+    }
+    let mut folder = file.parent().unwrap_or(Path::new("/"));
+    while folder.join("__init__.py").exists() || folder.join("__init__.pyi").exists() {
+        let Some(name) = folder.file_name() else { break };
+        parts.push(name.to_string_lossy().into_owned());
+        let Some(parent) = folder.parent() else { break };
+        folder = parent;
+    }
+    parts.reverse();
+    (folder.to_owned(), parts.join("."))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::Surroundings;
+
+    fn project(files: &[(&str, &str)]) -> (tempfile::TempDir, Project) {
+        let folder = tempfile::tempdir().unwrap();
+        for (path, text) in files {
+            let path = folder.path().join(path);
+            std::fs::create_dir_all(path.parent().unwrap()).unwrap();
+            std::fs::write(path, text).unwrap();
+        }
+        let project = Project::open(folder.path(), None, &Surroundings::default()).unwrap();
+        (folder, project)
+    }
+
+    fn names(project: &Project, paths: &[PathBuf]) -> Vec<String> {
+        list(project, paths).unwrap().iter().map(|path| project.relative(path)).collect()
+    }
+
+    #[test]
+    fn ignored_installed_and_left_files_do_not_count() {
+        let (_folder, project) = project(&[
+            ("leitmotiv.toml", "leave = ['gen']"),
+            (".gitignore", "build/\n"),
+            ("ferry/__init__.py", ""),
+            ("ferry/fleet.py", ""),
+            ("ferry/notes.txt", ""),
+            ("gen/a.py", ""),
+            ("build/b.py", ""),
+            ("env/pyvenv.cfg", ""),
+            ("env/lib/c.py", ""),
+            ("stubs/d.pyi", ""),
+        ]);
+        assert_eq!(names(&project, &[]), ["ferry/__init__.py", "ferry/fleet.py"]);
+    }
+
+    #[test]
+    fn a_missing_path_and_a_foreign_file_are_told() {
+        let (_folder, project) = project(&[("a.txt", "")]);
+        let error = list(&project, &["b.py".into()]).unwrap_err();
+        assert_eq!(error.to_string(), "there is no file or folder `b.py`");
+        let error = list(&project, &["a.txt".into()]).unwrap_err();
+        assert_eq!(error.to_string(), "`a.txt` is not a Python file (.py or .pyi)");
+    }
+
+    #[test]
+    fn a_module_is_named_from_its_outermost_package() {
+        let (folder, _project) = project(&[("src/ferry/__init__.py", ""), ("src/ferry/ops/__init__.py", ""), ("src/ferry/ops/tide.py", "")]);
+        let (root, name) = module_of(&folder.path().join("src/ferry/ops/tide.py"));
+        assert_eq!((root, name.as_str()), (folder.path().join("src"), "ferry.ops.tide"));
+        assert_eq!(module_of(&folder.path().join("src/ferry/ops/__init__.py")).1, "ferry.ops");
+    }
+}

@@ -1,0 +1,133 @@
+//! Comments that speak to a type checker: suppressions (PEP 484 and our own form) and type comments.
+
+use ruff_text_size::{TextRange, TextSize};
+
+/// A comment and where it stands.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Comment {
+    /// From `#` to the line's end, in bytes.
+    pub range: TextRange,
+    /// Whether nothing but white space stands before it on its line.
+    pub own_line: bool,
+    /// What it says to a type checker, if anything.
+    pub meaning: Option<Meaning>,
+}
+
+/// What a comment says to a type checker.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Meaning {
+    /// `# type: ignore` or `# type: ignore[code, code]` (PEP 484).
+    Ignore {
+        /// The codes in brackets; empty where there are no brackets.
+        codes: Vec<String>,
+    },
+    /// `# leitmotiv: allow(rule, rule) reason`.
+    Allow {
+        /// The rules named.
+        rules: Vec<String>,
+        /// What follows the parenthesis, without white space at its ends.
+        reason: String,
+    },
+    /// `# leitmotiv:` followed by something else.
+    Malformed,
+    /// `# type: T` (PEP 484 type comments): the range of `T` in bytes.
+    Type(TextRange),
+}
+
+impl Comment {
+    /// Reads the comment at `range` of `text`.
+    #[must_use]
+    pub fn new(text: &str, range: TextRange) -> Comment {
+        let before = &text[..usize::from(range.start())];
+        let line = before.rsplit(['\n', '\r']).next().unwrap_or("");
+        let own_line = line.chars().all(|char| char.is_whitespace() || char == '\u{feff}');
+        Comment { range, own_line, meaning: Meaning::read(text, range) }
+    }
+}
+
+impl Meaning {
+    fn read(text: &str, range: TextRange) -> Option<Meaning> {
+        let body = text[range].strip_prefix('#')?;
+        // Several comments may share a line: `x = f()  # type: ignore  # why`.
+        let first = body.split('#').next().unwrap_or(body);
+        let trimmed = first.trim();
+        if let Some(rest) = trimmed.strip_prefix("leitmotiv:") {
+            return Some(Meaning::read_allow(rest.trim()).unwrap_or(Meaning::Malformed));
+        }
+        let Some(rest) = trimmed.strip_prefix("type:") else {
+            // A second comment on the line may be the one that speaks.
+            let later = body.get(first.len() + 1..)?;
+            let start = range.start() + TextSize::try_from(first.len() + 1).ok()?;
+            return later.contains(':').then(|| Meaning::read(text, TextRange::new(start, range.end()))).flatten();
+        };
+        let rest = rest.trim();
+        if let Some(after) = rest.strip_prefix("ignore") {
+            let after = after.trim();
+            if after.is_empty() {
+                return Some(Meaning::Ignore { codes: Vec::new() });
+            }
+            if let Some((inside, _)) = after.strip_prefix('[').and_then(|inside| inside.split_once(']')) {
+                let codes = inside.split(',').map(|code| code.trim().to_owned()).filter(|code| !code.is_empty());
+                return Some(Meaning::Ignore { codes: codes.collect() });
+            }
+            if !after.starts_with(|char: char| char.is_alphanumeric() || char == '_') {
+                return Some(Meaning::Ignore { codes: Vec::new() });
+            }
+        }
+        if rest.is_empty() {
+            return None;
+        }
+        let offset = text[range].find(rest)?;
+        let start = range.start() + TextSize::try_from(offset).ok()?;
+        Some(Meaning::Type(TextRange::at(start, TextSize::of(rest))))
+    }
+
+    fn read_allow(rest: &str) -> Option<Meaning> {
+        let (inside, reason) = rest.strip_prefix("allow")?.trim_start().strip_prefix('(')?.split_once(')')?;
+        let rules: Vec<String> = inside.split(',').map(|rule| rule.trim().to_owned()).collect();
+        if rules.iter().any(String::is_empty) {
+            return None;
+        }
+        Some(Meaning::Allow { rules, reason: reason.trim().to_owned() })
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn meaning(comment: &str) -> Option<Meaning> {
+        let text = format!("x = 1  {comment}");
+        Comment::new(&text, TextRange::new(TextSize::new(7), TextSize::of(text.as_str()))).meaning
+    }
+
+    #[test]
+    fn ignore_with_and_without_codes() {
+        assert_eq!(meaning("# type: ignore"), Some(Meaning::Ignore { codes: vec![] }));
+        assert_eq!(meaning("#type:ignore[a, b]  # why"), Some(Meaning::Ignore { codes: vec!["a".into(), "b".into()] }));
+        assert_eq!(meaning("# pragma: no cover # type: ignore"), Some(Meaning::Ignore { codes: vec![] }));
+    }
+
+    #[test]
+    fn allow_takes_rules_and_a_reason() {
+        let expected = Meaning::Allow { rules: vec!["call.argument".into()], reason: "both since 2.0".into() };
+        assert_eq!(meaning("# leitmotiv: allow(call.argument) both since 2.0"), Some(expected));
+        assert_eq!(meaning("# leitmotiv: alow(call.argument)"), Some(Meaning::Malformed));
+        assert_eq!(meaning("# leitmotiv: allow()"), Some(Meaning::Malformed));
+    }
+
+    #[test]
+    fn a_type_comment_keeps_its_place() {
+        let text = "x = []  # type: list[int]";
+        let comment = Comment::new(text, TextRange::new(TextSize::new(8), TextSize::of(text)));
+        let Some(Meaning::Type(range)) = comment.meaning else { panic!("{comment:?}") };
+        assert_eq!(&text[range], "list[int]");
+    }
+
+    #[test]
+    fn prose_means_nothing() {
+        assert_eq!(meaning("# the type: of ship"), None);
+        assert!(!Comment::new("x  # y", TextRange::new(TextSize::new(3), TextSize::new(6))).own_line);
+        assert!(Comment::new("  # y", TextRange::new(TextSize::new(2), TextSize::new(5))).own_line);
+    }
+}

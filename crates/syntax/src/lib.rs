@@ -1,0 +1,22 @@
+//! Python text: decoding, positions, parsing, comments and edits.
+//!
+//! This crate answers *what is written*; what it means is left to the rooms above. In reading order:
+//!
+//! - [`decode`]: bytes of a file to text (PEP 263, byte-order marks)
+//! - [`positions`]: offsets in bytes to 1-based lines and columns, and back
+//! - [`names`]: identifiers as small numbers, shared by all rooms
+//! - [`parse`]: text to tree and comments; the only place that names the parser
+//! - [`comments`]: suppressions and type comments
+//! - [`edits`]: changes to a text, all or nothing
+//!
+//! The entry is [`parse::parse`].
+
+pub mod comments;
+pub mod decode;
+pub mod edits;
+pub mod names;
+pub mod parse;
+pub mod positions;
+
+pub use ruff_python_ast as ast;
+pub use ruff_text_size::{Ranged, TextLen, TextRange, TextSize};
