@@ -61,20 +61,22 @@ pub struct ModuleIndex {
     /// Syntax faults, in the order of the text.
     pub faults: Vec<SyntaxFault>,
     /// Line starts.
-    pub lines: Lines0,
+    pub lines: TextLines,
     /// Number of lines.
     pub line_count: usize,
     /// The module's docstring.
     pub docstring: Option<TextRange>,
+    /// Bodies of `try` statements with a handler that expects imports or names to be absent.
+    pub guarded: Vec<TextRange>,
 }
 
-/// [`Lines`] with a default, for an empty text.
+/// [`Lines`] with a default: that of an empty text.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Lines0(pub Lines);
+pub struct TextLines(pub Lines);
 
-impl Default for Lines0 {
+impl Default for TextLines {
     fn default() -> Self {
-        Lines0(Lines::new(""))
+        TextLines(Lines::new(""))
     }
 }
 

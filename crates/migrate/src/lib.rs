@@ -1,1 +1,23 @@
-//! todo
+//! The work on a project: what to begin with, what to write, what to hold.
+//!
+//! Asks the engine for types and evidence, and returns tables and edits; faces show or write them. In reading order:
+//!
+//! - [`session`]: a project opened, its findings under settings, demands and ledger
+//! - [`ledger`]: holds and debts
+//! - [`survey`]: taking stock
+//! - [`annotate`]: annotations from evidence
+//! - [`stub`]: stubs from source
+//! - [`spell`]: types as text that means the same in a given file
+//! - [`tighten`]: what demands cost
+//! - [`change`]: edits to files, as diffs, written all or nothing, taken back
+//!
+//! The entry is [`session::Session::open`].
+
+pub mod annotate;
+pub mod change;
+pub mod ledger;
+pub mod session;
+pub mod spell;
+pub mod stub;
+pub mod survey;
+pub mod tighten;

@@ -1,3 +1,4 @@
+from builtins import BlockingIOError as BlockingIOError, open as open
 from collections.abc import Iterable, Iterator
 from typing import IO, Any, BinaryIO, TextIO
 from typing_extensions import Self
@@ -7,8 +8,6 @@ SEEK_SET: int
 SEEK_CUR: int
 SEEK_END: int
 class UnsupportedOperation(OSError, ValueError): ...
-BlockingIOError = BlockingIOError
-open = open
 def open_code(path: str) -> IO[bytes]: ...
 def text_encoding(encoding: str | None, stacklevel: int = 2, /) -> str: ...
 

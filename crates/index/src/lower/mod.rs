@@ -42,7 +42,7 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
     let lines = Lines::new(text);
     let mut index = ModuleIndex {
         line_count: lines.count(text),
-        lines: Lines0(lines),
+        lines: TextLines(lines),
         faults: parsed.faults,
         ..ModuleIndex::default()
     };

@@ -442,6 +442,11 @@ impl<'a> Lower<'a> {
 
     fn try_statement(&mut self, statement: &'a ast::StmtTry) {
         let has_finally = !statement.finalbody.is_empty();
+        if statement.handlers.iter().any(expects_absence)
+            && let (Some(first), Some(last)) = (statement.body.first(), statement.body.last())
+        {
+            self.index.guarded.push(TextRange::new(first.start(), last.end()));
+        }
         let mark = self.flow.mark();
         let start = self.flow.reach;
         if has_finally {
@@ -539,4 +544,19 @@ impl<'a> Lower<'a> {
         };
         self.extend_exports(more);
     }
+}
+
+/// Whether a handler takes the exceptions of an import that fails.
+fn expects_absence(handler: &ast::ExceptHandler) -> bool {
+    fn names_one(expr: &Ast) -> bool {
+        match expr {
+            Ast::Name(name) => {
+                matches!(name.id.as_str(), "ImportError" | "ModuleNotFoundError" | "Exception" | "BaseException")
+            }
+            Ast::Tuple(tuple) => tuple.elts.iter().any(names_one),
+            _ => false,
+        }
+    }
+    let ast::ExceptHandler::ExceptHandler(handler) = handler;
+    handler.type_.as_deref().is_none_or(names_one)
 }

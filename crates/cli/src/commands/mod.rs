@@ -1,0 +1,94 @@
+//! Commands, one file each: an argument struct whose doc comments are the help, and `run`.
+
+pub mod annotate;
+pub mod check;
+pub mod demo;
+pub mod explain;
+pub mod init;
+pub mod lookup;
+pub mod stub;
+pub mod survey;
+pub mod tighten;
+
+use std::io::Write;
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+
+use leitmotiv_migrate::session::Session;
+use leitmotiv_project::{Project, Surroundings};
+
+use crate::arguments::{Arguments, Color, Command};
+use crate::failure::Failure;
+
+/// What every command is given.
+pub struct Context {
+    /// The project's folder, as named.
+    pub folder: PathBuf,
+    /// The configuration file, as named.
+    pub config: Option<PathBuf>,
+    /// Whether closing lines and hints are left out.
+    pub quiet: bool,
+}
+
+/// Carries out a command.
+pub fn run(arguments: Arguments) -> Result<ExitCode, Failure> {
+    let choice = match arguments.color {
+        Color::Auto => anstream::ColorChoice::Auto,
+        Color::Always => anstream::ColorChoice::Always,
+        Color::Never => anstream::ColorChoice::Never,
+    };
+    choice.write_global();
+    let context = Context { folder: arguments.project, config: arguments.config, quiet: arguments.quiet };
+    match arguments.command {
+        Command::Survey(command) => survey::run(&context, &command),
+        Command::Init(command) => init::run(&context, &command),
+        Command::Check(command) => check::run(&context, &command),
+        Command::Explain(command) => explain::run(&context, &command),
+        Command::Lookup(command) => lookup::run(&context, &command),
+        Command::Annotate(command) => annotate::run(&context, &command),
+        Command::Stub(command) => stub::run(&context, &command),
+        Command::Tighten(command) => tighten::run(&context, &command),
+        Command::Demo(command) => demo::run(&context, &command),
+    }
+}
+
+impl Context {
+    /// Opens the project that the arguments name.
+    pub fn project(&self) -> Result<Project, Failure> {
+        Ok(Project::open(&self.folder, self.config.as_deref(), &surroundings())?)
+    }
+
+    /// Opens a session on it.
+    pub fn session(&self) -> Result<Session, Failure> {
+        Ok(Session::open(self.project()?)?)
+    }
+
+    /// Paths as typed are relative to the current folder; the project wants them relative to itself or absolute.
+    pub fn paths(&self, paths: &[PathBuf]) -> Vec<PathBuf> {
+        paths
+            .iter()
+            .map(|path| match path.canonicalize() {
+                // A path that is there below the current folder is meant, even when another folder is the project's.
+                Ok(absolute) if !self.folder.join(path).exists() || self.folder == Path::new(".") => absolute,
+                _ => path.clone(),
+            })
+            .collect()
+    }
+}
+
+/// The parts of the environment that the project room wants to know.
+fn surroundings() -> Surroundings {
+    Surroundings {
+        virtual_env: std::env::var_os("VIRTUAL_ENV").map(PathBuf::from),
+        path: std::env::var_os("PATH").map(|path| std::env::split_paths(&path).collect()).unwrap_or_default(),
+    }
+}
+
+/// Prints text; a closed pipe ends quietly.
+pub fn print(text: &str) -> Result<(), Failure> {
+    let mut out = anstream::stdout().lock();
+    match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
+        Err(error) if error.kind() != std::io::ErrorKind::BrokenPipe => Err(error.into()),
+        _ => Ok(()),
+    }
+}

@@ -1,0 +1,245 @@
+//! How things are drawn: findings as threads, tables, closing lines. Everything gives text; commands print it.
+//!
+//! Laid out for 80 columns without colour; colour repeats what the words say.
+
+use std::fmt::Write as _;
+
+use anstyle::{AnsiColor, Style};
+use leitmotiv_engine::db::Database;
+use leitmotiv_engine::rules::excerpt;
+use leitmotiv_migrate::session::Reported;
+use leitmotiv_project::settings::Severity;
+use leitmotiv_report::place;
+use unicode_width::UnicodeWidthStr;
+
+/// The narrowest and widest that text is laid out for.
+const NARROWEST: usize = 60;
+const WIDEST: usize = 120;
+
+/// How wide to lay out: the terminal's width, or 80 columns where there is none.
+pub fn width() -> usize {
+    terminal_size::terminal_size().map_or(80, |(width, _)| usize::from(width.0)).clamp(NARROWEST, WIDEST)
+}
+
+const STRONG: Style = Style::new().bold();
+const FAINT: Style = Style::new().dimmed();
+
+fn severity_style(severity: Severity) -> Style {
+    let color = match severity {
+        Severity::Error => AnsiColor::Red,
+        Severity::Warning => AnsiColor::Yellow,
+        Severity::Note | Severity::Off => AnsiColor::Cyan,
+    };
+    color.on_default()
+}
+
+/// Text in a style; the stream takes the style off where it is not wanted.
+pub fn paint(style: Style, text: &str) -> String {
+    format!("{style}{text}{style:#}")
+}
+
+/// A heading.
+pub fn heading(text: &str) -> String {
+    paint(STRONG, text)
+}
+
+/// Text of lesser weight.
+pub fn faint(text: &str) -> String {
+    paint(FAINT, text)
+}
+
+/// Folds a sentence to a width, each line behind an indent.
+pub fn fold(text: &str, width: usize, first: &str, rest: &str) -> String {
+    let options = textwrap::Options::new(width)
+        .initial_indent(first)
+        .subsequent_indent(rest)
+        .word_splitter(textwrap::WordSplitter::NoHyphenation)
+        .break_words(false);
+    textwrap::fill(text, options)
+}
+
+/// Cuts a text at a width.
+pub fn cut(text: &str, width: usize) -> String {
+    if text.width() <= width {
+        return text.to_owned();
+    }
+    let mut cut = String::new();
+    for char in text.chars() {
+        if cut.width() + 1 >= width {
+            break;
+        }
+        cut.push(char);
+    }
+    cut.push('…');
+    cut
+}
+
+/// The line of code that a finding stands in, without indent, cut so that the finding's own part is in sight.
+fn code_line(db: &Database, reported: &Reported, width: usize) -> String {
+    let (line, from, _) = place::line(db, reported.finding.file, reported.finding.range);
+    let trimmed = line.trim_start();
+    let indent = line.chars().count() - trimmed.chars().count();
+    let from = from.saturating_sub(indent);
+    if trimmed.width() <= width || from < width / 2 {
+        return cut(trimmed.trim_end(), width);
+    }
+    let tail: String = trimmed.chars().skip(from.saturating_sub(12)).collect();
+    cut(&format!("…{}", tail.trim_end()), width)
+}
+
+/// One finding: the line of code, what is wrong, the thread, the ways out, the rule.
+pub fn finding(db: &Database, reported: &Reported, width: usize) -> String {
+    let finding = &reported.finding;
+    let path = finding.file.path(db);
+    let (start, _) = place::positions(db, finding.file, finding.range);
+    let mut out = String::new();
+    let mut label = reported.severity.name().to_owned();
+    if let Some(demand) = reported.demand {
+        let _ = write!(label, ", held to {demand}");
+    }
+    if reported.owed {
+        label.push_str(", owed");
+    }
+    let place = format!("{path}:{}:{}", start.line, start.column);
+    let _ = writeln!(out, "{place}  {}", paint(severity_style(reported.severity), &label));
+    let code = code_line(db, reported, width - 4);
+    if !code.is_empty() {
+        let _ = writeln!(out, "    {}", paint(STRONG, &code));
+    }
+    let rule_line = format!("leitmotiv explain {}", finding.rule);
+    if finding.evidence.is_empty() {
+        let _ = writeln!(out, "{}", fold(&finding.message, width, "  ", "  "));
+        let _ = writeln!(out, "  {}", faint(&rule_line));
+        return out;
+    }
+    let _ = writeln!(out, "{}", fold(&finding.message, width, "  ", "  "));
+    thread(db, reported, width, &mut out);
+    for (number, remedy) in finding.remedies.iter().enumerate() {
+        let head = if number == 0 { "  ways out: " } else { "            " };
+        let text = format!("{} (price: {})", remedy.title, remedy.price);
+        let _ = writeln!(out, "{}", fold(&text, width, head, "              "));
+    }
+    let _ = writeln!(out, "  {}", faint(&rule_line));
+    out
+}
+
+/// The places a type came through, oldest first, along one line.
+pub fn thread(db: &Database, reported: &Reported, width: usize, out: &mut String) {
+    let finding = &reported.finding;
+    let places: Vec<String> = finding
+        .evidence
+        .iter()
+        .map(|step| {
+            let line = place::positions(db, step.file, step.range).0.line;
+            if step.file == finding.file { format!("line {line}") } else { format!("{}:{line}", step.file.path(db)) }
+        })
+        .collect();
+    let column = places.iter().map(|place| place.width()).max().unwrap_or(0).min(width / 3);
+    for (step, place) in finding.evidence.iter().zip(&places) {
+        let code = leitmotiv_engine::rules::line_of(db, step.file, step.range);
+        let code = if code.is_empty() { excerpt(db, step.file, step.range) } else { code };
+        let room = width.saturating_sub(column + 8).max(24);
+        let padding = " ".repeat(column.saturating_sub(place.width()));
+        let _ = writeln!(out, "    ○ {place}{padding}  {}", cut(&code, room));
+        let indent = format!("    │ {}  ", " ".repeat(column));
+        let _ = writeln!(out, "{}", fold(&step.text, width, &indent, &indent));
+    }
+    let _ = writeln!(out, "    ● here");
+}
+
+/// A plain table: columns aligned, numbers to the right, no boxes. `right` says which columns hold numbers.
+pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize) -> String {
+    let columns = heads.len();
+    let mut widths: Vec<usize> = heads.iter().map(|head| head.width()).collect();
+    for row in rows {
+        for (place, cell) in row.iter().enumerate() {
+            widths[place] = widths[place].max(cell.width());
+        }
+    }
+    // What does not fit is taken from the widest column that holds words.
+    let total = |widths: &[usize]| widths.iter().sum::<usize>() + 2 * (columns - 1);
+    while total(&widths) > width {
+        let widest = (0..columns).filter(|place| !right[*place]).max_by_key(|place| widths[*place]);
+        match widest {
+            Some(place) if widths[place] > 12 => widths[place] -= 1,
+            _ => break,
+        }
+    }
+    let mut out = String::new();
+    let mut line = |cells: Vec<String>, style: Option<Style>| {
+        let mut text = String::new();
+        for (place, cell) in cells.iter().enumerate() {
+            let cell = cut(cell, widths[place]);
+            let padding = " ".repeat(widths[place].saturating_sub(cell.width()));
+            if right[place] {
+                text.push_str(&padding);
+                text.push_str(&cell);
+            } else {
+                text.push_str(&cell);
+                text.push_str(&padding);
+            }
+            if place + 1 < columns {
+                text.push_str("  ");
+            }
+        }
+        let text = text.trim_end();
+        let _ = writeln!(out, "{}", style.map_or_else(|| text.to_owned(), |style| paint(style, text)));
+    };
+    line(heads.iter().map(|head| (*head).to_owned()).collect(), Some(FAINT));
+    for row in rows {
+        line(row.clone(), None);
+    }
+    out
+}
+
+/// A number with its noun.
+pub fn count(number: usize, one: &str, many: &str) -> String {
+    if number == 1 { format!("1 {one}") } else { format!("{} {many}", thousands(number)) }
+}
+
+/// A number with thousands set apart.
+pub fn thousands(number: usize) -> String {
+    let digits = number.to_string();
+    let mut out = String::new();
+    for (place, digit) in digits.chars().enumerate() {
+        if place > 0 && (digits.len() - place) % 3 == 0 {
+            out.push(',');
+        }
+        out.push(digit);
+    }
+    out
+}
+
+/// A share in percent.
+pub fn percent(part: usize, whole: usize) -> String {
+    if whole == 0 { "–".to_owned() } else { format!("{}%", part * 100 / whole) }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn numbers_are_readable() {
+        assert_eq!(thousands(1234567), "1,234,567");
+        assert_eq!(count(1, "file", "files"), "1 file");
+        assert_eq!(count(1200, "file", "files"), "1,200 files");
+        assert_eq!(percent(1, 3), "33%");
+        assert_eq!(percent(0, 0), "–");
+    }
+
+    #[test]
+    fn tables_fit_their_width() {
+        let rows = vec![vec!["a name that is far too long to fit in here".into(), "12".into()]];
+        let text = anstream::adapter::strip_str(&table(&["module", "lines"], &[false, true], &rows, 30)).to_string();
+        assert!(text.lines().all(|line| line.width() <= 30), "{text}");
+        assert!(text.contains('…') && text.ends_with("12\n"));
+    }
+
+    #[test]
+    fn long_sentences_fold_behind_their_indent() {
+        let text = fold("one two three four five six seven eight nine ten", 20, "  ", "    ");
+        assert!(text.lines().all(|line| line.width() <= 20));
+        assert!(text.lines().nth(1).unwrap().starts_with("    "));
+    }
+}

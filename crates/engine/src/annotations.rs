@@ -1,0 +1,511 @@
+//! Annotations to types (typing specification, "Type annotations" and "Special types in annotations").
+
+use leitmotiv_index::tree::{BinaryOp, DefId, DefKind, Expr, ExprId, ParamKind, ScopeId, TypeParamKind, UnaryOp};
+use leitmotiv_syntax::names::{Name, known};
+
+use crate::classes;
+use crate::infer::Infer;
+use crate::module::{builtin_instance, instance_of, standard_class};
+use crate::problems::ProblemKind;
+use crate::types::{
+    CauseKind, Literal, Signature, SignatureParam, Special, Tuple, Type, TypeVariable, VarId, VarKind, Variance,
+};
+
+impl Infer<'_> {
+    /// The type that an annotation names. What is no type is reported and unknown.
+    pub fn annotation(&mut self, expr: ExprId) -> Type {
+        let index = self.index;
+        match &index.exprs[expr] {
+            Expr::None => Type::None,
+            Expr::Ellipsis => Type::Any,
+            Expr::Binary { op: BinaryOp::BitOr, left, right } => {
+                let left = self.annotation(*left);
+                let right = self.annotation(*right);
+                self.join([left, right])
+            }
+            Expr::Subscript { value, index: args, .. } => self.parameterized(expr, *value, *args),
+            Expr::Str(Some(text)) => self.forward(expr, *text),
+            Expr::Name(..) | Expr::Attribute { .. } => {
+                let ty = self.expr(expr);
+                self.from_value(expr, ty)
+            }
+            Expr::Starred(inner) => self.annotation(*inner),
+            Expr::Invalid => self.unknown(CauseKind::Reported, expr),
+            Expr::List(_) | Expr::Tuple(_) | Expr::Dict(_) | Expr::Int(_) | Expr::Bool(_) | Expr::Float => {
+                self.problem(expr, ProblemKind::AnnotationInvalid { reason: "a value stands where a type is expected".into() });
+                self.unknown(CauseKind::Reported, expr)
+            }
+            Expr::Call { .. } => {
+                let ty = self.expr(expr);
+                if !ty.is_dynamic() {
+                    let reason = "a call stands where a type is expected".into();
+                    self.problem(expr, ProblemKind::AnnotationInvalid { reason });
+                }
+                self.unknown(CauseKind::Reported, expr)
+            }
+            _ => self.unknown(CauseKind::Unsupported, expr),
+        }
+    }
+
+    /// A string where a type is expected that was not lowered as one, as in `List["Vessel"]` outside of annotations.
+    fn forward(&mut self, expr: ExprId, text: Name) -> Type {
+        let text_str = self.db.names().text(text).to_owned();
+        let is_name = !text_str.is_empty() && text_str.chars().all(|char| char.is_alphanumeric() || char == '_');
+        if !is_name {
+            return self.unknown(CauseKind::Unsupported, expr);
+        }
+        match self.global(text) {
+            Some(ty) => self.from_value(expr, ty),
+            None => self.unknown(CauseKind::Undefined, expr),
+        }
+    }
+
+    /// The type that a value stands for when it is used as one.
+    fn from_value(&mut self, expr: ExprId, ty: Type) -> Type {
+        let store = self.db.store();
+        match ty {
+            Type::Class(id) => self.bare_class(expr, id),
+            Type::Form(id) => *store.single(id),
+            Type::Special(special) => self.bare_special(expr, special),
+            Type::Var(_) | Type::None | Type::Any | Type::Unknown(_) => ty,
+            Type::SubclassOf(id) => *store.single(id),
+            Type::Never => self.unknown(CauseKind::Cycle, expr),
+            Type::Module(_) | Type::Namespace(_) => {
+                self.problem(expr, ProblemKind::AnnotationInvalid { reason: "a module stands where a type is expected".into() });
+                self.unknown(CauseKind::Reported, expr)
+            }
+            Type::Function(id) => {
+                let function = *store.function(id);
+                let shown = crate::functions::shown(self.db, function.file, function.function);
+                self.problem(
+                    expr,
+                    ProblemKind::AnnotationInvalid { reason: format!("`{shown}` is a function here, not a type") },
+                );
+                self.unknown(CauseKind::Reported, expr)
+            }
+            Type::Union(_) => {
+                // `try: from a import T` with a fallback: any of the classes may be meant; `None` beside a class is none.
+                let parts: Vec<Type> = crate::types::union::parts(store, &ty).to_vec();
+                let types: Vec<Type> = parts
+                    .into_iter()
+                    .filter(|part| matches!(part, Type::Class(_) | Type::Form(_) | Type::Special(_) | Type::Any | Type::Unknown(_)))
+                    .map(|part| self.from_value(expr, part))
+                    .collect();
+                if types.is_empty() { self.unknown(CauseKind::Dynamic, expr) } else { self.join(types) }
+            }
+            // A variable whose value is not a type that can be seen.
+            _ => self.unknown(CauseKind::Dynamic, expr),
+        }
+    }
+
+    /// A class without arguments: those that it could have are unknown.
+    fn bare_class(&mut self, expr: ExprId, id: crate::types::InstanceId) -> Type {
+        let instance = self.db.store().instance(id).clone();
+        if crate::module::is_builtin(self.db, instance.class, known::TUPLE) && instance.args.is_empty() {
+            let unknown = self.unknown(CauseKind::Bare, expr);
+            return self.tuple_of_any(unknown);
+        }
+        let info = classes::info(self.db, instance.class);
+        if instance.args.is_empty() && !info.params.is_empty() {
+            let unknown = self.unknown(CauseKind::Bare, expr);
+            let args: Vec<Type> = info
+                .params
+                .iter()
+                .map(|var| self.db.store().variable(*var).default.unwrap_or(unknown))
+                .collect();
+            return Type::Instance(instance_of(self.db, instance.class, &args));
+        }
+        Type::Instance(id)
+    }
+
+    fn bare_special(&mut self, expr: ExprId, special: Special) -> Type {
+        match special {
+            Special::Any => Type::Any,
+            Special::NoReturn | Special::Never => Type::Never,
+            Special::SelfType => self.self_variable(expr),
+            Special::LiteralString => builtin_instance(self.db, known::STR, &[]),
+            Special::Tuple => {
+                let unknown = self.unknown(CauseKind::Bare, expr);
+                self.tuple_of_any(unknown)
+            }
+            Special::Type => builtin_instance(self.db, known::TYPE, &[]),
+            Special::Callable => {
+                let unknown = self.unknown(CauseKind::Bare, expr);
+                crate::functions::any_callable(self.db.store(), unknown)
+            }
+            Special::DefaultDict | Special::OrderedDict | Special::Counter | Special::ChainMap | Special::Deque => {
+                self.collection(expr, special, &[])
+            }
+            Special::ClassVar | Special::Final => self.unknown(CauseKind::Bare, expr),
+            _ => self.unknown(CauseKind::Unsupported, expr),
+        }
+    }
+
+    /// The parts between the brackets.
+    pub(crate) fn items(&self, args: ExprId) -> Vec<ExprId> {
+        match &self.index.exprs[args] {
+            Expr::Tuple(parts) => parts.to_vec(),
+            _ => vec![args],
+        }
+    }
+
+    fn parameterized(&mut self, expr: ExprId, head: ExprId, args: ExprId) -> Type {
+        let store = self.db.store();
+        let items = self.items(args);
+        match self.expr(head) {
+            Type::Special(special) => self.special_form(expr, special, args, &items),
+            Type::Class(id) => {
+                let instance = store.instance(id).clone();
+                if crate::module::is_builtin(self.db, instance.class, known::TUPLE) {
+                    return self.tuple_form(&items);
+                }
+                if crate::module::is_builtin(self.db, instance.class, known::TYPE) {
+                    return self.type_form(&items);
+                }
+                let info = classes::info(self.db, instance.class);
+                let mut types: Vec<Type> = Vec::with_capacity(items.len());
+                for item in &items {
+                    types.push(self.argument(*item));
+                }
+                let is_simple = info.params.iter().all(|var| store.variable(*var).kind == VarKind::Type);
+                if !is_simple || info.params.is_empty() {
+                    // Parameter lists and tuples of variables, or a class that takes its arguments at run time only.
+                    if info.params.is_empty() {
+                        return Type::Instance(id);
+                    }
+                    let unknown = self.unknown(CauseKind::Unsupported, expr);
+                    let args = vec![unknown; info.params.len()];
+                    return Type::Instance(instance_of(self.db, instance.class, &args));
+                }
+                if types.len() > info.params.len() {
+                    let name = self.db.names().text(crate::module::class_name(self.db, instance.class)).to_owned();
+                    let reason =
+                        format!("`{name}` takes {} type argument(s), {} given", info.params.len(), types.len());
+                    self.problem(expr, ProblemKind::AnnotationInvalid { reason });
+                    types.truncate(info.params.len());
+                }
+                while types.len() < info.params.len() {
+                    let var = info.params[types.len()];
+                    let missing = store.variable(var).default;
+                    types.push(missing.unwrap_or_else(|| self.unknown(CauseKind::Bare, expr)));
+                }
+                Type::Instance(instance_of(self.db, instance.class, &types))
+            }
+            Type::Form(id) => {
+                // A generic alias with its variables given, in the order of their first appearance.
+                let ty = *store.single(id);
+                let mut vars: Vec<VarId> = Vec::new();
+                crate::types::substitute::rewrite(store, ty, &mut |var| {
+                    if !vars.contains(&var) {
+                        vars.push(var);
+                    }
+                    None
+                });
+                let args: Vec<Type> = items.iter().map(|item| self.argument(*item)).collect();
+                crate::types::substitute::Substitution::of(&vars, &args).apply(store, ty)
+            }
+            ty @ (Type::Any | Type::Unknown(_)) => ty,
+            _ => self.unknown(CauseKind::Dynamic, expr),
+        }
+    }
+
+    /// A type argument; parameter lists of `ParamSpec` are passed over.
+    fn argument(&mut self, expr: ExprId) -> Type {
+        match self.index.exprs[expr] {
+            Expr::List(_) | Expr::Ellipsis => self.unknown(CauseKind::Unsupported, expr),
+            _ => self.annotation(expr),
+        }
+    }
+
+    fn special_form(&mut self, expr: ExprId, special: Special, args: ExprId, items: &[ExprId]) -> Type {
+        match special {
+            Special::Union => {
+                let parts: Vec<Type> = items.iter().map(|item| self.annotation(*item)).collect();
+                self.join(parts)
+            }
+            Special::Optional => {
+                let inner = self.annotation(args);
+                self.join([inner, Type::None])
+            }
+            Special::Callable => self.callable_form(expr, items),
+            Special::Type => self.type_form(items),
+            Special::Tuple => self.tuple_form(items),
+            Special::Literal => {
+                let parts: Vec<Type> = items.iter().map(|item| self.literal_form(*item)).collect();
+                self.join(parts)
+            }
+            Special::Annotated | Special::Required | Special::NotRequired | Special::ReadOnly | Special::ClassVar
+            | Special::Final | Special::TypeForm => match items.first() {
+                Some(first) => self.annotation(*first),
+                None => self.unknown(CauseKind::Unsupported, expr),
+            },
+            Special::TypeGuard | Special::TypeIs => builtin_instance(self.db, known::BOOL_CLASS, &[]),
+            Special::DefaultDict | Special::OrderedDict | Special::Counter | Special::ChainMap | Special::Deque => {
+                self.collection(expr, special, items)
+            }
+            _ => self.unknown(CauseKind::Unsupported, expr),
+        }
+    }
+
+    fn collection(&mut self, expr: ExprId, special: Special, items: &[ExprId]) -> Type {
+        let name = match special {
+            Special::DefaultDict => "defaultdict",
+            Special::OrderedDict => "OrderedDict",
+            Special::Counter => "Counter",
+            Special::ChainMap => "ChainMap",
+            _ => "deque",
+        };
+        let names = self.db.names();
+        let Some(class) = standard_class(self.db, names.intern("collections"), names.intern(name)) else {
+            return Type::Any;
+        };
+        if items.is_empty() {
+            return self.bare_class(expr, instance_of(self.db, class, &[]));
+        }
+        let args: Vec<Type> = items.iter().map(|item| self.annotation(*item)).collect();
+        Type::Instance(instance_of(self.db, class, &args))
+    }
+
+    fn tuple_form(&mut self, items: &[ExprId]) -> Type {
+        let store = self.db.store();
+        let exprs = &self.index.exprs;
+        if let [element, dots] = items
+            && exprs[*dots] == Expr::Ellipsis
+        {
+            let element = self.annotation(*element);
+            return self.tuple_of_any(element);
+        }
+        if let [only] = items
+            && matches!(&exprs[*only], Expr::Tuple(parts) if parts.is_empty())
+        {
+            return Type::Tuple(store.intern_tuple(Tuple { prefix: [].into(), rest: None, suffix: [].into() }));
+        }
+        let mut prefix = Vec::new();
+        let mut rest = None;
+        let mut suffix = Vec::new();
+        for item in items {
+            if let Expr::Starred(inner) = exprs[*item] {
+                // `*tuple[int, ...]` (PEP 646)
+                let inner = self.annotation(inner);
+                rest = Some(match inner {
+                    Type::Tuple(id) => self.tuple_element(id),
+                    _ => self.unknown(CauseKind::Unsupported, *item),
+                });
+                continue;
+            }
+            let ty = self.annotation(*item);
+            if rest.is_some() {
+                suffix.push(ty);
+            } else {
+                prefix.push(ty);
+            }
+        }
+        Type::Tuple(store.intern_tuple(Tuple { prefix: prefix.into(), rest, suffix: suffix.into() }))
+    }
+
+    /// `tuple[element, ...]`
+    pub(crate) fn tuple_of_any(&self, element: Type) -> Type {
+        let tuple = Tuple { prefix: [].into(), rest: Some(element), suffix: [].into() };
+        Type::Tuple(self.db.store().intern_tuple(tuple))
+    }
+
+    fn type_form(&mut self, items: &[ExprId]) -> Type {
+        let Some(item) = items.first() else { return builtin_instance(self.db, known::TYPE, &[]) };
+        let inner = self.annotation(*item);
+        if inner.is_dynamic() {
+            return builtin_instance(self.db, known::TYPE, &[]);
+        }
+        let store = self.db.store();
+        crate::types::union::map(store, inner, |part| Type::SubclassOf(store.intern_type(part)))
+    }
+
+    fn callable_form(&mut self, expr: ExprId, items: &[ExprId]) -> Type {
+        let [params, returns] = items else { return self.unknown(CauseKind::Unsupported, expr) };
+        let returns = self.annotation(*returns);
+        let store = self.db.store();
+        match &self.index.exprs[*params] {
+            Expr::List(parts) => {
+                let params = parts
+                    .iter()
+                    .map(|part| SignatureParam {
+                        name: known::EMPTY,
+                        kind: ParamKind::PositionalOnly,
+                        ty: self.annotation(*part),
+                        optional: false,
+                    })
+                    .collect();
+                Type::Callable(store.intern_signature(Signature { params, returns }))
+            }
+            _ => crate::functions::any_callable(store, returns),
+        }
+    }
+
+    fn literal_form(&mut self, item: ExprId) -> Type {
+        let store = self.db.store();
+        let literal = match self.index.exprs[item] {
+            Expr::Str(Some(text)) => Literal::Str(text),
+            Expr::Bytes(Some(text)) => Literal::Bytes(text),
+            Expr::Int(Some(value)) => Literal::Int(value),
+            Expr::Bool(value) => Literal::Bool(value),
+            Expr::None => return Type::None,
+            Expr::Unary { op: UnaryOp::Neg, operand } => match self.index.exprs[operand] {
+                Expr::Int(Some(value)) => Literal::Int(-value),
+                _ => return self.unknown(CauseKind::Unsupported, item),
+            },
+            Expr::Subscript { .. } => return self.annotation(item),
+            _ => {
+                return match self.expr(item) {
+                    ty @ Type::Literal(_) => ty,
+                    Type::Form(id) => *store.single(id),
+                    ty if ty.is_dynamic() => ty,
+                    _ => self.unknown(CauseKind::Unsupported, item),
+                };
+            }
+        };
+        Type::Literal(store.intern_literal(literal))
+    }
+
+    /// `Self`, bound to the class around it.
+    fn self_variable(&mut self, expr: ExprId) -> Type {
+        let class = self.class_around(expr);
+        let bound = class.map(|class| {
+            let args: Vec<Type> = classes_params(self, class);
+            Type::Instance(instance_of(self.db, class, &args))
+        });
+        let variable = TypeVariable {
+            name: self.db.names().intern("Self"),
+            file: self.file,
+            at: leitmotiv_syntax::TextRange::empty(leitmotiv_syntax::TextSize::new(0)),
+            kind: VarKind::SelfType,
+            bound,
+            constraints: Box::new([]),
+            variance: Variance::Covariant,
+            default: None,
+        };
+        Type::Var(self.db.store().intern_variable(variable))
+    }
+
+    /// The innermost class that an expression stands in.
+    fn class_around(&self, expr: ExprId) -> Option<crate::types::ClassRef> {
+        let at = self.index.spans[expr].start();
+        let around = self
+            .index
+            .classes
+            .iter()
+            .filter(|(_, class)| class.range.contains(at))
+            .min_by_key(|(_, class)| class.range.len())
+            .map(|(id, _)| id);
+        around.map(|class| crate::types::ClassRef { file: self.file, class })
+    }
+
+    /// The annotation of a parameter; a default of `None` does not make it optional (PEP 484 as amended).
+    pub(crate) fn param_annotation(&mut self, annotation: ExprId, _default: Option<ExprId>) -> Type {
+        self.annotation(annotation)
+    }
+
+    /// The type that an annotation of a variable declares; `None` where it declares no type of its own (`Final`).
+    pub(crate) fn declared_annotation(&mut self, annotation: ExprId) -> Option<Type> {
+        match &self.index.exprs[annotation] {
+            Expr::Name(..) | Expr::Attribute { .. } => match self.expr(annotation) {
+                Type::Special(Special::Final | Special::ClassVar | Special::TypeAlias) => None,
+                // `x: Any` in stubs of special forms says what they are.
+                Type::Special(Special::Any) => Some(Type::Any),
+                _ => Some(self.annotation(annotation)),
+            },
+            _ => Some(self.annotation(annotation)),
+        }
+    }
+
+    /// Whether an annotation is `ClassVar` or `ClassVar[…]`.
+    pub(crate) fn is_class_var(&mut self, annotation: ExprId) -> bool {
+        let head = match self.index.exprs[annotation] {
+            Expr::Subscript { value, .. } => value,
+            _ => annotation,
+        };
+        matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. })
+            && self.expr(head) == Type::Special(Special::ClassVar)
+    }
+
+    /// What `TypeGuard[T]` or `TypeIs[T]` as a return annotation says.
+    pub(crate) fn guard(&mut self, returns: ExprId) -> Option<(Type, bool)> {
+        let Expr::Subscript { value, index: args, .. } = self.index.exprs[returns] else { return None };
+        match self.expr(value) {
+            Type::Special(Special::TypeGuard) => Some((self.annotation(args), false)),
+            Type::Special(Special::TypeIs) => Some((self.annotation(args), true)),
+            _ => None,
+        }
+    }
+
+    /// The declared type of a scope's name, by its last declaration that says one.
+    pub(crate) fn declared_symbol(&mut self, scope: ScopeId, name: Name) -> Option<Type> {
+        let index = self.index;
+        let symbol = index.scopes[scope].symbols.get(&name)?;
+        for def in symbol.defs.iter().chain(&symbol.foreign).rev() {
+            match &index.defs[*def].kind {
+                DefKind::Annotated { annotation, .. } => {
+                    if let Some(special) = self.special_declaration(*def) {
+                        return Some(special);
+                    }
+                    if let Some(ty) = self.declared_annotation(*annotation) {
+                        return Some(ty);
+                    }
+                }
+                DefKind::Assign { comment: Some(comment), unpack: None, .. } => return Some(self.annotation(*comment)),
+                _ => {}
+            }
+        }
+        None
+    }
+
+    /// The special forms are declared in our stubs as `Optional: _SpecialForm`.
+    fn special_declaration(&self, def: DefId) -> Option<Type> {
+        if !self.file.is_stub(self.db) || self.file.origin(self.db) != leitmotiv_project::resolve::Origin::Bundled {
+            return None;
+        }
+        let DefKind::Annotated { annotation, .. } = self.index.defs[def].kind else { return None };
+        let Expr::Name(form, _) = self.index.exprs[annotation] else { return None };
+        if self.db.names().text(form) != "_SpecialForm" {
+            return None;
+        }
+        Special::by_name(self.db.names().text(self.index.defs[def].name)).map(Type::Special)
+    }
+
+    /// A type parameter of the new syntax (PEP 695).
+    pub(crate) fn type_param(&mut self, def: DefId) -> Option<VarId> {
+        let record = &self.index.defs[def];
+        let DefKind::TypeParam { kind, bound, default } = record.kind else { return None };
+        let (name, at) = (record.name, record.range);
+        let mut constraints = Vec::new();
+        let bound = match bound {
+            Some(bound) => match &self.index.exprs[bound] {
+                Expr::Tuple(parts) => {
+                    constraints = parts.iter().map(|part| self.annotation(*part)).collect();
+                    None
+                }
+                _ => Some(self.annotation(bound)),
+            },
+            None => None,
+        };
+        let default = default.map(|default| self.annotation(default));
+        let variable = TypeVariable {
+            name,
+            file: self.file,
+            at,
+            kind: match kind {
+                TypeParamKind::TypeVar => VarKind::Type,
+                TypeParamKind::TypeVarTuple => VarKind::Tuple,
+                TypeParamKind::ParamSpec => VarKind::Params,
+            },
+            bound,
+            constraints: constraints.into(),
+            // Inferred in full later; until then the lenient reading, so that right code stays quiet.
+            variance: Variance::Covariant,
+            default,
+        };
+        Some(self.db.store().intern_variable(variable))
+    }
+}
+
+fn classes_params(infer: &Infer<'_>, class: crate::types::ClassRef) -> Vec<Type> {
+    classes::info(infer.db, class).params.iter().map(|var| Type::Var(*var)).collect()
+}

@@ -1,0 +1,330 @@
+//! Arguments to parameters (language reference, "Calls").
+
+use leitmotiv_index::tree::{Expr, ExprId, ParamKind};
+use leitmotiv_syntax::names::Name;
+
+use super::Candidate;
+use crate::infer::Infer;
+use crate::module::module_index;
+use crate::problems::{ProblemKind, Surplus};
+use crate::types::substitute::Substitution;
+use crate::types::{CauseKind, Type};
+
+/// An argument.
+#[derive(Debug, Clone, Copy)]
+pub struct Given {
+    /// How it is given.
+    pub kind: GivenKind,
+    /// The expression, where it is one.
+    pub expr: Option<ExprId>,
+    /// The type, where it is none.
+    pub ty: Type,
+}
+
+/// How an argument is given.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum GivenKind {
+    /// By position.
+    Positional,
+    /// By keyword.
+    Keyword(Name),
+    /// `*args`
+    Star,
+    /// `**kwargs`
+    DoubleStar,
+}
+
+impl Given {
+    /// An argument by its type.
+    #[must_use]
+    pub fn of_type(ty: Type) -> Given {
+        Given { kind: GivenKind::Positional, expr: None, ty }
+    }
+}
+
+/// Why a candidate does not take the arguments.
+pub(crate) struct Refusal {
+    /// Where to point: an argument, or the call.
+    pub(crate) at: Option<ExprId>,
+    /// What is wrong, its callee filled in by the caller.
+    pub(crate) why: Why,
+    /// How far binding came: the refusal that came furthest is the one to tell.
+    pub(crate) reached: u32,
+}
+
+/// Kinds of refusal.
+pub(crate) enum Why {
+    Missing(Vec<Name>),
+    Surplus(Surplus),
+    Argument { param: usize, place: u32, expected: Type, given: Type },
+}
+
+impl Infer<'_> {
+    /// The result of a call by the first candidate that takes its arguments; reports where none does.
+    pub(crate) fn call_candidates(&mut self, expr: ExprId, candidates: &[Candidate], given: &[Given]) -> Type {
+        if candidates.is_empty() {
+            return self.unknown(CauseKind::Dynamic, expr);
+        }
+        match self.choose(candidates, given) {
+            Ok((result, _)) => result,
+            Err((number, refusal)) => {
+                self.report(expr, &candidates[number], candidates.len(), refusal);
+                // Most calls are meant to be the one that was nearly right.
+                if candidates.len() == 1 {
+                    let start = candidates[0].start.clone();
+                    let result = self.candidate_result(&candidates[0], &start);
+                    self.solved(result)
+                } else {
+                    self.unknown(CauseKind::Reported, expr)
+                }
+            }
+        }
+    }
+
+    /// The first candidate that takes the arguments, its result and solution; or the refusal that came furthest.
+    pub(crate) fn choose(
+        &mut self,
+        candidates: &[Candidate],
+        given: &[Given],
+    ) -> Result<(Type, Substitution), (usize, Refusal)> {
+        let mut furthest: Option<(usize, Refusal)> = None;
+        for (number, candidate) in candidates.iter().enumerate() {
+            match self.bind_arguments(candidate, given) {
+                Ok(solution) => {
+                    let result = self.candidate_result(candidate, &solution);
+                    let result = self.solved(result);
+                    // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
+                    if candidates.len() > 1 && self.any_dynamic(given) {
+                        return Ok((self.ambiguous(&candidates[number..], given, result), solution));
+                    }
+                    return Ok((result, solution));
+                }
+                Err(refusal) => {
+                    if furthest.as_ref().is_none_or(|(_, other)| refusal.reached > other.reached) {
+                        furthest = Some((number, refusal));
+                    }
+                }
+            }
+        }
+        Err(furthest.unwrap_or((0, Refusal { at: None, why: Why::Missing(Vec::new()), reached: 0 })))
+    }
+
+    fn any_dynamic(&mut self, given: &[Given]) -> bool {
+        given.iter().any(|given| {
+            let ty = self.given_type(*given);
+            crate::types::union::parts(self.db.store(), &ty).iter().any(|part| part.is_dynamic())
+        })
+    }
+
+    /// What several matching overloads give together (typing specification, "Overload call evaluation", step 5).
+    fn ambiguous(&mut self, rest: &[Candidate], given: &[Given], first: Type) -> Type {
+        for candidate in &rest[1..] {
+            if let Ok(solution) = self.bind_arguments(candidate, given) {
+                let result = self.candidate_result(candidate, &solution);
+                let result = self.solved(result);
+                if result != first {
+                    return given
+                        .iter()
+                        .map(|given| self.given_type(*given))
+                        .find(|ty| ty.is_unknown())
+                        .unwrap_or(Type::Any);
+                }
+            }
+        }
+        first
+    }
+
+    fn given_type(&mut self, given: Given) -> Type {
+        match given.expr {
+            Some(expr) => self.expr(expr),
+            None => given.ty,
+        }
+    }
+
+    /// Binds arguments to a candidate's parameters and solves its variables.
+    fn bind_arguments(&mut self, candidate: &Candidate, given: &[Given]) -> Result<Substitution, Refusal> {
+        let params = &candidate.signature.params;
+        let mut bound = vec![false; params.len()];
+        let mut pairs: Vec<(usize, Given, u32)> = Vec::with_capacity(given.len());
+        let positional: Vec<usize> = params
+            .iter()
+            .enumerate()
+            .filter(|(_, param)| matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal))
+            .map(|(place, _)| place)
+            .collect();
+        let var_args = params.iter().position(|param| param.kind == ParamKind::VarArgs);
+        let kw_args = params.iter().position(|param| param.kind == ParamKind::KwArgs);
+        let mut next = 0;
+        let mut stars = false;
+        let count = given.iter().filter(|given| given.kind == GivenKind::Positional).count();
+        for (place, argument) in given.iter().enumerate() {
+            let place = u32::try_from(place).unwrap_or(u32::MAX);
+            match argument.kind {
+                GivenKind::Positional => {
+                    if let Some(param) = positional.get(next) {
+                        bound[*param] = true;
+                        pairs.push((*param, *argument, place));
+                        next += 1;
+                    } else if let Some(var_args) = var_args {
+                        pairs.push((var_args, *argument, place));
+                    } else if !stars {
+                        return Err(Refusal {
+                            at: argument.expr,
+                            why: Why::Surplus(Surplus::Positional { taken: positional.len(), given: count }),
+                            reached: place,
+                        });
+                    }
+                }
+                GivenKind::Star => {
+                    let ty = self.given_type(*argument);
+                    // A tuple's elements are as good as written out.
+                    if let Some(id) = self.tuple_shape(ty)
+                        && self.db.store().tuple(id).rest.is_none()
+                    {
+                        for element in self.db.store().tuple(id).prefix.clone() {
+                            let element = Given { kind: GivenKind::Positional, expr: None, ty: element };
+                            if let Some(param) = positional.get(next) {
+                                bound[*param] = true;
+                                pairs.push((*param, element, place));
+                                next += 1;
+                            } else if let Some(var_args) = var_args {
+                                pairs.push((var_args, element, place));
+                            }
+                        }
+                        continue;
+                    }
+                    stars = true;
+                    let element = self.element(ty, false).unwrap_or(Type::Any);
+                    if let Some(var_args) = var_args {
+                        pairs.push((var_args, Given { kind: GivenKind::Star, expr: None, ty: element }, place));
+                    }
+                    // How many there are cannot be told: from here on, parameters may be given.
+                    for param in &positional[next.min(positional.len())..] {
+                        bound[*param] = true;
+                    }
+                }
+                GivenKind::Keyword(name) => {
+                    let found = params.iter().position(|param| {
+                        param.name == name && matches!(param.kind, ParamKind::Normal | ParamKind::KeywordOnly)
+                    });
+                    match (found, kw_args) {
+                        (Some(param), _) => {
+                            bound[param] = true;
+                            pairs.push((param, *argument, place));
+                        }
+                        (None, Some(kw_args)) => pairs.push((kw_args, *argument, place)),
+                        (None, None) => {
+                            let text = self.db.names().text(name);
+                            let near = crate::infer::attributes::nearest(
+                                text,
+                                params.iter().map(|param| self.db.names().text(param.name)),
+                            );
+                            let near = near.map(str::to_owned);
+                            return Err(Refusal {
+                                at: argument.expr,
+                                why: Why::Surplus(Surplus::Keyword { name, near }),
+                                reached: place,
+                            });
+                        }
+                    }
+                }
+                GivenKind::DoubleStar => {
+                    stars = true;
+                    for (param, bound) in params.iter().zip(&mut bound) {
+                        if param.kind != ParamKind::PositionalOnly {
+                            *bound = true;
+                        }
+                    }
+                }
+            }
+        }
+        let missing: Vec<Name> = params
+            .iter()
+            .zip(&bound)
+            .filter(|(param, bound)| {
+                !**bound && !param.optional && !matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs)
+            })
+            .map(|(param, _)| param.name)
+            .collect();
+        if !missing.is_empty() && !stars {
+            let reached = u32::try_from(given.len()).unwrap_or(u32::MAX);
+            return Err(Refusal { at: None, why: Why::Missing(missing), reached });
+        }
+        self.fit_all(candidate, &pairs)
+    }
+
+    fn fit_all(&mut self, candidate: &Candidate, pairs: &[(usize, Given, u32)]) -> Result<Substitution, Refusal> {
+        let store = self.db.store();
+        let params = &candidate.signature.params;
+        let mut solution = candidate.start.clone();
+        // Lambdas come last: what the other arguments say gives their parameters types.
+        let is_lambda = |infer: &Self, given: &Given| {
+            given.expr.is_some_and(|expr| matches!(infer.index.exprs[expr], Expr::Lambda(_)))
+        };
+        for (param, argument, _) in pairs {
+            if !is_lambda(self, argument) && super::solve::has_own_variables(store, params[*param].ty) {
+                let given = self.given_type(*argument);
+                self.unify(params[*param].ty, given, &mut solution);
+            }
+        }
+        for (param, argument, _) in pairs {
+            let Some(expr) = argument.expr.filter(|_| is_lambda(self, argument)) else { continue };
+            let expected = solution.apply(store, params[*param].ty);
+            if let Expr::Lambda(lambda) = self.index.exprs[expr]
+                && self.known_expr(expr).is_none()
+            {
+                let wanted = self.callable_part(expected);
+                let types: Vec<Type> = wanted
+                    .map(|id| store.signature(id).params.iter().map(|param| self.solved(param.ty)).collect())
+                    .unwrap_or_default();
+                let ty = self.lambda(lambda, &types);
+                self.exprs_insert(expr, ty);
+            }
+            let given = self.given_type(*argument);
+            self.unify(params[*param].ty, given, &mut solution);
+        }
+        for (param, argument, place) in pairs {
+            let expected = self.solved(solution.apply(store, params[*param].ty));
+            let fits = match argument.expr {
+                Some(expr) => self.fits(expr, expected),
+                None => self.assignable(argument.ty, expected),
+            };
+            if !fits {
+                let given = self.given_type(*argument);
+                return Err(Refusal {
+                    at: argument.expr,
+                    why: Why::Argument { param: *param, place: *place, expected, given },
+                    reached: 1_000 + place,
+                });
+            }
+        }
+        Ok(solution)
+    }
+
+    /// The callable among the parts of an expected type.
+    fn callable_part(&self, expected: Type) -> Option<crate::types::SignatureId> {
+        crate::types::union::parts(self.db.store(), &expected).iter().find_map(|part| match part {
+            Type::Callable(id) => Some(*id),
+            _ => None,
+        })
+    }
+
+    fn report(&mut self, expr: ExprId, candidate: &Candidate, overloads: usize, refusal: Refusal) {
+        let mut callee = self.callee(candidate, overloads);
+        let kind = match refusal.why {
+            Why::Missing(params) => ProblemKind::CallMissing { callee, params },
+            Why::Surplus(surplus) => ProblemKind::CallSurplus { callee, surplus },
+            Why::Argument { param, place, expected, given } => {
+                let name = candidate.signature.params[param].name;
+                if let Some(function) = candidate.function {
+                    let index = module_index(self.db, function.file);
+                    let record = &index.functions[function.function].params;
+                    callee.param =
+                        record.get(param + candidate.skipped).map(|param| (function.file, param.name_range));
+                }
+                ProblemKind::CallArgument { callee, param: name, place, expected, given }
+            }
+        };
+        self.problem(refusal.at.unwrap_or(expr), kind);
+    }
+}

@@ -1,0 +1,218 @@
+//! Calls of classes (typing specification, "Constructors").
+
+use leitmotiv_index::tree::ExprId;
+use leitmotiv_syntax::names::{Name, known};
+
+use super::bind::Given;
+use super::{Candidate, Infer};
+use crate::classes::{self, ClassKind, dataclass, members};
+use crate::module::{instance_of, is_builtin};
+use crate::types::substitute::Substitution;
+use crate::types::{Binding, CauseKind, FunctionRef, InstanceId, Type, VarId};
+
+impl Infer<'_> {
+    /// The instance that calling a class makes; reports arguments that do not fit.
+    pub(crate) fn construct(&mut self, expr: ExprId, class: InstanceId, given: &[Given]) -> Type {
+        match self.constructor(class) {
+            Constructor::Candidates(candidates, made) => {
+                if candidates.is_empty() {
+                    return self.unknown(CauseKind::Dynamic, expr);
+                }
+                match self.choose(&candidates, given) {
+                    Ok((result, solution)) => self.made(class, made, result, &solution, expr),
+                    Err(_) => {
+                        self.call_candidates(expr, &candidates, given);
+                        self.made(class, Made::Instance, Type::None, &Substitution::new(), expr)
+                    }
+                }
+            }
+            Constructor::Anything => self.made(class, Made::Instance, Type::None, &Substitution::new(), expr),
+            Constructor::Unknown(ty) => ty,
+        }
+    }
+
+    /// The same where no expression calls it.
+    pub(crate) fn construct_quietly(&mut self, class: InstanceId, given: &[Given]) -> Type {
+        match self.constructor(class) {
+            Constructor::Candidates(candidates, made) => match self.choose(&candidates, given) {
+                Ok((result, solution)) => self.instance_made(class, made, result, &solution, Type::Any),
+                Err(_) => self.normal_instance(class),
+            },
+            Constructor::Anything => self.normal_instance(class),
+            Constructor::Unknown(ty) => ty,
+        }
+    }
+
+    fn made(&mut self, class: InstanceId, made: Made, result: Type, solution: &Substitution, expr: ExprId) -> Type {
+        // Variables that no argument told are unknown from here, as with `list()`.
+        let unsolved = self.unknown(CauseKind::Empty, expr);
+        self.instance_made(class, made, result, solution, unsolved)
+    }
+
+    fn instance_made(
+        &mut self,
+        class: InstanceId,
+        made: Made,
+        result: Type,
+        solution: &Substitution,
+        unsolved: Type,
+    ) -> Type {
+        let store = self.db.store();
+        let record = store.instance(class);
+        let info = classes::info(self.db, record.class);
+        if made == Made::Result && !matches!(result, Type::None) {
+            // `__new__` may give something else than an instance of its class.
+            let is_own = matches!(result, Type::Instance(id) if store.instance(id).class == record.class);
+            if !is_own && !result.is_dynamic() {
+                return result;
+            }
+        }
+        if !record.args.is_empty() || info.params.is_empty() {
+            return self.normal_instance(class);
+        }
+        let args: Vec<Type> = info
+            .params
+            .iter()
+            .map(|var| {
+                let found = solution.get(*var).filter(|ty| *ty != Type::Never);
+                found.map(|ty| self.widen(ty)).or(store.variable(*var).default).unwrap_or(unsolved)
+            })
+            .collect();
+        self.normal_instance(instance_of(self.db, record.class, &args))
+    }
+
+    /// The signatures that make instances of a class.
+    fn constructor(&mut self, class: InstanceId) -> Constructor {
+        let db = self.db;
+        let store = db.store();
+        let record = store.instance(class);
+        let info = classes::info(db, record.class);
+        if let Some(cause) = info.unknown_base
+            && members::own_member(db, record.class.file, record.class.class, known::INIT).is_none()
+        {
+            let _ = cause;
+            return Constructor::Anything;
+        }
+        if info.kind == ClassKind::Enum {
+            return Constructor::Unknown(Type::Instance(class));
+        }
+        if let Some(metaclass) = info.metaclass
+            && members::find(db, instance_of(db, metaclass, &[]), known::CALL, None).is_some_and(|found| {
+                !is_builtin(db, store.instance(found.owner).class, known::TYPE)
+            })
+        {
+            return Constructor::Anything;
+        }
+        if let ClassKind::TypedDict { .. } = info.kind {
+            return Constructor::Anything;
+        }
+        // The class in terms of its own parameters, so that arguments can say what they are.
+        let args: Vec<Type> = if record.args.is_empty() {
+            info.params.iter().map(|var: &VarId| Type::Var(*var)).collect()
+        } else {
+            record.args.to_vec()
+        };
+        let this = instance_of(db, record.class, &args);
+        let fields = info.dataclass.is_some_and(|options| options.init)
+            || info.mro.iter().any(|entry| {
+                let entry = store.instance(*entry).class;
+                classes::info(db, entry).dataclass.is_some_and(|options| options.init)
+            })
+            || info.kind == ClassKind::NamedTuple;
+        let init = self.own_method(this, known::INIT);
+        let new = self.own_method(this, known::NEW);
+        let made_by_fields = fields
+            && init.is_none_or(|found| {
+                // A written `__init__` in the class itself wins over the made one; one in a base only if it comes later.
+                let owner = store.instance(found.owner).class;
+                classes::info(db, owner).dataclass.is_none() && owner != record.class
+            });
+        if made_by_fields && new.is_none_or(|found| store.instance(found.owner).class != record.class) {
+            let signature = dataclass::constructor(db, this);
+            let candidate = Candidate {
+                signature,
+                function: None,
+                skipped: 0,
+                start: Substitution::new(),
+                inferred: false,
+            };
+            return Constructor::Candidates(vec![candidate], Made::Instance);
+        }
+        let receiver = Type::Instance(this);
+        match (init, new) {
+            (Some(init), new) if new.is_none_or(|new| self.comes_first(this, init.owner, new.owner)) => {
+                match init.member.ty {
+                    Type::Function(_) => {
+                        let method = self.bind_method(init, this, receiver, Binding::Instance);
+                        Constructor::Candidates(self.candidates(method), Made::Instance)
+                    }
+                    _ => Constructor::Anything,
+                }
+            }
+            (_, Some(new)) => match new.member.ty {
+                Type::Function(_) => {
+                    let method = self.bind_method(new, this, Type::Class(this), Binding::Class);
+                    Constructor::Candidates(self.candidates(method), Made::Result)
+                }
+                _ => Constructor::Anything,
+            },
+            (_, None) => {
+                let object_init = Candidate {
+                    signature: crate::types::Signature { params: [].into(), returns: Type::None },
+                    function: None,
+                    skipped: 0,
+                    start: Substitution::new(),
+                    inferred: false,
+                };
+                let is_protocol_or_abstract = info.kind == ClassKind::Protocol;
+                if is_protocol_or_abstract {
+                    return Constructor::Anything;
+                }
+                Constructor::Candidates(vec![Candidate { ..object_init }], Made::Instance)
+            }
+        }
+    }
+
+    /// `__init__` or `__new__`, unless it is only that of `object`.
+    fn own_method(&self, class: InstanceId, name: Name) -> Option<members::Found> {
+        let found = members::find(self.db, class, name, None)?;
+        let owner = self.db.store().instance(found.owner).class;
+        (!is_builtin(self.db, owner, known::OBJECT)).then_some(found)
+    }
+
+    /// Whether `one` comes before or at `other` in the order of resolution.
+    fn comes_first(&self, class: InstanceId, one: InstanceId, other: InstanceId) -> bool {
+        let store = self.db.store();
+        let info = classes::info(self.db, store.instance(class).class);
+        let place = |of: InstanceId| info.mro.iter().position(|entry| *entry == of);
+        place(one) <= place(other)
+    }
+
+    fn bind_method(&self, found: members::Found, this: InstanceId, receiver: Type, binding: Binding) -> Type {
+        let store = self.db.store();
+        let Type::Function(id) = found.member.ty else { return found.member.ty };
+        let owner = classes::as_base(self.db, this, store.instance(found.owner).class).unwrap_or(found.owner);
+        let function = FunctionRef { owner: Some(owner), binding, ..*store.function(id) };
+        let function = Type::Function(store.intern_function(function));
+        Type::Method(store.intern_method(crate::types::Method { function, receiver }))
+    }
+}
+
+/// How a class is called.
+enum Constructor {
+    /// By one of these signatures.
+    Candidates(Vec<Candidate>, Made),
+    /// With any arguments.
+    Anything,
+    /// In a way that gives this, whatever the arguments.
+    Unknown(Type),
+}
+
+/// What a constructor's call gives.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Made {
+    /// An instance of the class: `__init__`.
+    Instance,
+    /// What it says: `__new__`.
+    Result,
+}

@@ -1,0 +1,339 @@
+//! Calls: which signature, which argument for which parameter, what comes back.
+//!
+//! - this file: what is called
+//! - [`bind`]: arguments to parameters
+//! - [`solve`]: what stands for type variables
+//! - [`construct`]: calls of classes
+
+pub mod bind;
+pub mod construct;
+pub mod solve;
+
+use leitmotiv_index::tree::{Arg, ArgKind, ExprId, ParamKind};
+use leitmotiv_syntax::names::known;
+
+use crate::functions;
+use crate::infer::Infer;
+use crate::module::module_index;
+use crate::problems::Callee;
+use crate::types::substitute::{Substitution, signature as rewrite_signature};
+use crate::types::{CauseKind, FunctionRef, Signature, Type, VarKind};
+use bind::Given;
+
+/// A signature that a call may use.
+#[derive(Debug, Clone)]
+pub struct Candidate {
+    /// What it takes; a bound first argument is already taken off.
+    pub signature: Signature,
+    /// The function behind it.
+    pub function: Option<FunctionRef>,
+    /// How many parameters were taken off.
+    pub skipped: usize,
+    /// What stands for variables before the call's own arguments say more.
+    pub start: Substitution,
+    /// Whether the result is still to be inferred from the function's body.
+    pub inferred: bool,
+}
+
+impl Infer<'_> {
+    /// The type of a call expression.
+    pub(crate) fn call(&mut self, expr: ExprId, callee: ExprId, args: &[Arg]) -> Type {
+        let ty = self.expr(callee);
+        let result = self.call_type(expr, ty, args);
+        // Arguments that no parameter was found for are still looked at.
+        for arg in args {
+            self.expr(arg.value);
+        }
+        result
+    }
+
+    fn call_type(&mut self, expr: ExprId, ty: Type, args: &[Arg]) -> Type {
+        let store = self.db.store();
+        match ty {
+            Type::Never | Type::Any | Type::Unknown(_) => ty,
+            Type::Union(id) => {
+                let parts = store.union_parts(id).to_vec();
+                let results: Vec<Type> = parts
+                    .into_iter()
+                    .filter(|part| *part != Type::None)
+                    .map(|part| self.call_type(expr, part, args))
+                    .collect();
+                self.join(results)
+            }
+            Type::Function(id) => {
+                let function = *store.function(id);
+                if let Some(special) = self.special_call(expr, function, args) {
+                    return special;
+                }
+                let candidates = self.candidates(ty);
+                self.call_candidates(expr, &candidates, &given(args))
+            }
+            Type::Class(id) => {
+                if let Some(special) = self.special_construction(expr, id, args) {
+                    return special;
+                }
+                self.construct(expr, id, &given(args))
+            }
+            Type::SubclassOf(inner) => match *store.single(inner) {
+                Type::Instance(id) => {
+                    self.construct(expr, id, &given(args));
+                    Type::Instance(id)
+                }
+                Type::Var(_) => *store.single(inner),
+                other => other,
+            },
+            Type::Method(_) | Type::Callable(_) => {
+                let candidates = self.candidates(ty);
+                self.call_candidates(expr, &candidates, &given(args))
+            }
+            Type::Instance(_) => match self.member(ty, known::CALL) {
+                Some(method) => self.call_type(expr, method, args),
+                // What cannot be called is another rule's.
+                None => self.unknown(CauseKind::Reported, expr),
+            },
+            Type::Var(_) => {
+                let upper = self.upper(ty);
+                if upper == ty { Type::Any } else { self.call_type(expr, upper, args) }
+            }
+            Type::None | Type::Literal(_) | Type::Tuple(_) | Type::Module(_) | Type::Namespace(_) => {
+                self.unknown(CauseKind::Reported, expr)
+            }
+            Type::Property(_) | Type::Special(_) | Type::Form(_) | Type::Super(_) => {
+                self.unknown(CauseKind::Dynamic, expr)
+            }
+        }
+    }
+
+    /// The result of calling a value with arguments of given types, wherever the call may stand. Reports nothing.
+    pub(crate) fn call_with(&mut self, ty: Type, args: &[Type]) -> Type {
+        self.try_call(ty, args).unwrap_or(Type::Any)
+    }
+
+    /// The same, or `None` where the arguments do not fit.
+    pub(crate) fn try_call(&mut self, ty: Type, args: &[Type]) -> Option<Type> {
+        let store = self.db.store();
+        match ty {
+            Type::Never | Type::Any | Type::Unknown(_) => Some(ty),
+            Type::Union(id) => {
+                let parts = store.union_parts(id).to_vec();
+                let results: Option<Vec<Type>> = parts.into_iter().map(|part| self.try_call(part, args)).collect();
+                results.map(|results| self.join(results))
+            }
+            Type::Class(id) => {
+                let given: Vec<Given> = args.iter().map(|ty| Given::of_type(*ty)).collect();
+                Some(self.construct_quietly(id, &given))
+            }
+            Type::Function(_) | Type::Method(_) | Type::Callable(_) => {
+                let candidates = self.candidates(ty);
+                let given: Vec<Given> = args.iter().map(|ty| Given::of_type(*ty)).collect();
+                self.choose(&candidates, &given).ok().map(|(result, _)| result)
+            }
+            Type::Instance(_) => {
+                let method = self.member(ty, known::CALL)?;
+                self.try_call(method, args)
+            }
+            _ => Some(Type::Any),
+        }
+    }
+
+    /// The result of calling a value without arguments, as for properties, iterators and context managers.
+    pub(crate) fn result_of(&mut self, ty: Type) -> Type {
+        match ty {
+            Type::Function(_) | Type::Method(_) | Type::Callable(_) => {
+                let candidates = self.candidates(ty);
+                match candidates.first() {
+                    Some(candidate) => {
+                        let result = self.candidate_result(candidate, &candidate.start.clone());
+                        self.solved(result)
+                    }
+                    None => Type::Any,
+                }
+            }
+            ty if ty.is_dynamic() => ty,
+            ty => self.call_with(ty, &[]),
+        }
+    }
+
+    /// The signatures that calls of a value may use, in order.
+    pub(crate) fn candidates(&mut self, ty: Type) -> Vec<Candidate> {
+        let store = self.db.store();
+        match ty {
+            Type::Function(id) => {
+                let function = *store.function(id);
+                self.function_candidates(function, None)
+            }
+            Type::Method(id) => {
+                let method = *store.method(id);
+                match method.function {
+                    Type::Function(id) => {
+                        let function = *store.function(id);
+                        self.function_candidates(function, Some(method.receiver))
+                    }
+                    other => self.candidates(other),
+                }
+            }
+            Type::Callable(id) => vec![Candidate {
+                signature: store.signature(id).clone(),
+                function: None,
+                skipped: 0,
+                start: Substitution::new(),
+                inferred: false,
+            }],
+            _ => Vec::new(),
+        }
+    }
+
+    fn function_candidates(&mut self, function: FunctionRef, receiver: Option<Type>) -> Vec<Candidate> {
+        let db = self.db;
+        let store = db.store();
+        let overloads = functions::overloads(db, function.file, function.function);
+        let substitution = function.owner.map(|owner| crate::classes::class_arguments(db, owner)).unwrap_or_default();
+        let mut candidates = Vec::with_capacity(overloads.len());
+        for overload in overloads.iter() {
+            let declared = functions::declared(db, function.file, *overload);
+            let signature =
+                Signature { params: declared.params.clone(), returns: declared.returns.unwrap_or(Type::Never) };
+            let mut replace = |var| substitution.get(var);
+            let mut signature = rewrite_signature(store, &signature, &mut replace);
+            let mut start = Substitution::new();
+            let mut skipped = 0;
+            if let Some(receiver) = receiver {
+                signature = replace_self(self, &signature, receiver);
+                if let Some(first) = signature.params.first()
+                    && !matches!(first.kind, ParamKind::VarArgs | ParamKind::KwArgs | ParamKind::KeywordOnly)
+                {
+                    let annotated = module_index(db, function.file).functions[*overload]
+                        .params
+                        .first()
+                        .is_some_and(|param| param.annotation.is_some());
+                    if annotated {
+                        let first = first.ty;
+                        // `def __init__(self: dict[str, V], …)` holds only for such receivers.
+                        if !solve::has_own_variables(store, first) && !self.assignable(receiver, first) {
+                            continue;
+                        }
+                        self.unify(first, receiver, &mut start);
+                    }
+                    skipped = 1;
+                    signature.params = signature.params[1..].into();
+                }
+            }
+            candidates.push(Candidate {
+                signature,
+                function: Some(FunctionRef { function: *overload, ..function }),
+                skipped,
+                start,
+                inferred: declared.returns.is_none(),
+            });
+        }
+        candidates
+    }
+
+    /// What a candidate gives, with what was found to stand for its variables.
+    pub(crate) fn candidate_result(&mut self, candidate: &Candidate, solution: &Substitution) -> Type {
+        let store = self.db.store();
+        let returns = if candidate.inferred {
+            match candidate.function {
+                Some(function) => {
+                    let ty = functions::return_type(self.db, function.file, function.function);
+                    match function.owner {
+                        Some(owner) => crate::classes::class_arguments(self.db, owner).apply(store, ty),
+                        None => ty,
+                    }
+                }
+                None => Type::Any,
+            }
+        } else {
+            candidate.signature.returns
+        };
+        solution.apply(store, returns)
+    }
+
+    /// A result whose variables nothing stands for: they are unknown to the caller, or their default.
+    pub(crate) fn solved(&self, ty: Type) -> Type {
+        let store = self.db.store();
+        crate::types::substitute::rewrite(store, ty, &mut |var| {
+            let variable = store.variable(var);
+            // The body's own variables stay: they are types there like any other.
+            if self.is_own_variable(var) || variable.kind == VarKind::SelfType {
+                return None;
+            }
+            Some(variable.default.unwrap_or(Type::Any))
+        })
+    }
+
+    /// Whether a variable belongs to the function or class that this body stands in.
+    fn is_own_variable(&self, var: crate::types::VarId) -> bool {
+        let store = self.db.store();
+        let variable = store.variable(var);
+        if variable.file != self.file {
+            return false;
+        }
+        let mut function = self.index.bodies[self.body].function;
+        while let Some(current) = function {
+            let record = &self.index.functions[current];
+            let declared = functions::declared(self.db, self.file, current);
+            let mentions = |ty: Type| {
+                let mut found = false;
+                crate::types::substitute::rewrite(store, ty, &mut |other| {
+                    found |= other == var;
+                    None
+                });
+                found
+            };
+            if declared.params.iter().any(|param| mentions(param.ty)) {
+                return true;
+            }
+            if let Some(class) = record.class {
+                let class = crate::types::ClassRef { file: self.file, class };
+                return crate::classes::info(self.db, class).params.contains(&var);
+            }
+            function = match self.index.scopes[record.parent].kind {
+                leitmotiv_index::tree::ScopeKind::Function(outer) => Some(outer),
+                _ => None,
+            };
+        }
+        false
+    }
+
+    /// How messages name a candidate.
+    pub(crate) fn callee(&self, candidate: &Candidate, overloads: usize) -> Callee {
+        let Some(function) = candidate.function else {
+            return Callee { shown: "the callable".into(), at: None, param: None, overloads };
+        };
+        let index = module_index(self.db, function.file);
+        let record = &index.functions[function.function];
+        let mut shown = functions::shown(self.db, function.file, function.function);
+        if record.name == known::INIT || record.name == known::NEW {
+            shown = shown.split('.').next().unwrap_or_default().to_owned();
+        }
+        Callee { shown, at: Some((function.file, record.name_range)), param: None, overloads }
+    }
+}
+
+fn replace_self(infer: &Infer<'_>, signature: &Signature, receiver: Type) -> Signature {
+    let store = infer.db.store();
+    let this = match receiver {
+        Type::Class(id) => Type::Instance(id),
+        Type::SubclassOf(id) => *store.single(id),
+        Type::Literal(_) => infer.class_form(receiver),
+        other => other,
+    };
+    rewrite_signature(store, signature, &mut |var| functions::is_self(store, var).then_some(this))
+}
+
+/// A call's arguments as they are written.
+pub(crate) fn given(args: &[Arg]) -> Vec<Given> {
+    args.iter()
+        .map(|arg| Given {
+            kind: match arg.kind {
+                ArgKind::Positional => bind::GivenKind::Positional,
+                ArgKind::Keyword(name) => bind::GivenKind::Keyword(name),
+                ArgKind::Star => bind::GivenKind::Star,
+                ArgKind::DoubleStar => bind::GivenKind::DoubleStar,
+            },
+            expr: Some(arg.value),
+            ty: Type::Never,
+        })
+        .collect()
+}

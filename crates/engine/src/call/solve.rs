@@ -1,0 +1,193 @@
+//! What stands for type variables (typing specification, "Generics").
+
+use crate::classes::{self, ClassKind, as_base};
+use crate::infer::Infer;
+use crate::types::store::Store;
+use crate::types::substitute::{Substitution, has_variables};
+use crate::types::union::{join, parts};
+use crate::types::{Type, VarKind};
+
+/// Whether variables occur that a call could solve.
+#[must_use]
+pub fn has_own_variables(store: &Store, ty: Type) -> bool {
+    has_variables(store, ty)
+}
+
+impl Infer<'_> {
+    /// Notes what must stand for the variables of `param` so that `given` fits it. What contradicts is joined; whether it
+    /// fits then is asked afterwards.
+    pub(crate) fn unify(&mut self, param: Type, given: Type, solution: &mut Substitution) {
+        self.unify_within(param, given, solution, 0);
+    }
+
+    fn unify_within(&mut self, param: Type, given: Type, solution: &mut Substitution, depth: u32) {
+        let store = self.db.store();
+        if depth > 16 || !has_variables(store, param) {
+            return;
+        }
+        let depth = depth + 1;
+        match param {
+            Type::Var(var) => {
+                let variable = store.variable(var);
+                if variable.kind != VarKind::Type || given == Type::Never {
+                    return;
+                }
+                let given = self.widen(given);
+                if !variable.constraints.is_empty() {
+                    // The first constraint that takes it.
+                    let constraints = variable.constraints.clone();
+                    let chosen = constraints.iter().copied().find(|one| self.assignable(given, *one));
+                    if solution.get(var).is_none_or(|known| known.is_dynamic()) {
+                        solution.set(var, if given.is_dynamic() { given } else { chosen.unwrap_or(given) });
+                    }
+                    return;
+                }
+                let joined = match solution.get(var) {
+                    Some(known) if self.assignable(given, known) && !known.is_dynamic() => known,
+                    Some(known) if self.assignable(known, given) && !given.is_dynamic() && !known.is_dynamic() => given,
+                    Some(known) => join(store, [known, given]),
+                    None => given,
+                };
+                solution.set(var, joined);
+            }
+            Type::Union(id) => {
+                // `T | None`: what the plain parts take is not T.
+                let all = store.union_parts(id).to_vec();
+                let (open, plain): (Vec<Type>, Vec<Type>) =
+                    all.into_iter().partition(|part| has_variables(store, *part));
+                let rest: Vec<Type> = parts(store, &given)
+                    .iter()
+                    .copied()
+                    .filter(|part| part.is_dynamic() || !plain.iter().any(|one| self.assignable(*part, *one)))
+                    .collect();
+                let rest = join(store, rest);
+                let structured: Vec<Type> =
+                    open.iter().copied().filter(|part| !matches!(part, Type::Var(_))).collect();
+                for part in &structured {
+                    self.unify_within(*part, rest, solution, depth);
+                }
+                for part in open.iter().filter(|part| matches!(part, Type::Var(_))) {
+                    let left: Vec<Type> = parts(store, &rest)
+                        .iter()
+                        .copied()
+                        .filter(|given| {
+                            given.is_dynamic()
+                                || !structured.iter().any(|one| {
+                                    let solved = solution.apply(store, *one);
+                                    self.assignable(*given, self.solved(solved))
+                                })
+                        })
+                        .collect();
+                    self.unify_within(*part, join(store, left), solution, depth);
+                }
+            }
+            _ => {
+                for part in parts(store, &given).to_vec() {
+                    self.unify_part(param, part, solution, depth);
+                }
+            }
+        }
+    }
+
+    fn unify_part(&mut self, param: Type, given: Type, solution: &mut Substitution, depth: u32) {
+        let store = self.db.store();
+        if given.is_dynamic() {
+            // Whatever it holds is as unknown as itself.
+            crate::types::substitute::rewrite(store, param, &mut |var| {
+                if solution.get(var).is_none() {
+                    solution.set(var, given);
+                }
+                None
+            });
+            return;
+        }
+        match param {
+            Type::Instance(id) => {
+                let want = store.instance(id).clone();
+                if let Some(own) = self.nominal(given)
+                    && let Some(base) = as_base(self.db, own, want.class)
+                {
+                    let have = store.instance(base).args.clone();
+                    for (param, given) in want.args.iter().zip(&have) {
+                        self.unify_within(*param, *given, solution, depth);
+                    }
+                    return;
+                }
+                if classes::info(self.db, want.class).kind == ClassKind::Protocol {
+                    let info = classes::info(self.db, want.class);
+                    // First what stands for the protocol's own variables, then these against the arguments wanted.
+                    let mut own = Substitution::new();
+                    for (member, have) in self.protocol_arguments(given, id) {
+                        self.unify_within(member, have, &mut own, depth);
+                    }
+                    for (var, arg) in info.params.iter().zip(&want.args) {
+                        if let Some(found) = own.get(*var) {
+                            self.unify_within(*arg, found, solution, depth);
+                        }
+                    }
+                }
+            }
+            Type::Tuple(id) => {
+                let want = store.tuple(id).clone();
+                if let Some(have) = self.tuple_shape(given) {
+                    let have = store.tuple(have).clone();
+                    match want.rest {
+                        Some(rest) => {
+                            for element in have.prefix.iter().chain(&have.rest) {
+                                self.unify_within(rest, *element, solution, depth);
+                            }
+                        }
+                        None => {
+                            let from = have.prefix.iter().copied().chain(have.rest.into_iter().cycle());
+                            for (param, given) in want.prefix.iter().zip(from) {
+                                self.unify_within(*param, given, solution, depth);
+                            }
+                        }
+                    }
+                }
+            }
+            Type::Callable(id) => {
+                let want = store.signature(id).clone();
+                let given = match given {
+                    Type::Class(class) => {
+                        self.unify_within(want.returns, self.normal_instance(class), solution, depth);
+                        return;
+                    }
+                    Type::Instance(_) => match self.member(given, leitmotiv_syntax::names::known::CALL) {
+                        Some(method) => method,
+                        None => return,
+                    },
+                    other => other,
+                };
+                let candidates = self.candidates(given);
+                let Some(candidate) = candidates.first() else { return };
+                for (param, have) in want.params.iter().zip(&candidate.signature.params) {
+                    // A callback's own variables say nothing.
+                    if !has_variables(store, have.ty) && !have.ty.is_dynamic() {
+                        self.unify_within(param.ty, have.ty, solution, depth);
+                    }
+                }
+                let known = solution.clone();
+                let mut inner = candidate.start.clone();
+                for (param, have) in want.params.iter().zip(&candidate.signature.params) {
+                    let argument = known.apply(store, param.ty);
+                    if !has_variables(store, argument) {
+                        self.unify_within(have.ty, argument, &mut inner, depth);
+                    }
+                }
+                let result = self.candidate_result(candidate, &inner);
+                let result = self.solved(result);
+                self.unify_within(want.returns, result, solution, depth);
+            }
+            Type::SubclassOf(inner) => {
+                let inner = *store.single(inner);
+                match given {
+                    Type::Class(id) => self.unify_within(inner, self.normal_instance(id), solution, depth),
+                    Type::SubclassOf(own) => self.unify_within(inner, *store.single(own), solution, depth),
+                    _ => {}
+                }
+            }
+            _ => {}
+        }
+    }
+}

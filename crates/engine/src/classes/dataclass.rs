@@ -1,0 +1,179 @@
+//! Dataclasses (PEP 557), and the fields of named tuples and typed dictionaries, which are declared alike.
+
+use leitmotiv_index::tree::{ArgKind, Class, DefKind, Expr, ExprId, ParamKind};
+use leitmotiv_syntax::names::{Name, known};
+
+use super::info;
+use crate::db::Db;
+use crate::infer::Infer;
+use crate::module::module_index;
+use crate::types::{ClassRef, InstanceId, Signature, SignatureParam, Type};
+
+/// What `@dataclass` was given.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Options {
+    /// Whether `__init__` is made.
+    pub init: bool,
+    /// Whether all fields are by keyword only.
+    pub kw_only: bool,
+    /// Whether fields are read-only.
+    pub frozen: bool,
+}
+
+/// A declared field.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Field {
+    /// Its name.
+    pub name: Name,
+    /// Its declared type.
+    pub ty: Type,
+    /// Whether it has a default.
+    pub optional: bool,
+    /// Whether it is by keyword only.
+    pub kw_only: bool,
+    /// Whether `__init__` takes it.
+    pub init: bool,
+}
+
+/// The `@dataclass` among a class's decorators, by its name and where it comes from.
+pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, _bases: &[InstanceId]) -> Option<Options> {
+    let index = infer.index;
+    for decorator in &class.decorators {
+        let (callee, args) = match &index.exprs[*decorator] {
+            Expr::Call { callee, args } => (*callee, args.as_ref()),
+            _ => (*decorator, &[][..]),
+        };
+        if !is_dataclass(infer, callee) {
+            continue;
+        }
+        let flag = |name: &str, default: bool| {
+            args.iter()
+                .find(|arg| matches!(arg.kind, ArgKind::Keyword(key) if infer.db.names().text(key) == name))
+                .map_or(default, |arg| index.exprs[arg.value] == Expr::Bool(true))
+        };
+        return Some(Options {
+            init: flag("init", true),
+            kw_only: flag("kw_only", false),
+            frozen: flag("frozen", false),
+        });
+    }
+    None
+}
+
+fn is_dataclass(infer: &mut Infer<'_>, callee: ExprId) -> bool {
+    let Type::Function(id) = infer.expr(callee) else { return false };
+    let function = infer.db.store().function(id);
+    let index = module_index(infer.db, function.file);
+    index.functions[function.function].name == known::DATACLASS
+        && infer.db.names().text(function.file.module(infer.db)) == "dataclasses"
+}
+
+/// The fields that a class declares itself, in the order of the text.
+pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field> {
+    let index = module_index(db, class.file);
+    let record = &index.classes[class.class];
+    let mut infer = Infer::new(db, class.file, record.body);
+    let mut defs: Vec<leitmotiv_index::tree::DefId> = index.scopes[record.scope]
+        .symbols
+        .values()
+        .filter_map(|symbol| {
+            symbol.defs.iter().copied().find(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }))
+        })
+        .collect();
+    defs.sort_unstable();
+    let mut kw_only = all_kw_only;
+    let mut fields = Vec::new();
+    for def in defs {
+        let DefKind::Annotated { annotation, value } = index.defs[def].kind else { continue };
+        if infer.is_class_var(annotation) {
+            continue;
+        }
+        let ty = infer.declared_annotation(annotation).unwrap_or(Type::Any);
+        if let Type::Instance(id) = ty {
+            let class = db.store().instance(id).class;
+            match db.names().text(crate::module::class_name(db, class)) {
+                "KW_ONLY" => {
+                    kw_only = true;
+                    continue;
+                }
+                _ => {}
+            }
+        }
+        let mut field =
+            Field { name: index.defs[def].name, ty: init_var(db, ty), optional: value.is_some(), kw_only, init: true };
+        if let Some(value) = value
+            && let Expr::Call { callee, args } = &index.exprs[value]
+            && is_field(index, *callee)
+        {
+            field.optional = args.iter().any(|arg| {
+                matches!(arg.kind, ArgKind::Keyword(known::DEFAULT | known::DEFAULT_FACTORY | known::FACTORY))
+            });
+            for arg in args {
+                match arg.kind {
+                    ArgKind::Keyword(known::KW_ONLY) => field.kw_only = index.exprs[arg.value] == Expr::Bool(true),
+                    ArgKind::Keyword(name) if db.names().text(name) == "init" => {
+                        field.init = index.exprs[arg.value] != Expr::Bool(false);
+                    }
+                    _ => {}
+                }
+            }
+        }
+        fields.push(field);
+    }
+    fields
+}
+
+fn is_field(index: &leitmotiv_index::tree::ModuleIndex, callee: ExprId) -> bool {
+    matches!(index.exprs[callee], Expr::Name(known::FIELD, _) | Expr::Attribute { name: known::FIELD, .. })
+}
+
+/// `InitVar[T]` takes a `T`.
+fn init_var(db: &dyn Db, ty: Type) -> Type {
+    if let Type::Instance(id) = ty {
+        let instance = db.store().instance(id);
+        if db.names().text(crate::module::class_name(db, instance.class)) == "InitVar" {
+            return instance.args.first().copied().unwrap_or(Type::Any);
+        }
+    }
+    ty
+}
+
+/// All fields, those of bases first; a field that is declared again keeps its place.
+pub fn all_fields(db: &dyn Db, class: ClassRef) -> Vec<Field> {
+    let mut fields: Vec<Field> = Vec::new();
+    for entry in info(db, class).mro.iter().rev() {
+        let entry = db.store().instance(*entry).class;
+        let entry_info = info(db, entry);
+        let declares = entry_info.dataclass.is_some()
+            || matches!(entry_info.kind, super::ClassKind::NamedTuple | super::ClassKind::TypedDict { .. });
+        if !declares || entry.file.module(db) == known::TYPING {
+            continue;
+        }
+        let all_kw_only = entry_info.dataclass.is_some_and(|options| options.kw_only);
+        for field in own_fields(db, entry, all_kw_only) {
+            match fields.iter_mut().find(|other| other.name == field.name) {
+                Some(other) => *other = field,
+                None => fields.push(field),
+            }
+        }
+    }
+    fields
+}
+
+/// The constructor that follows from the fields.
+pub fn constructor(db: &dyn Db, instance: InstanceId) -> Signature {
+    let class = db.store().instance(instance).class;
+    let substitution = super::class_arguments(db, instance);
+    let mut fields: Vec<Field> = all_fields(db, class).into_iter().filter(|field| field.init).collect();
+    fields.sort_by_key(|field| field.kw_only);
+    let params = fields
+        .into_iter()
+        .map(|field| SignatureParam {
+            name: field.name,
+            kind: if field.kw_only { ParamKind::KeywordOnly } else { ParamKind::Normal },
+            ty: substitution.apply(db.store(), field.ty),
+            optional: field.optional,
+        })
+        .collect();
+    Signature { params, returns: Type::Instance(instance) }
+}

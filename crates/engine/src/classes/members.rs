@@ -1,0 +1,340 @@
+//! Members of classes and instances, and what reading them gives.
+
+use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId};
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::names::{Name, known};
+
+use super::{ClassKind, as_base, class_arguments, info};
+use crate::db::{Db, File};
+use crate::functions;
+use crate::infer::Infer;
+use crate::module::{builtin, converge, instance_of, module_index, scope_type};
+use crate::types::substitute::rewrite;
+use crate::types::{
+    Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind,
+};
+
+/// A member as its class has it, before it is bound to an object.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Member {
+    /// Its type; of methods, the function.
+    pub ty: Type,
+    /// Whether the type was declared.
+    pub declared: bool,
+    /// Whether it exists in the class itself, not only in its instances.
+    pub in_class: bool,
+    /// Where it is first given.
+    pub def: DefId,
+}
+
+/// A member found in the order of resolution.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Found {
+    /// The member.
+    pub member: Member,
+    /// The class that has it, with its arguments.
+    pub owner: InstanceId,
+}
+
+/// A member that a class has of its own.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None, cycle_fn = recover)]
+pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
+    let index = module_index(db, file);
+    let record = &index.classes[class];
+    let symbol = index.scopes[record.scope].symbols.get(&name);
+    let assigned = record.attributes.get(&name);
+    let mut infer = Infer::new(db, file, record.body);
+    if let Some(symbol) = symbol
+        && let Some(declared) = infer.declared_symbol(record.scope, name)
+    {
+        let def = *symbol.defs.first()?;
+        // A bare annotation in a class body declares an attribute of instances, which classes may have too.
+        return Some(Member { ty: declared, declared: true, in_class: true, def });
+    }
+    if let Some(assigned) = assigned {
+        for def in assigned {
+            if let DefKind::Annotated { annotation, .. } = index.defs[*def].kind {
+                let ty = Infer::new(db, file, index.defs[*def].body).declared_annotation(annotation);
+                if let Some(ty) = ty {
+                    return Some(Member { ty, declared: true, in_class: symbol.is_some(), def: *def });
+                }
+            } else if let DefKind::Assign { comment: Some(comment), unpack: None, .. } = index.defs[*def].kind {
+                let ty = Infer::new(db, file, index.defs[*def].body).annotation(comment);
+                return Some(Member { ty, declared: true, in_class: symbol.is_some(), def: *def });
+            }
+        }
+    }
+    let mut parts: Vec<Type> = Vec::new();
+    let mut first = None;
+    if let Some(symbol) = symbol {
+        first = symbol.defs.first().copied();
+        let ty = scope_type(db, file, record.scope, name);
+        if is_enum(db, file, class) && first.is_some_and(|def| is_enum_member(db, index, name, def)) {
+            let literal = Literal::Enum(ClassRef { file, class }, name);
+            let ty = Type::Literal(db.store().intern_literal(literal));
+            return Some(Member { ty, declared: true, in_class: true, def: first? });
+        }
+        parts.push(ty);
+    }
+    for def in assigned.into_iter().flatten() {
+        first = first.or(Some(*def));
+        let mut infer = Infer::new(db, file, index.defs[*def].body);
+        if infer.reachable(index.defs[*def].reach) {
+            let ty = infer.definition(*def);
+            parts.push(infer.widen_for_others(ty));
+        }
+    }
+    let def = first?;
+    let ty = fill_attribute(&mut infer, class, name, crate::types::union::join(db.store(), parts));
+    Some(Member { ty, declared: false, in_class: symbol.is_some(), def })
+}
+
+/// An attribute that starts as an empty container takes its elements from what methods put in.
+fn fill_attribute(infer: &mut Infer<'_>, class: ClassId, name: Name, ty: Type) -> Type {
+    let filled = leitmotiv_index::tree::Filled::Attribute(class, name);
+    infer.fill_container(ty, filled)
+}
+
+fn is_enum(db: &dyn Db, file: File, class: ClassId) -> bool {
+    info(db, ClassRef { file, class }).kind == ClassKind::Enum
+}
+
+/// Whether a name of an enumeration's body is a member (typing specification, "Enumerations").
+pub fn is_enum_member(db: &dyn Db, index: &ModuleIndex, name: Name, def: DefId) -> bool {
+    let text = db.names().text(name);
+    if text.starts_with("__") || name == known::IGNORE {
+        return false;
+    }
+    match &index.defs[def].kind {
+        DefKind::Assign { value, .. } => !is_function_like(index, *value),
+        // In stubs, an annotation alone once declared members; with the final specification it declares an attribute.
+        _ => false,
+    }
+}
+
+fn is_function_like(index: &ModuleIndex, value: ExprId) -> bool {
+    match &index.exprs[value] {
+        Expr::Lambda(_) => true,
+        Expr::Call { callee, .. } => {
+            matches!(index.exprs[*callee], Expr::Name(known::STATICMETHOD | known::CLASSMETHOD | known::PROPERTY, _))
+        }
+        _ => false,
+    }
+}
+
+fn recover(
+    db: &dyn Db,
+    cycle: &salsa::Cycle<'_>,
+    last: &Option<Member>,
+    value: Option<Member>,
+    file: File,
+    _class: ClassId,
+    name: Name,
+) -> Option<Member> {
+    let mut value = value?;
+    let range = module_index(db, file).defs[value.def].range;
+    let cause = Cause { kind: CauseKind::Cycle, file, range, name };
+    value.ty = converge(db, cycle.iteration(), last.map_or(Type::Never, |last| last.ty), value.ty, cause);
+    Some(value)
+}
+
+/// Finds a member in the order of resolution, beginning behind `after` if that is given. A declaration further up says
+/// what an assignment further down may hold (typing specification, "Type declarations of attributes").
+pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRef>) -> Option<Found> {
+    let store = db.store();
+    let class = info(db, store.instance(instance).class);
+    let mut skipping = after.is_some();
+    let mut assigned: Option<Found> = None;
+    for entry in &class.mro {
+        let record = store.instance(*entry);
+        if skipping {
+            skipping = Some(record.class) != after;
+            continue;
+        }
+        let Some(member) = own_member(db, record.class.file, record.class.class, name) else { continue };
+        let is_value = !matches!(member.ty, Type::Function(_) | Type::Property(_) | Type::Class(_));
+        let found = Found { member, owner: *entry };
+        if member.declared || !is_value {
+            return Some(match assigned {
+                Some(assigned) if !member.declared => assigned,
+                _ => found,
+            });
+        }
+        assigned = assigned.or(Some(found));
+    }
+    assigned
+}
+
+/// Whether members may exist that cannot be seen.
+pub fn unseen(db: &dyn Db, class: ClassRef) -> Option<crate::types::CauseId> {
+    info(db, class).unknown_base
+}
+
+impl Infer<'_> {
+    /// What reading an attribute of an instance gives; `None` where it has none.
+    pub fn instance_member(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
+        let db = self.db;
+        if let Some(found) = find(db, instance, name, None) {
+            return Some(self.bind(found, instance, receiver, false));
+        }
+        let class = db.store().instance(instance).class;
+        if let Some(cause) = unseen(db, class) {
+            return Some(Type::Unknown(cause));
+        }
+        // Attributes that are made on demand (data model, "Customizing attribute access").
+        for hook in [known::GETATTR, known::GETATTRIBUTE] {
+            if let Some(found) = find(db, instance, hook, None)
+                && !crate::module::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
+            {
+                let method = self.bind(found, instance, receiver, false);
+                let result = self.result_of(method);
+                if result == Type::Any {
+                    return Some(Type::Any);
+                }
+                return Some(result);
+            }
+        }
+        None
+    }
+
+    /// What reading an attribute of a class gives; `None` where it has none.
+    pub fn class_member(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
+        let db = self.db;
+        if let Some(found) = find(db, instance, name, None)
+            && (found.member.in_class || found.member.declared)
+        {
+            return Some(self.bind(found, instance, receiver, true));
+        }
+        let class = db.store().instance(instance).class;
+        let class_info = info(db, class);
+        let metaclass = class_info.metaclass.or_else(|| builtin(db, known::TYPE))?;
+        let meta = instance_of(db, metaclass, &[]);
+        if let Some(found) = find(db, meta, name, None) {
+            return Some(self.bind(found, meta, receiver, false));
+        }
+        if let Some(cause) = class_info.unknown_base {
+            return Some(Type::Unknown(cause));
+        }
+        find(db, instance, name, None).map(|found| self.bind(found, instance, receiver, true))
+    }
+
+    /// What lookup by `super()` gives.
+    pub fn super_member(&mut self, start: Method, name: Name) -> Option<Type> {
+        let db = self.db;
+        let Type::Class(after) = start.function else { return None };
+        let (instance, through_class) = match start.receiver {
+            Type::Instance(id) => (id, false),
+            Type::Class(id) => (id, true),
+            _ => return None,
+        };
+        let after = db.store().instance(after).class;
+        if let Some(found) = find(db, instance, name, Some(after)) {
+            return Some(self.bind(found, instance, start.receiver, through_class));
+        }
+        unseen(db, db.store().instance(instance).class).map(Type::Unknown)
+    }
+
+    /// Binds a found member to the object it was looked up on (data model, "Implementing Descriptors").
+    fn bind(&mut self, found: Found, instance: InstanceId, receiver: Type, through_class: bool) -> Type {
+        let db = self.db;
+        let store = db.store();
+        let owner_class = store.instance(found.owner).class;
+        let owner = as_base(db, instance, owner_class).unwrap_or(found.owner);
+        let substitution = class_arguments(db, owner);
+        match found.member.ty {
+            Type::Function(id) => {
+                let mut function = *store.function(id);
+                function.owner = Some(owner);
+                let bound = Type::Function(store.intern_function(function));
+                match (function.binding, through_class) {
+                    (Binding::Static, _) | (Binding::Instance, true) => bound,
+                    (Binding::Instance, false) => {
+                        Type::Method(store.intern_method(Method { function: bound, receiver }))
+                    }
+                    (Binding::Class, _) => {
+                        let class = if through_class { receiver } else { Type::Class(instance) };
+                        Type::Method(store.intern_method(Method { function: bound, receiver: class }))
+                    }
+                }
+            }
+            Type::Property(id) if through_class => {
+                let _ = id;
+                crate::module::builtin_instance(db, known::PROPERTY, &[])
+            }
+            Type::Property(id) => {
+                let mut function = *store.function(id);
+                function.owner = Some(owner);
+                let getter = Type::Function(store.intern_function(function));
+                self.result_of(Type::Method(store.intern_method(Method { function: getter, receiver })))
+            }
+            // A function stored in a class is bound like any other; one that an instance holds is not.
+            Type::Callable(_) if found.member.in_class && !found.member.declared && !through_class => {
+                functions::without_first(store, found.member.ty)
+            }
+            ty => {
+                let ty = substitution.apply(store, ty);
+                let ty = self.replace_self(ty, receiver);
+                if found.member.in_class { self.descriptor(ty, receiver, instance, through_class) } else { ty }
+            }
+        }
+    }
+
+    /// Puts the receiver's type in the place of `Self`.
+    pub fn replace_self(&self, ty: Type, receiver: Type) -> Type {
+        let store = self.db.store();
+        let this = match receiver {
+            Type::Class(id) => Type::Instance(id),
+            Type::SubclassOf(id) => *store.single(id),
+            Type::Literal(_) => self.class_form(receiver),
+            other => other,
+        };
+        rewrite(store, ty, &mut |var| (store.variable(var).kind == VarKind::SelfType).then_some(this))
+    }
+
+    /// Reads through a descriptor, where the class holds one.
+    fn descriptor(&mut self, ty: Type, receiver: Type, instance: InstanceId, through_class: bool) -> Type {
+        let db = self.db;
+        let Type::Instance(id) = ty else { return ty };
+        if find(db, id, known::GET, None).is_none() {
+            return ty;
+        }
+        let Some(getter) = self.instance_member(ty, id, known::GET) else { return ty };
+        let object = if through_class { Type::None } else { receiver };
+        let owner = Type::Class(instance);
+        self.call_with(getter, &[object, owner])
+    }
+
+    /// The range of a member's first definition.
+    pub fn member_range(db: &dyn Db, found: Found) -> (File, TextRange) {
+        let file = db.store().instance(found.owner).class.file;
+        (file, module_index(db, file).defs[found.member.def].range)
+    }
+}
+
+/// The scope of a class.
+pub fn scope_of(db: &dyn Db, class: ClassRef) -> ScopeId {
+    module_index(db, class.file).classes[class.class].scope
+}
+
+/// Names of members, for near misses: those of the class and its bases, in the order of resolution and of the text.
+pub fn names(db: &dyn Db, instance: InstanceId) -> Vec<Name> {
+    let store = db.store();
+    let mut all = Vec::new();
+    for entry in &info(db, store.instance(instance).class).mro {
+        let class = store.instance(*entry).class;
+        if crate::module::is_builtin(db, class, known::OBJECT) {
+            continue;
+        }
+        let index = module_index(db, class.file);
+        let record = &index.classes[class.class];
+        let symbols = index.scopes[record.scope].symbols.iter().filter_map(|(name, symbol)| {
+            symbol.defs.first().map(|def| (*def, *name))
+        });
+        let attributes = record.attributes.iter().filter_map(|(name, defs)| defs.first().map(|def| (*def, *name)));
+        let mut own: Vec<(DefId, Name)> = symbols.chain(attributes).collect();
+        own.sort_by_key(|(def, _)| *def);
+        all.extend(own.into_iter().map(|(_, name)| name));
+    }
+    all.dedup();
+    all
+}

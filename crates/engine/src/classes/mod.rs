@@ -1,0 +1,347 @@
+//! Classes: bases, order of resolution, what kind of class it is, and its members.
+
+pub mod dataclass;
+pub mod members;
+
+use std::sync::Arc;
+
+use leitmotiv_index::tree::{ArgKind, ClassId, Expr};
+use leitmotiv_syntax::names::{Name, known};
+
+use crate::db::{Db, File};
+use crate::infer::Infer;
+use crate::module::{builtin, class_name, instance_of, is_builtin, is_standard, module_index};
+use crate::types::substitute::Substitution;
+use crate::types::{CauseId, ClassRef, InstanceId, Special, Type, VarId};
+
+/// What is known of a class as a whole.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct ClassInfo {
+    /// Its type parameters.
+    pub params: Vec<VarId>,
+    /// The order of resolution, itself first, `object` last, each with its arguments in terms of the parameters.
+    pub mro: Vec<InstanceId>,
+    /// The cause of a base being unknown, if one is: then members may come from there.
+    pub unknown_base: Option<CauseId>,
+    /// Its metaclass, where one is given here or in a base.
+    pub metaclass: Option<ClassRef>,
+    /// What kind of class it is.
+    pub kind: ClassKind,
+    /// The `@dataclass` that applies.
+    pub dataclass: Option<dataclass::Options>,
+    /// Whether the bases contradict each other.
+    pub conflict: bool,
+}
+
+/// Kinds of class that the specification treats in their own way.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum ClassKind {
+    /// Any other.
+    #[default]
+    Plain,
+    /// A protocol (PEP 544).
+    Protocol,
+    /// An enumeration.
+    Enum,
+    /// A typed dictionary (PEP 589); whether its keys are required unless said otherwise.
+    TypedDict {
+        /// `total=True`
+        total: bool,
+    },
+    /// A named tuple.
+    NamedTuple,
+}
+
+/// What is known of a class.
+#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::default())]
+pub fn class_info(db: &dyn Db, file: File, class: ClassId) -> Arc<ClassInfo> {
+    Arc::new(build(db, ClassRef { file, class }))
+}
+
+/// What is known of a class.
+pub fn info(db: &dyn Db, class: ClassRef) -> Arc<ClassInfo> {
+    class_info(db, class.file, class.class)
+}
+
+fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
+    let store = db.store();
+    let index = module_index(db, class.file);
+    let record = &index.classes[class.class];
+    let mut infer = Infer::new(db, class.file, record.body);
+    let mut result = ClassInfo::default();
+    let mut bases: Vec<InstanceId> = Vec::new();
+    let mut generic: Option<Vec<VarId>> = None;
+    let mut free: Vec<VarId> = Vec::new();
+    let mut total = true;
+    for arg in &record.args {
+        match arg.kind {
+            ArgKind::Positional => {}
+            ArgKind::Keyword(known::METACLASS) => {
+                if let Type::Class(id) = infer.expr(arg.value) {
+                    result.metaclass = Some(store.instance(id).class);
+                }
+                continue;
+            }
+            ArgKind::Keyword(known::TOTAL) => {
+                total = index.exprs[arg.value] != Expr::Bool(false);
+                continue;
+            }
+            ArgKind::Keyword(_) => continue,
+            ArgKind::Star | ArgKind::DoubleStar => {
+                result.unknown_base = Some(infer.cause(crate::types::CauseKind::Base, arg.value));
+                continue;
+            }
+        }
+        match infer.base(arg.value) {
+            Base::Class(id) => {
+                for arg in &store.instance(id).args {
+                    collect_vars(db, *arg, &mut free);
+                }
+                bases.push(id);
+            }
+            Base::Generic(vars) => generic = Some(vars),
+            Base::Protocol(vars) => {
+                result.kind = ClassKind::Protocol;
+                if !vars.is_empty() {
+                    generic = Some(vars);
+                }
+            }
+            Base::TypedDict => result.kind = ClassKind::TypedDict { total },
+            Base::NamedTuple => result.kind = ClassKind::NamedTuple,
+            Base::Tuple(element) => {
+                if let Some(tuple) = builtin(db, known::TUPLE) {
+                    collect_vars(db, element, &mut free);
+                    bases.push(instance_of(db, tuple, &[element]));
+                }
+            }
+            Base::Unknown(cause) => result.unknown_base = result.unknown_base.or(Some(cause)),
+        }
+    }
+    let own: Vec<VarId> = record.type_params.iter().filter_map(|def| infer.type_param(*def)).collect();
+    result.params = if own.is_empty() { generic.unwrap_or(free) } else { own };
+    inherit_kind(db, &bases, &mut result, total);
+    if matches!(result.kind, ClassKind::TypedDict { .. }) && bases.is_empty() {
+        let any = [crate::module::builtin_instance(db, known::STR, &[]), crate::module::builtin_instance(db, known::OBJECT, &[])];
+        if let Some(dict) = builtin(db, known::DICT) {
+            bases.push(instance_of(db, dict, &any));
+        }
+    }
+    if result.kind == ClassKind::NamedTuple
+        && bases.is_empty()
+        && let Some(base) = crate::module::standard_class(db, known::TYPING, db.names().intern("NamedTuple"))
+        && base != class
+    {
+        bases.push(instance_of(db, base, &[]));
+    }
+    let own_args: Vec<Type> = result.params.iter().map(|var| Type::Var(*var)).collect();
+    let this = instance_of(db, class, &own_args);
+    linearize(db, class, this, &bases, &mut result);
+    result.dataclass = dataclass::options(&mut infer, record, &bases);
+    result
+}
+
+/// What stands in a class's bases.
+pub(crate) enum Base {
+    /// A class with its arguments.
+    Class(InstanceId),
+    /// `Generic[T]`
+    Generic(Vec<VarId>),
+    /// `Protocol` or `Protocol[T]`
+    Protocol(Vec<VarId>),
+    /// `TypedDict`
+    TypedDict,
+    /// `NamedTuple`
+    NamedTuple,
+    /// `tuple[int, ...]`, by what its elements are together.
+    Tuple(Type),
+    /// Something whose members cannot be told.
+    Unknown(CauseId),
+}
+
+impl Infer<'_> {
+    /// Reads one base of a class.
+    pub(crate) fn base(&mut self, expr: leitmotiv_index::tree::ExprId) -> Base {
+        let store = self.db.store();
+        let index = self.index;
+        let (head, args) = match &index.exprs[expr] {
+            Expr::Subscript { value, index: arg, .. } => (*value, Some(*arg)),
+            _ => (expr, None),
+        };
+        let head_type = self.expr(head);
+        let vars = |infer: &mut Self, args: Option<leitmotiv_index::tree::ExprId>| -> Vec<VarId> {
+            let mut found = Vec::new();
+            for arg in args.map(|args| infer.items(args)).unwrap_or_default() {
+                let ty = infer.annotation(arg);
+                collect_vars(infer.db, ty, &mut found);
+            }
+            found
+        };
+        match head_type {
+            Type::Special(Special::Generic) => Base::Generic(vars(self, args)),
+            Type::Special(Special::Protocol) => Base::Protocol(vars(self, args)),
+            Type::Special(Special::TypedDict) => Base::TypedDict,
+            Type::Class(id) if args.is_none() => {
+                let class = store.instance(id).class;
+                if is_standard(self.db, class, known::TYPING, self.db.names().intern("NamedTuple")) {
+                    return Base::NamedTuple;
+                }
+                // `class A(list)`: nothing is said of the elements.
+                let params = info(self.db, class).params.len();
+                let given = store.instance(id).args.len();
+                if params > 0 && given == 0 {
+                    let cause = self.cause(crate::types::CauseKind::Bare, expr);
+                    let unknown = vec![Type::Unknown(cause); params];
+                    return Base::Class(instance_of(self.db, class, &unknown));
+                }
+                Base::Class(id)
+            }
+            _ => match self.annotation(expr) {
+                Type::Instance(id) => Base::Class(id),
+                Type::Tuple(id) => Base::Tuple(self.tuple_element(id)),
+                Type::Unknown(cause) => Base::Unknown(cause),
+                _ => Base::Unknown(self.cause(crate::types::CauseKind::Base, expr)),
+            },
+        }
+    }
+}
+
+fn collect_vars(db: &dyn Db, ty: Type, found: &mut Vec<VarId>) {
+    crate::types::substitute::rewrite(db.store(), ty, &mut |var| {
+        if !found.contains(&var) {
+            found.push(var);
+        }
+        None
+    });
+}
+
+fn inherit_kind(db: &dyn Db, bases: &[InstanceId], result: &mut ClassInfo, total: bool) {
+    for base in bases {
+        let class = db.store().instance(*base).class;
+        let base = info(db, class);
+        match base.kind {
+            ClassKind::Enum => result.kind = ClassKind::Enum,
+            ClassKind::NamedTuple if result.kind == ClassKind::Plain => result.kind = ClassKind::NamedTuple,
+            ClassKind::TypedDict { .. } if result.kind == ClassKind::Plain => {
+                result.kind = ClassKind::TypedDict { total };
+            }
+            _ => {}
+        }
+        result.unknown_base = result.unknown_base.or(base.unknown_base);
+        result.metaclass = result.metaclass.or(base.metaclass);
+        if is_standard(db, class, db.names().intern("enum"), db.names().intern("Enum")) {
+            result.kind = ClassKind::Enum;
+        }
+    }
+}
+
+/// C3 (PEP 253 and the language reference, "Resolving MRO entries"). Where bases contradict each other, the order is
+/// depth-first instead, and the conflict noted.
+fn linearize(db: &dyn Db, class: ClassRef, this: InstanceId, bases: &[InstanceId], result: &mut ClassInfo) {
+    let store = db.store();
+    let object = builtin(db, known::OBJECT).filter(|object| *object != class);
+    let mut lists: Vec<Vec<InstanceId>> = Vec::new();
+    for base in bases {
+        let base = store.instance(*base);
+        let base_info = info(db, base.class);
+        let substitution = Substitution::of(&base_info.params, &base.args);
+        let list = base_info.mro.iter().filter_map(|entry| match substitution.apply(store, Type::Instance(*entry)) {
+            Type::Instance(id) => Some(id),
+            _ => None,
+        });
+        lists.push(list.collect());
+    }
+    lists.push(bases.to_vec());
+    if bases.is_empty()
+        && let Some(object) = object
+    {
+        lists.push(vec![instance_of(db, object, &[])]);
+    }
+    let class_of = |id: InstanceId| store.instance(id).class;
+    result.mro = vec![this];
+    while lists.iter().any(|list| !list.is_empty()) {
+        let head = lists.iter().filter_map(|list| list.first()).copied().find(|head| {
+            !lists.iter().any(|list| list.iter().skip(1).any(|other| class_of(*other) == class_of(*head)))
+        });
+        let head = head.unwrap_or_else(|| {
+            result.conflict = true;
+            // Something is left, or the loop would have ended.
+            lists.iter().find_map(|list| list.first()).copied().unwrap_or(this)
+        });
+        for list in &mut lists {
+            list.retain(|other| class_of(*other) != class_of(head));
+        }
+        if class_of(head) != class {
+            result.mro.push(head);
+        }
+    }
+}
+
+/// The entry of `of` in the order of resolution of an instance, with the arguments it has there.
+pub fn as_base(db: &dyn Db, instance: InstanceId, of: ClassRef) -> Option<InstanceId> {
+    let store = db.store();
+    let record = store.instance(instance);
+    if record.class == of {
+        return Some(instance);
+    }
+    let class = info(db, record.class);
+    let entry = class.mro.iter().find(|entry| store.instance(**entry).class == of)?;
+    let substitution = class_arguments(db, instance);
+    match substitution.apply(store, Type::Instance(*entry)) {
+        Type::Instance(id) => Some(id),
+        _ => None,
+    }
+}
+
+/// What stands for the parameters of an instance's class; where nothing is given, an unknown or the parameters' defaults.
+pub fn class_arguments(db: &dyn Db, instance: InstanceId) -> Substitution {
+    let record = db.store().instance(instance);
+    let class = info(db, record.class);
+    if record.args.len() >= class.params.len() {
+        return Substitution::of(&class.params, &record.args);
+    }
+    let mut args: Vec<Type> = record.args.to_vec();
+    for var in class.params.iter().skip(args.len()) {
+        args.push(db.store().variable(*var).default.unwrap_or(Type::Any));
+    }
+    Substitution::of(&class.params, &args)
+}
+
+/// Whether `class` is `base` or derives from it, and whether that is sure: with an unknown base it may.
+pub fn derives(db: &dyn Db, class: ClassRef, base: ClassRef) -> Option<bool> {
+    if class == base {
+        return Some(true);
+    }
+    let info = info(db, class);
+    if info.mro.iter().any(|entry| db.store().instance(*entry).class == base) {
+        return Some(true);
+    }
+    if info.unknown_base.is_some() { None } else { Some(false) }
+}
+
+/// Whether a class derives from the built-in of that name.
+pub fn derives_builtin(db: &dyn Db, class: ClassRef, name: Name) -> bool {
+    is_builtin(db, class, name)
+        || info(db, class).mro.iter().any(|entry| is_builtin(db, db.store().instance(*entry).class, name))
+}
+
+/// The members of an enumeration, in the order of the text.
+pub fn enum_members(db: &dyn Db, class: ClassRef) -> Vec<Name> {
+    let index = module_index(db, class.file);
+    let record = &index.classes[class.class];
+    let scope = &index.scopes[record.scope];
+    let mut members: Vec<(leitmotiv_index::tree::DefId, Name)> = Vec::new();
+    for (name, symbol) in &scope.symbols {
+        if let Some(def) = symbol.defs.first()
+            && members::is_enum_member(db, index, *name, *def)
+        {
+            members.push((*def, *name));
+        }
+    }
+    members.sort_by_key(|(def, _)| *def);
+    members.into_iter().map(|(_, name)| name).collect()
+}
+
+/// How a class is shown: its bare name.
+pub fn shown(db: &dyn Db, class: ClassRef) -> &str {
+    db.names().text(class_name(db, class))
+}

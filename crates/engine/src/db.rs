@@ -1,0 +1,211 @@
+//! The database: inputs, and the tables that all queries share.
+
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+use dashmap::DashMap;
+use leitmotiv_index::lower::Target;
+use leitmotiv_project::Project;
+use leitmotiv_project::resolve::{Located, Origin, Place, Resolver};
+use leitmotiv_syntax::decode;
+use leitmotiv_syntax::names::{Name, Names};
+use rustc_hash::FxHashMap;
+
+use crate::types::store::Store;
+
+/// A source file or stub.
+#[salsa::input(debug)]
+pub struct File {
+    /// How the file is shown: relative to the project with `/`, or `<bundle>/…` for our own stubs.
+    #[returns(deref)]
+    pub path: String,
+    /// Its text; empty where it could not be read.
+    #[returns(ref)]
+    pub text: Arc<str>,
+    /// The dotted name it is imported by.
+    #[returns(copy)]
+    pub module: Name,
+    /// Where it comes from.
+    #[returns(copy)]
+    pub origin: Origin,
+    /// Whether it is a stub.
+    #[returns(copy)]
+    pub is_stub: bool,
+    /// Whether it is a package's `__init__`.
+    #[returns(copy)]
+    pub is_package: bool,
+    /// The folder that it is imported from, where it lies on disk.
+    #[returns(ref)]
+    pub root: Option<PathBuf>,
+    /// Why it could not be read, if it could not.
+    #[returns(ref)]
+    pub unreadable: Option<String>,
+}
+
+/// What all modules are checked for.
+#[salsa::input(singleton, debug)]
+pub struct Config {
+    /// Version and platform.
+    #[returns(ref)]
+    pub target: Target,
+}
+
+/// What queries may ask of the database beside its inputs.
+#[salsa::db]
+pub trait Db: salsa::Database {
+    /// Identifiers.
+    fn names(&self) -> &Names;
+    /// Interned types.
+    fn store(&self) -> &Store;
+    /// The file that an import leads to; `None` for namespace packages and what cannot be found.
+    fn module_file(&self, name: Name, importer: Option<File>) -> Option<File>;
+    /// Whether the name is that of a namespace package (PEP 420).
+    fn is_namespace(&self, name: Name) -> bool;
+    /// Names of importable top-level modules, for near misses.
+    fn module_names(&self) -> Vec<String>;
+}
+
+/// The one database of a session. Cloning it gives a handle for another thread.
+#[salsa::db]
+#[derive(Clone)]
+pub struct Database {
+    storage: salsa::Storage<Self>,
+    shared: Arc<Shared>,
+}
+
+struct Shared {
+    names: Names,
+    store: Store,
+    resolver: Resolver,
+    project: Project,
+    files: DashMap<FileKey, File>,
+    modules: DashMap<(Name, Option<PathBuf>), Option<Found>>,
+}
+
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+enum FileKey {
+    Disk(PathBuf),
+    Bundled(String),
+}
+
+#[derive(Debug, Clone, Copy)]
+enum Found {
+    File(File),
+    Namespace,
+}
+
+#[salsa::db]
+impl salsa::Database for Database {}
+
+#[salsa::db]
+impl Db for Database {
+    fn names(&self) -> &Names {
+        &self.shared.names
+    }
+
+    fn store(&self) -> &Store {
+        &self.shared.store
+    }
+
+    fn module_file(&self, name: Name, importer: Option<File>) -> Option<File> {
+        match self.find(name, importer)? {
+            Found::File(file) => Some(file),
+            Found::Namespace => None,
+        }
+    }
+
+    fn is_namespace(&self, name: Name) -> bool {
+        matches!(self.find(name, None), Some(Found::Namespace))
+    }
+
+    fn module_names(&self) -> Vec<String> {
+        self.shared.resolver.own_modules()
+    }
+}
+
+impl Database {
+    /// A database for a project.
+    #[must_use]
+    pub fn new(project: Project) -> Database {
+        let shared = Shared {
+            names: Names::new(),
+            store: Store::new(),
+            resolver: Resolver::new(&project, leitmotiv_stdlib::exists),
+            files: DashMap::new(),
+            modules: DashMap::new(),
+            project,
+        };
+        let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared) };
+        let project = &db.shared.project;
+        let target =
+            Target { version: project.python, platform: project.settings.platform.clone(), is_stub: false };
+        Config::new(&db, target);
+        db
+    }
+
+    /// The project.
+    #[must_use]
+    pub fn project(&self) -> &Project {
+        &self.shared.project
+    }
+
+    /// The input for a file of the project.
+    #[must_use]
+    pub fn source(&self, path: &Path) -> File {
+        self.disk_file(path, None, Origin::Project)
+    }
+
+    fn disk_file(&self, path: &Path, name: Option<Name>, origin: Origin) -> File {
+        let key = FileKey::Disk(path.to_owned());
+        if let Some(file) = self.shared.files.get(&key) {
+            return *file;
+        }
+        let (text, unreadable) = match std::fs::read(path) {
+            Err(error) => (String::new(), Some(error.to_string())),
+            Ok(bytes) => match decode::decode(bytes) {
+                Ok(text) => (text, None),
+                Err(error) => (String::new(), Some(error.to_string())),
+            },
+        };
+        let (root, module) = leitmotiv_project::sources::module_of(path);
+        let module = name.unwrap_or_else(|| self.shared.names.intern(&module));
+        let is_package = path.file_stem().is_some_and(|stem| stem == "__init__");
+        let is_stub = path.extension().is_some_and(|extension| extension == "pyi");
+        let shown = self.shared.project.relative(path);
+        *self.shared.files.entry(key).or_insert_with(|| {
+            File::new(self, shown, Arc::from(text), module, origin, is_stub, is_package, Some(root), unreadable)
+        })
+    }
+
+    fn bundled_file(&self, path: &str, module: Name) -> File {
+        let key = FileKey::Bundled(path.to_owned());
+        if let Some(file) = self.shared.files.get(&key) {
+            return *file;
+        }
+        let text = leitmotiv_stdlib::text(path).unwrap_or_default();
+        let is_package = path.ends_with("__init__.pyi");
+        *self.shared.files.entry(key).or_insert_with(|| {
+            let shown = format!("<bundle>/{path}");
+            File::new(self, shown, Arc::from(text), module, Origin::Bundled, true, is_package, None, None)
+        })
+    }
+
+    fn find(&self, name: Name, importer: Option<File>) -> Option<Found> {
+        let importer_root = importer.filter(|file| file.origin(self).is_own()).and_then(|file| file.root(self).clone());
+        let key = (name, importer_root);
+        if let Some(found) = self.shared.modules.get(&key) {
+            return *found;
+        }
+        let located = self.shared.resolver.find(self.shared.names.text(name), key.1.as_deref());
+        let found = located.map(|Located { place, origin }| match place {
+            Place::File(path) => Found::File(self.disk_file(&path, Some(name), origin)),
+            Place::Bundled(path) => Found::File(self.bundled_file(&path, name)),
+            Place::Namespace(_) => Found::Namespace,
+        });
+        self.shared.modules.insert(key, found);
+        found
+    }
+}
+
+/// Files by what they define, for walks over a whole project.
+pub type ByModule = FxHashMap<Name, File>;

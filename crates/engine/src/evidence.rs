@@ -1,0 +1,410 @@
+//! The way a type took to where it is, worked out only when someone asks: from an expression back through names, flow,
+//! attributes and calls to where the type was made.
+
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FunctionId, Value, ValueId};
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::names::known;
+
+use crate::classes::members;
+use crate::db::File;
+use crate::functions;
+use crate::infer::Infer;
+use crate::module::{self, Imported, import_target, module_index};
+use crate::types::display::show;
+use crate::types::union::parts;
+use crate::types::{FunctionRef, Type};
+
+/// One place on a type's way.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Evidence {
+    /// `declared`, `assigned`, `returned`, `default`, `imported`, `iterated`, `called`.
+    pub kind: &'static str,
+    /// The file.
+    pub file: File,
+    /// Where in there.
+    pub range: TextRange,
+    /// A few words.
+    pub text: String,
+}
+
+impl Evidence {
+    /// A place with its words.
+    #[must_use]
+    pub fn new(kind: &'static str, file: File, range: TextRange, text: String) -> Evidence {
+        Evidence { kind, file, range, text }
+    }
+}
+
+/// How far a way is followed.
+const LONGEST: usize = 6;
+
+/// Which part of a type the way is asked for: the places followed are those whose type holds it.
+type Wanted<'a> = &'a mut dyn FnMut(&mut Infer<'_>, Type) -> bool;
+
+/// The way to an expression, oldest place first. Places on the expression's own line that say nothing new are left out.
+pub fn of(infer: &mut Infer<'_>, expr: ExprId, wanted: Wanted<'_>) -> Vec<Evidence> {
+    let mut way = Vec::new();
+    let checking = std::mem::replace(&mut infer.checking, false);
+    let mut walk = Walk { way: &mut way, wanted };
+    walk.expr(infer, expr);
+    infer.checking = checking;
+    way.reverse();
+    let own = infer.index.spans[expr];
+    let file = infer.file;
+    way.retain(|step: &Evidence| step.file != file || step.range != own);
+    way.dedup_by(|one, other| one.file == other.file && one.range == other.range);
+    way
+}
+
+struct Walk<'a, 'w> {
+    way: &'a mut Vec<Evidence>,
+    wanted: Wanted<'w>,
+}
+
+impl Walk<'_, '_> {
+    fn full(&self) -> bool {
+        self.way.len() >= LONGEST
+    }
+
+    fn step(&mut self, kind: &'static str, file: File, range: TextRange, text: String) {
+        self.way.push(Evidence::new(kind, file, range, text));
+    }
+
+    fn expr(&mut self, infer: &mut Infer<'_>, expr: ExprId) {
+        if self.full() {
+            return;
+        }
+        match &infer.index.exprs[expr] {
+            Expr::Name(_, value) => self.value(infer, *value),
+            Expr::Attribute { value, name, place } => {
+                if let Some(place) = place.known() {
+                    self.value(infer, place);
+                    return;
+                }
+                let (value, name) = (*value, *name);
+                let object = infer.expr(value);
+                for part in parts(infer.db.store(), &object).to_vec() {
+                    match part {
+                        Type::Instance(id) | Type::Class(id) => {
+                            let Some(found) = members::find(infer.db, id, name, None) else { continue };
+                            self.member(infer, found);
+                            return;
+                        }
+                        Type::Module(file) => {
+                            self.module_name(infer, file, name);
+                            return;
+                        }
+                        _ => {}
+                    }
+                }
+            }
+            Expr::Subscript { place, .. } => {
+                if let Some(place) = place.known() {
+                    self.value(infer, place);
+                }
+            }
+            Expr::Call { callee, .. } => {
+                let callee = *callee;
+                let ty = infer.expr(callee);
+                self.call(infer, expr, ty);
+            }
+            Expr::Await(inner) | Expr::Starred(inner) => self.expr(infer, *inner),
+            Expr::BoolOp { operands, .. } => {
+                for operand in operands.to_vec() {
+                    let ty = infer.expr(operand);
+                    if (self.wanted)(infer, ty) {
+                        self.expr(infer, operand);
+                        return;
+                    }
+                }
+            }
+            Expr::Conditional { then, otherwise, .. } => {
+                for branch in [*then, *otherwise] {
+                    let ty = infer.expr(branch);
+                    if (self.wanted)(infer, ty) {
+                        let text = format!("{} on this branch", article(infer, ty));
+                        self.step("assigned", infer.file, infer.index.spans[branch], text);
+                        self.expr(infer, branch);
+                        return;
+                    }
+                }
+            }
+            Expr::Named { value, .. } => self.expr(infer, *value),
+            _ => {}
+        }
+    }
+
+    fn value(&mut self, infer: &mut Infer<'_>, value: ValueId) {
+        if self.full() {
+            return;
+        }
+        match infer.index.values[value] {
+            Value::Def(def) => self.definition(infer, def),
+            Value::Narrow { of, .. } | Value::Matched { of, .. } => self.value(infer, of),
+            Value::Phi { start, len, .. } => {
+                for (reach, arg) in infer.index.phi(start, len).to_vec() {
+                    if !infer.reachable(reach) {
+                        continue;
+                    }
+                    let ty = infer.value(arg);
+                    if ty != Type::Never && (self.wanted)(infer, ty) {
+                        self.value(infer, arg);
+                        return;
+                    }
+                }
+            }
+            Value::Global(name) => self.module_name(infer, infer.file, name),
+            Value::Captured { body, value } => {
+                let mut outer = Infer::new(infer.db, infer.file, body);
+                self.value(&mut outer, value);
+            }
+            Value::Closure { scope, name } | Value::Deferred { scope, name } => {
+                if let Some(symbol) = infer.index.scopes[scope].symbols.get(&name)
+                    && let Some(def) = symbol.defs.first().copied()
+                {
+                    let mut outer = Infer::new(infer.db, infer.file, infer.index.defs[def].body);
+                    self.definition(&mut outer, def);
+                }
+            }
+            Value::Natural(expr) => {
+                let _ = expr;
+            }
+            Value::Unbound => {}
+        }
+    }
+
+    /// A name of a module, seen from anywhere: the definitions whose type is wanted.
+    fn module_name(&mut self, infer: &mut Infer<'_>, file: File, name: leitmotiv_syntax::names::Name) {
+        let index = module_index(infer.db, file);
+        let Some(symbol) = index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name) else { return };
+        for def in symbol.defs.iter().rev().chain(&symbol.foreign) {
+            let mut there = Infer::new(infer.db, file, index.defs[*def].body);
+            let ty = there.definition(*def);
+            if (self.wanted)(&mut there, ty) {
+                self.definition(&mut there, *def);
+                return;
+            }
+        }
+    }
+
+    fn definition(&mut self, infer: &mut Infer<'_>, def: DefId) {
+        if self.full() {
+            return;
+        }
+        let record = &infer.index.defs[def];
+        let (file, range) = (infer.file, record.range);
+        let name = infer.db.names().text(record.name).to_owned();
+        match record.kind.clone() {
+            DefKind::Assign { value, unpack, comment } => {
+                if let Some(comment) = comment {
+                    let shown = show(infer.db, infer.annotation(comment));
+                    self.step("declared", file, infer.index.spans[comment], format!("`{name}` is declared as `{shown}`"));
+                    return;
+                }
+                let ty = infer.definition(def);
+                let words = match unpack {
+                    Some(_) => format!("`{name}` is unpacked from here: {}", article(infer, ty)),
+                    None => format!("`{name}` gets {}", article(infer, ty)),
+                };
+                self.step("assigned", file, range, words);
+                if unpack.is_none() {
+                    self.expr(infer, value);
+                }
+            }
+            DefKind::Annotated { annotation, .. } => {
+                let shown = infer.declared_annotation(annotation).map(|ty| show(infer.db, ty)).unwrap_or_default();
+                self.step("declared", file, infer.index.spans[annotation], format!("`{name}` is declared as `{shown}`"));
+            }
+            DefKind::Augmented { .. } => {
+                let ty = infer.definition(def);
+                self.step("assigned", file, range, format!("`{name}` becomes {}", article(infer, ty)));
+            }
+            DefKind::Named { value } => {
+                let ty = infer.expr(value);
+                self.step("assigned", file, range, format!("`{name}` gets {}", article(infer, ty)));
+                self.expr(infer, value);
+            }
+            DefKind::For { iterable, .. } => {
+                let ty = infer.definition(def);
+                self.step("iterated", file, range, format!("`{name}` takes each {}", bare(infer, ty)));
+                self.expr(infer, iterable);
+            }
+            DefKind::With { manager, .. } => {
+                let ty = infer.definition(def);
+                self.step("assigned", file, range, format!("`{name}` is what is entered: {}", article(infer, ty)));
+                self.expr(infer, manager);
+            }
+            DefKind::Except { .. } => {
+                let ty = infer.definition(def);
+                self.step("assigned", file, range, format!("`{name}` is the exception, {}", article(infer, ty)));
+            }
+            DefKind::Param { function, index } => {
+                let param = &infer.index.functions[function].params[index as usize];
+                if let Some(annotation) = param.annotation {
+                    let shown = infer.expr_display(annotation);
+                    let text = format!("`{name}` is declared as `{shown}`");
+                    self.step("declared", file, infer.index.spans[annotation], text);
+                } else if index == 0 && infer.index.functions[function].class.is_some() {
+                    // `self` needs no explanation.
+                } else {
+                    self.step("declared", file, range, format!("`{name}` has no annotation"));
+                }
+            }
+            DefKind::ImportFrom { module, level, name: imported, .. } => {
+                if let Some(Imported::File(target)) = import_target(infer.db, file, module, level) {
+                    self.step("imported", file, range, format!("`{name}` is imported"));
+                    self.module_name(infer, target, imported);
+                }
+            }
+            DefKind::Import { .. } | DefKind::Star { .. } => {
+                self.step("imported", file, range, format!("`{name}` is imported"));
+            }
+            DefKind::Function(_) | DefKind::Class(_) => {
+                self.step("declared", file, range, format!("`{name}` is defined here"));
+            }
+            DefKind::LambdaParam { .. }
+            | DefKind::Capture { .. }
+            | DefKind::TypeParam { .. }
+            | DefKind::TypeAlias { .. } => {}
+        }
+    }
+
+    /// An attribute: of all places that give it a value, the one whose type is wanted.
+    fn member(&mut self, infer: &mut Infer<'_>, found: members::Found) {
+        let db = infer.db;
+        let class = db.store().instance(found.owner).class;
+        let index = module_index(db, class.file);
+        let record = &index.classes[class.class];
+        let name = index.defs[found.member.def].name;
+        if let Type::Function(id) | Type::Property(id) = found.member.ty {
+            let function = *db.store().function(id);
+            self.returned(infer, function);
+            return;
+        }
+        let in_class = index.scopes[record.scope].symbols.get(&name).into_iter().flat_map(|symbol| symbol.defs.clone());
+        let in_methods = record.attributes.get(&name).into_iter().flatten().copied();
+        for def in in_class.chain(in_methods) {
+            let mut there = Infer::new(db, class.file, index.defs[def].body);
+            let ty = there.definition(def);
+            if (self.wanted)(&mut there, ty) {
+                self.definition(&mut there, def);
+                return;
+            }
+        }
+        self.step("declared", class.file, index.defs[found.member.def].range, String::from("declared here"));
+    }
+
+    fn call(&mut self, infer: &mut Infer<'_>, call: ExprId, callee: Type) {
+        let store = infer.db.store();
+        let function = match callee {
+            Type::Function(id) => *store.function(id),
+            Type::Method(id) => match store.method(id).function {
+                Type::Function(id) => *store.function(id),
+                _ => return,
+            },
+            Type::Class(id) => {
+                let class = store.instance(id).class;
+                let index = module_index(infer.db, class.file);
+                let _ = (index, call);
+                return;
+            }
+            _ => return,
+        };
+        self.returned(infer, function);
+    }
+
+    /// What makes a function's result wanted: its annotation, one of its `return` statements, or its end.
+    fn returned(&mut self, infer: &mut Infer<'_>, function: FunctionRef) {
+        let db = infer.db;
+        let index = module_index(db, function.file);
+        let shown = functions::shown(db, function.file, function.function);
+        for overload in functions::overloads(db, function.file, function.function).iter() {
+            let record = &index.functions[*overload];
+            let Some(returns) = record.returns else { continue };
+            let body = functions::enclosing_body(db, function.file, *overload);
+            let mut there = Infer::new(db, function.file, body);
+            let ty = there.annotation(returns);
+            if (self.wanted)(&mut there, ty) {
+                let text = format!("`{shown}` is declared to give `{}`", show(db, ty));
+                self.step("declared", function.file, index.spans[returns], text);
+                return;
+            }
+        }
+        self.returned_from_body(infer, function.file, function.function, &shown);
+    }
+
+    fn returned_from_body(&mut self, infer: &mut Infer<'_>, file: File, function: FunctionId, shown: &str) {
+        let db = infer.db;
+        let index = module_index(db, file);
+        let record = &index.functions[function];
+        if record.returns.is_some() {
+            return;
+        }
+        let body = &index.bodies[record.body];
+        let mut there = Infer::new(db, file, record.body);
+        for statement in &body.returns {
+            if !there.reachable(statement.reach) {
+                continue;
+            }
+            let ty = statement.value.map_or(Type::None, |value| there.expr(value));
+            if (self.wanted)(&mut there, ty) {
+                self.step("returned", file, statement.range, format!("`{shown}` returns {} here", article(&there, ty)));
+                if let Some(value) = statement.value {
+                    self.expr(&mut there, value);
+                }
+                return;
+            }
+        }
+        if there.reachable(body.end) && (self.wanted)(&mut there, Type::None) {
+            let text = format!("`{shown}` can end without a return, and so gives None");
+            self.step("returned", file, record.name_range, text);
+        }
+    }
+}
+
+/// A type in a sentence.
+fn article(infer: &Infer<'_>, ty: Type) -> String {
+    match ty {
+        Type::None => "None".into(),
+        Type::Unknown(_) => "something unknown".into(),
+        ty => format!("`{}`", show(infer.db, ty)),
+    }
+}
+
+fn bare(infer: &Infer<'_>, ty: Type) -> String {
+    format!("`{}`", show(infer.db, ty))
+}
+
+impl Infer<'_> {
+    /// Whether a type is, or has among its parts, just that part; for unions, any of their parts.
+    pub fn holds_part(&self, ty: Type, part: Type) -> bool {
+        let store = self.db.store();
+        let wanted = parts(store, &part);
+        parts(store, &ty).iter().any(|own| {
+            wanted.contains(own) || wanted.iter().any(|wanted| self.class_form(*own) == self.class_form(*wanted))
+        })
+    }
+
+    /// An annotation as it is written, or as it is understood where that is long.
+    pub fn expr_display(&self, expr: ExprId) -> String {
+        crate::rules::excerpt(self.db, self.file, self.index.spans[expr])
+    }
+}
+
+/// Where a cause of something unknown lies, in words.
+#[must_use]
+pub fn cause_words(db: &dyn crate::db::Db, cause: crate::types::CauseId) -> String {
+    let cause = db.store().cause(cause);
+    let name = db.names().text(cause.name);
+    if cause.name == known::EMPTY || name.is_empty() {
+        return cause.kind.words().to_owned();
+    }
+    format!("{} (`{name}`)", cause.kind.words())
+}
+
+/// The module a file is, for evidence lists.
+#[must_use]
+pub fn module_text(db: &dyn crate::db::Db, file: File) -> &str {
+    let _ = module::is_typed(file.origin(db));
+    db.names().text(file.module(db))
+}

@@ -1,0 +1,392 @@
+//! Functions: what they are as values, what they take, what they give.
+
+use std::sync::Arc;
+
+use leitmotiv_index::tree::{BodyShape, DefKind, Expr, ExprId, FunctionId, ParamKind, ReachId, ScopeKind};
+use leitmotiv_syntax::names::{Name, known};
+
+use crate::db::{Db, File};
+use crate::infer::Infer;
+use crate::module::{builtin_instance, converge, instance_of, module_index, standard_instance};
+use crate::types::store::Store;
+use crate::types::{
+    Binding, Cause, CauseKind, ClassRef, FunctionRef, Signature, SignatureParam, Type, VarKind,
+};
+
+/// A function's signature as it is declared; what is not annotated is unknown, and an unannotated result is left to
+/// [`return_type`].
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Declared {
+    /// Parameters in order, the first one of methods included.
+    pub params: Box<[SignatureParam]>,
+    /// What a call gives, where that is annotated: of coroutines, the coroutine.
+    pub returns: Option<Type>,
+    /// What a true result says of the first argument (PEP 647, PEP 742), and whether a false one says the opposite.
+    pub guard: Option<(Type, bool)>,
+}
+
+/// What a function declares.
+#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::new(Declared { params: Box::new([]), returns: None, guard: None }))]
+pub fn declared(db: &dyn Db, file: File, function: FunctionId) -> Arc<Declared> {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let body = enclosing_body(db, file, function);
+    let mut infer = Infer::new(db, file, body);
+    let params = record
+        .params
+        .iter()
+        .enumerate()
+        .map(|(place, param)| SignatureParam {
+            name: param.name,
+            kind: param.kind,
+            ty: match param.annotation {
+                Some(annotation) => infer.param_annotation(annotation, param.default),
+                None if place == 0 && record.class.is_some() => receiver_type(db, file, function),
+                None => {
+                    let cause = Cause { kind: CauseKind::Parameter, file, range: param.name_range, name: param.name };
+                    Type::Unknown(db.store().intern_cause(cause))
+                }
+            },
+            optional: param.default.is_some(),
+        })
+        .collect();
+    let guard = record.returns.and_then(|returns| infer.guard(returns));
+    let returns = record.returns.map(|returns| {
+        let ty = infer.annotation(returns);
+        if record.is_async && index.bodies[record.body].yields.is_empty() { coroutine(db, ty) } else { ty }
+    });
+    Arc::new(Declared { params, returns, guard })
+}
+
+fn coroutine(db: &dyn Db, ty: Type) -> Type {
+    standard_instance(db, db.names().intern("collections.abc"), known::COROUTINE, &[Type::Any, Type::Any, ty])
+}
+
+/// The body in which a function's decorators, defaults and annotations are evaluated.
+pub fn enclosing_body(db: &dyn Db, file: File, function: FunctionId) -> leitmotiv_index::tree::BodyId {
+    let index = module_index(db, file);
+    index.defs[index.functions[function].def].body
+}
+
+/// What the first parameter of a method is when it is not annotated.
+pub fn receiver_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let Some(class) = record.class else { return Type::Any };
+    let class = ClassRef { file, class };
+    let args: Vec<Type> = crate::classes::info(db, class).params.iter().map(|var| Type::Var(*var)).collect();
+    let instance = instance_of(db, class, &args);
+    match binding(db, file, function) {
+        Binding::Instance => Type::Instance(instance),
+        Binding::Class => Type::Class(instance),
+        Binding::Static => {
+            let param = record.params.first();
+            let range = param.map_or(record.name_range, |param| param.name_range);
+            let name = param.map_or(record.name, |param| param.name);
+            Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Parameter, file, range, name }))
+        }
+    }
+}
+
+/// How a function of a class takes its first argument.
+pub fn binding(db: &dyn Db, file: File, function: FunctionId) -> Binding {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    if record.class.is_none() {
+        return Binding::Static;
+    }
+    for decorator in &record.decorators {
+        match index.exprs[*decorator] {
+            Expr::Name(known::STATICMETHOD, _) => return Binding::Static,
+            Expr::Name(known::CLASSMETHOD, _) => return Binding::Class,
+            _ => {}
+        }
+    }
+    let name = db.names().text(record.name);
+    match name {
+        // Implicitly so (data model).
+        "__new__" => Binding::Static,
+        "__init_subclass__" | "__class_getitem__" => Binding::Class,
+        _ => Binding::Instance,
+    }
+}
+
+/// What a `def` binds its name to, decorators applied.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover_value)]
+pub fn value(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let store = db.store();
+    let plain = FunctionRef { file, function, binding: binding(db, file, function), owner: None };
+    let mut ty = Type::Function(store.intern_function(plain));
+    let mut infer = Infer::new(db, file, index.defs[record.def].body);
+    for decorator in record.decorators.iter().rev() {
+        ty = match &index.exprs[*decorator] {
+            Expr::Name(known::STATICMETHOD | known::CLASSMETHOD, _) => ty,
+            Expr::Name(known::PROPERTY, _) => as_property(ty),
+            Expr::Attribute { name: known::SETTER | known::DELETER, value, .. } => {
+                // `@berth.setter`: the property stays what it was.
+                match infer.expr(*value) {
+                    Type::Property(id) => Type::Property(id),
+                    Type::Never => ty,
+                    other => other,
+                }
+            }
+            _ => infer.decorated(*decorator, ty),
+        };
+    }
+    ty
+}
+
+fn recover_value(
+    db: &dyn Db,
+    cycle: &salsa::Cycle<'_>,
+    last: &Type,
+    value: Type,
+    file: File,
+    function: FunctionId,
+) -> Type {
+    let record = &module_index(db, file).functions[function];
+    let cause = Cause { kind: CauseKind::Cycle, file, range: record.name_range, name: record.name };
+    converge(db, cycle.iteration(), *last, value, cause)
+}
+
+/// A function as a property's getter.
+pub fn as_property(ty: Type) -> Type {
+    match ty {
+        Type::Function(id) => Type::Property(id),
+        other => other,
+    }
+}
+
+/// What an unannotated function gives, inferred from its body.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover_return)]
+pub fn return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let body = &index.bodies[record.body];
+    if file.is_stub(db) {
+        let cause = Cause { kind: CauseKind::Parameter, file, range: record.name_range, name: record.name };
+        return Type::Unknown(db.store().intern_cause(cause));
+    }
+    let mut infer = Infer::new(db, file, record.body);
+    if !body.yields.is_empty() {
+        return generator(db, &mut infer, function);
+    }
+    let mut parts = Vec::new();
+    for statement in &body.returns {
+        if infer.reachable(statement.reach) {
+            parts.push(statement.value.map_or(Type::None, |value| infer.expr(value)));
+        }
+    }
+    if infer.reachable(body.end) {
+        match record.shape {
+            // A method that subclasses are to fill says nothing of its result.
+            BodyShape::Empty if record.class.is_some() => parts.push(unknown_result(db, file, function)),
+            _ => parts.push(Type::None),
+        }
+    } else if parts.is_empty() && record.class.is_some() && record.shape == BodyShape::NotImplemented {
+        parts.push(unknown_result(db, file, function));
+    }
+    let joined = infer.join(parts);
+    let ty = infer.widen_for_others(joined);
+    if record.is_async { coroutine(db, ty) } else { ty }
+}
+
+fn unknown_result(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let record = &module_index(db, file).functions[function];
+    let cause = Cause { kind: CauseKind::Dynamic, file, range: record.name_range, name: record.name };
+    Type::Unknown(db.store().intern_cause(cause))
+}
+
+fn generator(db: &dyn Db, infer: &mut Infer<'_>, function: FunctionId) -> Type {
+    let record = &infer.index.functions[function];
+    let body = &infer.index.bodies[record.body];
+    let mut yielded = Vec::new();
+    for expr in &body.yields {
+        let ty = match infer.index.exprs[*expr] {
+            Expr::Yield(Some(value)) => infer.expr(value),
+            Expr::Yield(None) => Type::None,
+            Expr::YieldFrom(value) => {
+                let ty = infer.expr(value);
+                infer.element(ty, false).unwrap_or(Type::Any)
+            }
+            _ => continue,
+        };
+        yielded.push(infer.widen_for_others(ty));
+    }
+    let mut returned = Vec::new();
+    for statement in &body.returns {
+        if let Some(value) = statement.value {
+            let ty = infer.expr(value);
+            returned.push(infer.widen_for_others(ty));
+        }
+    }
+    let yielded = infer.join(yielded);
+    let abc = db.names().intern("collections.abc");
+    if record.is_async {
+        return standard_instance(db, abc, known::ASYNC_GENERATOR, &[yielded, Type::Any]);
+    }
+    let returned = if returned.is_empty() { Type::None } else { infer.join(returned) };
+    standard_instance(db, abc, known::GENERATOR, &[yielded, Type::Any, returned])
+}
+
+fn recover_return(
+    db: &dyn Db,
+    cycle: &salsa::Cycle<'_>,
+    last: &Type,
+    value: Type,
+    file: File,
+    function: FunctionId,
+) -> Type {
+    let record = &module_index(db, file).functions[function];
+    let cause = Cause { kind: CauseKind::Cycle, file, range: record.name_range, name: record.name };
+    converge(db, cycle.iteration(), *last, value, cause)
+}
+
+/// The signatures that calls of a function may use: its own, or those of its overloads in order (typing specification,
+/// "Overloads").
+#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::from([]))]
+pub fn overloads(db: &dyn Db, file: File, function: FunctionId) -> Arc<[FunctionId]> {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let scope = &index.scopes[index.defs[record.def].scope];
+    let Some(symbol) = scope.symbols.get(&record.name) else { return Arc::from([function]) };
+    let mut found = Vec::new();
+    for def in &symbol.defs {
+        if let DefKind::Function(other) = index.defs[*def].kind
+            && index.defs[*def].reach != ReachId::NEVER
+            && index.functions[other].decorators.iter().any(|decorator| is_overload(index, *decorator))
+        {
+            found.push(other);
+        }
+    }
+    if found.is_empty() { Arc::from([function]) } else { Arc::from(found) }
+}
+
+fn is_overload(index: &leitmotiv_index::tree::ModuleIndex, decorator: ExprId) -> bool {
+    matches!(index.exprs[decorator], Expr::Name(known::OVERLOAD, _) | Expr::Attribute { name: known::OVERLOAD, .. })
+}
+
+/// Whether a decorator by that name leaves the function what it was.
+pub fn keeps_function(name: &str) -> bool {
+    matches!(
+        name,
+        "overload" | "override" | "final" | "abstractmethod" | "no_type_check" | "runtime_checkable" | "wraps" | "deprecated"
+    )
+}
+
+/// Whether a call of a function never comes back: it says so, or its body cannot be left.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false, cycle_fn = |_, cycle: &salsa::Cycle<'_>, _: &bool, value: bool, _, _| value && cycle.iteration() < 4)]
+pub fn never_returns(db: &dyn Db, file: File, function: FunctionId) -> bool {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    if let Some(returns) = record.returns {
+        let body = enclosing_body(db, file, function);
+        return Infer::new(db, file, body).annotation(returns) == Type::Never;
+    }
+    if file.is_stub(db) || record.shape != BodyShape::Code || record.is_async {
+        return false;
+    }
+    let body = &index.bodies[record.body];
+    if !body.yields.is_empty() || is_overridable_stub(db, file, function) {
+        return false;
+    }
+    let mut infer = Infer::new(db, file, record.body);
+    !infer.reachable(body.end) && body.returns.iter().all(|statement| !infer.reachable(statement.reach))
+}
+
+/// A method that only raises `NotImplementedError` is meant to be overridden.
+fn is_overridable_stub(db: &dyn Db, file: File, function: FunctionId) -> bool {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    if record.class.is_none() {
+        return false;
+    }
+    index.bodies[record.body].statements.iter().any(|statement| match &statement.kind {
+        leitmotiv_index::tree::StatementKind::Raise { exception: Some(exception), .. } => {
+            let raised = match &index.exprs[*exception] {
+                Expr::Call { callee, .. } => *callee,
+                _ => *exception,
+            };
+            matches!(index.exprs[raised], Expr::Name(known::NOT_IMPLEMENTED_ERROR, _))
+        }
+        _ => false,
+    })
+}
+
+/// The name by which messages call a function: `Berth.assign`, `assign`.
+pub fn shown(db: &dyn Db, file: File, function: FunctionId) -> String {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let name = db.names().text(record.name);
+    match record.class {
+        Some(class) => format!("{}.{name}", db.names().text(index.classes[class].name)),
+        None => name.to_owned(),
+    }
+}
+
+/// The full dotted name of a definition's place, as in `ferry.berths.Berth.assign`.
+pub fn qualified(db: &dyn Db, file: File, function: Option<FunctionId>) -> String {
+    let index = module_index(db, file);
+    let mut parts: Vec<&str> = Vec::new();
+    let mut scope = match function {
+        Some(function) => {
+            parts.push(db.names().text(index.functions[function].name));
+            Some(index.functions[function].parent)
+        }
+        None => None,
+    };
+    while let Some(current) = scope {
+        match index.scopes[current].kind {
+            ScopeKind::Class(class) => parts.push(db.names().text(index.classes[class].name)),
+            ScopeKind::Function(function) => parts.push(db.names().text(index.functions[function].name)),
+            _ => {}
+        }
+        scope = index.scopes[current].parent;
+    }
+    parts.push(db.names().text(file.module(db)));
+    parts.reverse();
+    parts.retain(|part| !part.is_empty());
+    parts.join(".")
+}
+
+/// A callable without its first parameter.
+pub fn without_first(store: &Store, ty: Type) -> Type {
+    let Type::Callable(id) = ty else { return ty };
+    let signature = store.signature(id);
+    let Some(first) = signature.params.first() else { return ty };
+    if matches!(first.kind, ParamKind::VarArgs | ParamKind::KwArgs) {
+        return ty;
+    }
+    let params = signature.params[1..].into();
+    Type::Callable(store.intern_signature(Signature { params, returns: signature.returns }))
+}
+
+/// A parameter that takes anything.
+pub fn anything(name: Name, kind: ParamKind) -> SignatureParam {
+    SignatureParam { name, kind, ty: Type::Any, optional: true }
+}
+
+/// `Callable[..., returns]`
+pub fn any_callable(store: &Store, returns: Type) -> Type {
+    let params = Box::new([anything(known::EMPTY, ParamKind::VarArgs), anything(known::EMPTY, ParamKind::KwArgs)]);
+    Type::Callable(store.intern_signature(Signature { params, returns }))
+}
+
+/// Whether a variable stands for `Self`.
+pub fn is_self(store: &Store, var: crate::types::VarId) -> bool {
+    store.variable(var).kind == VarKind::SelfType
+}
+
+/// The plain `dict[str, …]` of `**kwargs` and `tuple[…, ...]` of `*args`, as seen inside the function.
+pub fn inside(db: &dyn Db, kind: ParamKind, ty: Type) -> Type {
+    match kind {
+        ParamKind::VarArgs => {
+            let tuple = crate::types::Tuple { prefix: Box::new([]), rest: Some(ty), suffix: Box::new([]) };
+            Type::Tuple(db.store().intern_tuple(tuple))
+        }
+        ParamKind::KwArgs => builtin_instance(db, known::DICT, &[builtin_instance(db, known::STR, &[]), ty]),
+        ParamKind::PositionalOnly | ParamKind::Normal | ParamKind::KeywordOnly => ty,
+    }
+}

@@ -1,0 +1,266 @@
+//! Reading attributes.
+
+use leitmotiv_index::tree::{ExprId, ValueId};
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Infer;
+use crate::classes;
+use crate::module::{self, builtin, instance_of, standard_class};
+use crate::problems::ProblemKind;
+use crate::types::{CauseKind, InstanceId, Literal, Type, VarKind};
+
+impl Infer<'_> {
+    /// What an attribute expression is: what the flow knows of the place, or else what the object has.
+    pub(crate) fn attribute(&mut self, expr: ExprId, object: ExprId, name: Name, place: ValueId) -> Type {
+        if let Some(place) = place.known() {
+            // The object must still be looked at, for what may be wrong with it.
+            self.expr(object);
+            let ty = self.value(place);
+            if ty != Type::Never {
+                return ty;
+            }
+        }
+        self.natural_attribute(expr, object, name)
+    }
+
+    /// What the object has by that name.
+    pub(crate) fn natural_attribute(&mut self, expr: ExprId, object: ExprId, name: Name) -> Type {
+        let ty = self.expr(object);
+        self.attribute_of(expr, ty, name)
+    }
+
+    /// The type that a place has by itself, without what the flow knows of it.
+    pub(crate) fn natural(&mut self, expr: ExprId) -> Type {
+        use leitmotiv_index::tree::Expr;
+        match self.index.exprs[expr] {
+            Expr::Attribute { value, name, .. } => self.speculate(|infer| infer.natural_attribute(expr, value, name)),
+            Expr::Subscript { value, index, .. } => {
+                self.speculate(|infer| {
+                    let object = infer.expr(value);
+                    infer.subscript_of(expr, object, index)
+                })
+            }
+            _ => self.expr(expr),
+        }
+    }
+
+    /// Reads an attribute of a type and reports where it has none.
+    pub(crate) fn attribute_of(&mut self, expr: ExprId, ty: Type, name: Name) -> Type {
+        let store = self.db.store();
+        let Type::Union(id) = ty else {
+            return match self.member(ty, name) {
+                Some(member) => member,
+                None => {
+                    let kind = if ty == Type::None {
+                        ProblemKind::NoneMember { object: ty, name }
+                    } else {
+                        let near = self.near_member(ty, name);
+                        ProblemKind::MemberAbsent { object: ty, name, near, rest: None }
+                    };
+                    self.problem(expr, kind);
+                    self.unknown(CauseKind::Reported, expr)
+                }
+            };
+        };
+        let parts = store.union_parts(id).to_vec();
+        let mut found = Vec::with_capacity(parts.len());
+        let mut missing = Vec::new();
+        let mut none = false;
+        for part in &parts {
+            match self.member(*part, name) {
+                Some(member) => found.push(member),
+                None if *part == Type::None => none = true,
+                None => missing.push(*part),
+            }
+        }
+        if none {
+            self.problem(expr, ProblemKind::NoneMember { object: ty, name });
+        }
+        if !missing.is_empty() && !parts.iter().any(|part| part.is_dynamic()) {
+            let object = self.join(missing.iter().copied());
+            let near = self.near_member(object, name);
+            let rest = (missing.len() < parts.len()).then_some(ty);
+            self.problem(expr, ProblemKind::MemberAbsent { object, name, near, rest });
+        }
+        if found.is_empty() { self.unknown(CauseKind::Reported, expr) } else { self.join(found) }
+    }
+
+    /// A member of a type that is no union; `None` where it has none.
+    pub(crate) fn member(&mut self, ty: Type, name: Name) -> Option<Type> {
+        let db = self.db;
+        let store = db.store();
+        match ty {
+            Type::Never | Type::Any | Type::Unknown(_) => Some(ty),
+            Type::None => {
+                let object = builtin(db, known::OBJECT)?;
+                if name == known::BOOL {
+                    return Some(Type::Any);
+                }
+                self.instance_member(ty, instance_of(db, object, &[]), name)
+            }
+            Type::Instance(id) => self.instance_member(ty, id, name),
+            Type::Tuple(_) | Type::Literal(_) => {
+                if let Type::Literal(literal) = ty
+                    && let Literal::Enum(class, member) = *store.literal(literal)
+                    && let Some(found) = self.enum_member_attribute(class, Some(member), name)
+                {
+                    return Some(found);
+                }
+                let id = self.nominal(ty)?;
+                self.instance_member(ty, id, name)
+            }
+            Type::Class(id) => {
+                if name == known::DUNDER_CLASS {
+                    return Some(Type::Any);
+                }
+                self.class_member(ty, id, name)
+            }
+            Type::SubclassOf(inner) => match *store.single(inner) {
+                Type::Instance(id) => {
+                    let found = self.class_member(Type::Class(id), id, name)?;
+                    Some(found)
+                }
+                Type::Var(var) => {
+                    let upper = self.upper(Type::Var(var));
+                    let inner = store.intern_type(upper);
+                    if upper == Type::SubclassOf(inner) { None } else { self.member(Type::SubclassOf(inner), name) }
+                }
+                other if other.is_dynamic() => Some(other),
+                _ => Some(Type::Any),
+            },
+            Type::Function(_) | Type::Callable(_) => {
+                let class = standard_class(db, known::TYPES, known::FUNCTION_TYPE)?;
+                // Functions may be given attributes as the program runs.
+                let found = self.instance_member(ty, instance_of(db, class, &[]), name);
+                Some(found.unwrap_or(Type::Any))
+            }
+            Type::Method(_) => {
+                let class = standard_class(db, known::TYPES, known::METHOD_TYPE)?;
+                Some(self.instance_member(ty, instance_of(db, class, &[]), name).unwrap_or(Type::Any))
+            }
+            Type::Property(_) => self.member(module::builtin_instance(db, known::PROPERTY, &[]), name),
+            Type::Module(file) => {
+                if let Some(found) = module::member(db, file, name) {
+                    return Some(if found == Type::Never { Type::Any } else { found });
+                }
+                let class = standard_class(db, known::TYPES, known::MODULE_TYPE)?;
+                let found = classes::members::find(db, instance_of(db, class, &[]), name, None)?;
+                Some(found.member.ty)
+            }
+            Type::Namespace(package) => {
+                let full = format!("{}.{}", db.names().text(package), db.names().text(name));
+                module::module_value(db, db.names().intern(&full), Some(self.file))
+            }
+            Type::Union(id) => {
+                let parts = store.union_parts(id).to_vec();
+                let found: Option<Vec<Type>> = parts.into_iter().map(|part| self.member(part, name)).collect();
+                found.map(|found| self.join(found))
+            }
+            Type::Var(var) => {
+                if store.variable(var).kind != VarKind::Type && store.variable(var).kind != VarKind::SelfType {
+                    return Some(Type::Any);
+                }
+                let upper = self.upper(ty);
+                let found = self.member(upper, name)?;
+                Some(found)
+            }
+            Type::Special(_) | Type::Form(_) => Some(Type::Any),
+            Type::Super(id) => self.super_member(*store.method(id), name),
+        }
+    }
+
+    /// What may be asked of a type variable's values.
+    pub(crate) fn upper(&self, ty: Type) -> Type {
+        let store = self.db.store();
+        let Type::Var(id) = ty else { return ty };
+        let variable = store.variable(id);
+        match (variable.bound, variable.constraints.as_ref()) {
+            (Some(bound), _) => bound,
+            (None, []) => module::builtin_instance(self.db, known::OBJECT, &[]),
+            (None, constraints) => self.join(constraints.iter().copied()),
+        }
+    }
+
+    /// The class instance that a type is one of, for lookup in its class.
+    pub(crate) fn nominal(&self, ty: Type) -> Option<InstanceId> {
+        let store = self.db.store();
+        match ty {
+            Type::Instance(id) => Some(id),
+            Type::Literal(_) => match self.class_form(ty) {
+                Type::Instance(id) => Some(id),
+                _ => None,
+            },
+            Type::Tuple(id) => {
+                let element = self.tuple_element(id);
+                match self.container(known::TUPLE, &[element]) {
+                    Type::Instance(id) => Some(id),
+                    _ => None,
+                }
+            }
+            Type::Var(_) => match self.upper(ty) {
+                Type::Var(_) => None,
+                upper => self.nominal(upper),
+            },
+            Type::Class(id) => {
+                let class = store.instance(id).class;
+                let meta = classes::info(self.db, class).metaclass.or_else(|| builtin(self.db, known::TYPE))?;
+                Some(instance_of(self.db, meta, &[]))
+            }
+            _ => None,
+        }
+    }
+
+    /// `.name` and `.value` of an enumeration's members.
+    fn enum_member_attribute(
+        &mut self,
+        class: crate::types::ClassRef,
+        member: Option<Name>,
+        name: Name,
+    ) -> Option<Type> {
+        let text = self.db.names().text(name);
+        let member = member?;
+        match text {
+            "name" | "_name_" => {
+                Some(Type::Literal(self.db.store().intern_literal(Literal::Str(member))))
+            }
+            "value" | "_value_" => {
+                let instance = instance_of(self.db, class, &[]);
+                // A `_value_` or `value` of the class's own says what values are.
+                let own = classes::members::find(self.db, instance, name, None)?;
+                let owner = self.db.store().instance(own.owner).class;
+                if owner == class {
+                    return None;
+                }
+                let index = module::module_index(self.db, class.file);
+                let record = &index.classes[class.class];
+                let def = *index.scopes[record.scope].symbols.get(&member)?.defs.first()?;
+                let mut infer = Infer::new(self.db, class.file, record.body);
+                let ty = infer.definition(def);
+                let is_auto = matches!(ty, Type::Instance(id)
+                    if self.db.names().text(module::class_name(self.db, self.db.store().instance(id).class)) == "auto");
+                Some(if is_auto { self.builtin(known::INT) } else { ty })
+            }
+            _ => None,
+        }
+    }
+
+    /// The member that comes nearest in spelling.
+    pub(crate) fn near_member(&mut self, ty: Type, name: Name) -> Option<String> {
+        let wanted = self.db.names().text(name);
+        let names: Vec<Name> = match ty {
+            Type::Module(file) => {
+                let index = module::module_index(self.db, file);
+                let scope = &index.scopes[leitmotiv_index::tree::ScopeId(0)];
+                scope.symbols.keys().copied().collect()
+            }
+            Type::Class(id) => classes::members::names(self.db, id),
+            ty => classes::members::names(self.db, self.nominal(ty)?),
+        };
+        nearest(wanted, names.iter().map(|name| self.db.names().text(*name))).map(str::to_owned)
+    }
+}
+
+/// The word that comes nearest, near enough to be meant.
+pub(crate) fn nearest<'a>(wanted: &str, words: impl IntoIterator<Item = &'a str>) -> Option<&'a str> {
+    leitmotiv_project::settings::nearest(wanted, words.into_iter().filter(|word| *word != wanted && word.len() > 1))
+}

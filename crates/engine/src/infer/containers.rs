@@ -1,0 +1,480 @@
+//! Displays, comprehensions, iteration, context managers, subscripts.
+
+use leitmotiv_index::tree::{ComprehensionId, ComprehensionKind, Expr, ExprId, UnaryOp, ValueId};
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Infer;
+use crate::classes::{self, ClassKind};
+use crate::types::{CauseKind, Literal, Tuple, TupleId, Type};
+
+/// Displays longer than this take their type from their first elements. Said in docs/architecture.md.
+const MOST_ELEMENTS: usize = 256;
+
+impl Infer<'_> {
+    pub(super) fn list(&mut self, expr: ExprId, parts: &[ExprId]) -> Type {
+        let element = self.elements(expr, parts);
+        self.container(known::LIST, &[element])
+    }
+
+    pub(super) fn set(&mut self, expr: ExprId, parts: &[ExprId]) -> Type {
+        let element = self.elements(expr, parts);
+        self.container(known::SET_CLASS, &[element])
+    }
+
+    fn elements(&mut self, expr: ExprId, parts: &[ExprId]) -> Type {
+        if parts.is_empty() {
+            return self.unknown(CauseKind::Empty, expr);
+        }
+        let mut types = Vec::with_capacity(parts.len().min(MOST_ELEMENTS));
+        for (number, part) in parts.iter().enumerate() {
+            if number >= MOST_ELEMENTS && !self.checking {
+                break;
+            }
+            let ty = match self.index.exprs[*part] {
+                Expr::Starred(inner) => {
+                    let ty = self.expr(inner);
+                    self.element(ty, false).unwrap_or(Type::Any)
+                }
+                _ => self.expr(*part),
+            };
+            if number < MOST_ELEMENTS {
+                types.push(self.widen(ty));
+            }
+        }
+        self.join(types)
+    }
+
+    pub(super) fn tuple(&mut self, parts: &[ExprId]) -> Type {
+        let mut prefix = Vec::with_capacity(parts.len());
+        let mut rest: Option<Type> = None;
+        let mut suffix = Vec::new();
+        for part in parts {
+            if let Expr::Starred(inner) = self.index.exprs[*part] {
+                let ty = self.expr(inner);
+                if let Some(id) = self.tuple_shape(ty)
+                    && self.db.store().tuple(id).rest.is_none()
+                {
+                    let items = self.db.store().tuple(id).prefix.clone();
+                    if rest.is_some() { suffix.extend(items) } else { prefix.extend(items) }
+                    continue;
+                }
+                let element = self.element(ty, false).unwrap_or(Type::Any);
+                // Two parts of unknown length are one.
+                let behind = self.join(suffix.drain(..));
+                rest = Some(match rest {
+                    Some(rest) => self.join([rest, behind, element]),
+                    None => element,
+                });
+                continue;
+            }
+            let ty = self.expr(*part);
+            if rest.is_some() { suffix.push(ty) } else { prefix.push(ty) }
+        }
+        let tuple = Tuple { prefix: prefix.into(), rest, suffix: suffix.into() };
+        Type::Tuple(self.db.store().intern_tuple(tuple))
+    }
+
+    pub(super) fn dict(&mut self, expr: ExprId, parts: &[(Option<ExprId>, ExprId)]) -> Type {
+        if parts.is_empty() {
+            let unknown = self.unknown(CauseKind::Empty, expr);
+            return self.container(known::DICT, &[unknown, unknown]);
+        }
+        let (mut keys, mut values) = (Vec::new(), Vec::new());
+        for (number, (key, value)) in parts.iter().enumerate() {
+            if number >= MOST_ELEMENTS && !self.checking {
+                break;
+            }
+            let value_type = self.expr(*value);
+            let (key, value) = match key {
+                Some(key) => (self.expr(*key), value_type),
+                None => self.mapping_parts(value_type),
+            };
+            if number < MOST_ELEMENTS {
+                keys.push(self.widen(key));
+                values.push(self.widen(value));
+            }
+        }
+        let (key, value) = (self.join(keys), self.join(values));
+        self.container(known::DICT, &[key, value])
+    }
+
+    /// Keys and values of a mapping.
+    pub(crate) fn mapping_parts(&mut self, ty: Type) -> (Type, Type) {
+        let abc = self.db.names().intern("collections.abc");
+        if let Type::Instance(id) = ty
+            && let Some(class) = crate::module::standard_class(self.db, abc, self.db.names().intern("Mapping"))
+            && let Some(base) = classes::as_base(self.db, id, class)
+            && let [key, value] = self.db.store().instance(base).args.as_ref()
+        {
+            return (*key, *value);
+        }
+        if ty.is_dynamic() { (ty, ty) } else { (Type::Any, Type::Any) }
+    }
+
+    pub(super) fn comprehension(&mut self, id: ComprehensionId) -> Type {
+        let index = self.index;
+        let comprehension = &index.comprehensions[id];
+        for iterable in &comprehension.iterables {
+            let ty = self.expr(*iterable);
+            self.check_iterable(*iterable, ty, comprehension.is_async);
+        }
+        for condition in &comprehension.conditions {
+            self.expr(*condition);
+        }
+        let element = self.expr(comprehension.element);
+        let element = self.widen(element);
+        match comprehension.kind {
+            ComprehensionKind::List => self.container(known::LIST, &[element]),
+            ComprehensionKind::Set => self.container(known::SET_CLASS, &[element]),
+            ComprehensionKind::Dict => {
+                let key = comprehension.key.map_or(Type::Any, |key| self.expr(key));
+                let key = self.widen(key);
+                self.container(known::DICT, &[key, element])
+            }
+            ComprehensionKind::Generator => {
+                let abc = self.db.names().intern("collections.abc");
+                if comprehension.is_async {
+                    return crate::module::standard_instance(
+                        self.db,
+                        abc,
+                        known::ASYNC_GENERATOR,
+                        &[element, Type::None],
+                    );
+                }
+                crate::module::standard_instance(self.db, abc, known::GENERATOR, &[element, Type::None, Type::None])
+            }
+        }
+    }
+
+    /// What all elements of a tuple are together.
+    pub(crate) fn tuple_element(&self, id: TupleId) -> Type {
+        let tuple = self.db.store().tuple(id);
+        self.join(tuple.prefix.iter().chain(&tuple.rest).chain(&tuple.suffix).copied())
+    }
+
+    /// The shape of a tuple, also of a class that derives from one.
+    pub(crate) fn tuple_shape(&mut self, ty: Type) -> Option<TupleId> {
+        match ty {
+            Type::Tuple(id) => Some(id),
+            Type::Instance(id) => {
+                let class = self.db.store().instance(id).class;
+                if classes::info(self.db, class).kind != ClassKind::NamedTuple {
+                    return None;
+                }
+                let fields = classes::dataclass::all_fields(self.db, class);
+                let prefix: Box<[Type]> = fields.iter().map(|field| field.ty).collect();
+                (!prefix.is_empty())
+                    .then(|| self.db.store().intern_tuple(Tuple { prefix, rest: None, suffix: [].into() }))
+            }
+            _ => None,
+        }
+    }
+
+    /// What iterating gives; `None` where a type cannot be iterated.
+    pub fn element(&mut self, ty: Type, is_async: bool) -> Option<Type> {
+        let store = self.db.store();
+        match ty {
+            Type::Never | Type::Any | Type::Unknown(_) => return Some(ty),
+            Type::Union(id) => {
+                let parts = store.union_parts(id).to_vec();
+                let mut found = Vec::with_capacity(parts.len());
+                for part in parts {
+                    // What is no iterable among the parts is for rules to say, not for the element's type.
+                    if let Some(element) = self.element(part, is_async) {
+                        found.push(element);
+                    }
+                }
+                return if found.is_empty() { None } else { Some(self.join(found)) };
+            }
+            Type::Tuple(id) if !is_async => {
+                let tuple = store.tuple(id);
+                if tuple.prefix.is_empty() && tuple.rest.is_none() {
+                    return Some(Type::Never);
+                }
+                return Some(self.tuple_element(id));
+            }
+            Type::Literal(id) if matches!(store.literal(id), Literal::Str(_)) && !is_async => {
+                return Some(self.builtin(known::STR));
+            }
+            Type::Class(id) if classes::info(self.db, store.instance(id).class).kind == ClassKind::Enum => {
+                return Some(Type::Instance(id));
+            }
+            Type::None | Type::Function(_) => return None,
+            _ => {}
+        }
+        let (iter, next) = if is_async { (known::AITER, known::ANEXT) } else { (known::ITER, known::NEXT) };
+        if let Some(method) = self.member(ty, iter) {
+            let iterator = self.result_of(method);
+            if iterator.is_dynamic() {
+                return Some(iterator);
+            }
+            let method = self.member(iterator, next)?;
+            let result = self.result_of(method);
+            return if is_async { self.awaited(result) } else { Some(result) };
+        }
+        // The old protocol: `__getitem__` with numbers from 0 on.
+        let method = self.member(ty, known::GETITEM)?;
+        let int = self.builtin(known::INT);
+        Some(self.call_with(method, &[int]))
+    }
+
+    /// Looks at what is iterated; the rule for what cannot be is another issue's, but its unknowns must not spread as sure.
+    pub(crate) fn check_iterable(&mut self, _expr: ExprId, ty: Type, is_async: bool) {
+        self.element(ty, is_async);
+    }
+
+    /// What `with manager as x` gives to `x`; `None` where it is no context manager.
+    pub(crate) fn entered(&mut self, ty: Type, is_async: bool) -> Option<Type> {
+        let name = if is_async { known::AENTER } else { known::ENTER };
+        let parts = crate::types::union::parts(self.db.store(), &ty).to_vec();
+        let mut found = Vec::with_capacity(parts.len());
+        for part in parts {
+            let method = self.member(part, name)?;
+            let mut result = self.result_of(method);
+            if is_async {
+                result = self.awaited(result)?;
+            }
+            found.push(result);
+        }
+        Some(self.join(found))
+    }
+
+    pub(super) fn subscript(&mut self, expr: ExprId, value: ExprId, index: ExprId, place: ValueId) -> Type {
+        let object = self.expr(value);
+        self.expr(index);
+        if let Some(place) = place.known() {
+            let ty = self.value(place);
+            if ty != Type::Never {
+                return ty;
+            }
+        }
+        self.subscript_of(expr, object, index)
+    }
+
+    /// What an item of an object is.
+    pub(crate) fn subscript_of(&mut self, expr: ExprId, object: Type, index: ExprId) -> Type {
+        let store = self.db.store();
+        match object {
+            Type::Never | Type::Any | Type::Unknown(_) => return object,
+            Type::Union(id) => {
+                let parts = store.union_parts(id).to_vec();
+                let found: Vec<Type> = parts
+                    .into_iter()
+                    .filter(|part| *part != Type::None)
+                    .map(|part| self.subscript_of(expr, part, index))
+                    .collect();
+                return self.join(found);
+            }
+            Type::Class(_) | Type::Special(_) | Type::Form(_) => {
+                // Type arguments: the type as a value.
+                if let Type::Class(id) = object {
+                    let class = store.instance(id).class;
+                    if classes::info(self.db, class).kind == ClassKind::Enum {
+                        return Type::Instance(id);
+                    }
+                    let info = classes::info(self.db, class);
+                    let is_generic = !info.params.is_empty()
+                        || classes::derives_builtin(self.db, class, known::TUPLE)
+                        || crate::module::is_builtin(self.db, class, known::TYPE);
+                    if !is_generic {
+                        return self.unknown(CauseKind::Dynamic, expr);
+                    }
+                }
+                let ty = self.speculate(|infer| infer.annotation(expr));
+                return self.form(ty);
+            }
+            _ => {}
+        }
+        if let Some(id) = self.tuple_shape(object)
+            && let Some(ty) = self.tuple_item(id, index)
+        {
+            return ty;
+        }
+        if let Some(ty) = self.typed_dict_item(object, index) {
+            return ty;
+        }
+        let Some(method) = self.member(object, known::GETITEM) else {
+            return self.unknown(CauseKind::Reported, expr);
+        };
+        let key = self.expr(index);
+        self.call_with(method, &[key])
+    }
+
+    fn constant_index(&self, index: ExprId) -> Option<i64> {
+        match self.index.exprs[index] {
+            Expr::Int(Some(value)) => Some(value),
+            Expr::Unary { op: UnaryOp::Neg, operand } => match self.index.exprs[operand] {
+                Expr::Int(Some(value)) => Some(-value),
+                _ => None,
+            },
+            _ => None,
+        }
+    }
+
+    fn tuple_item(&mut self, id: TupleId, index: ExprId) -> Option<Type> {
+        let tuple = self.db.store().tuple(id).clone();
+        if let Some(at) = self.constant_index(index) {
+            let from_front = usize::try_from(at).ok();
+            let from_back = usize::try_from(-at).ok();
+            let Some(rest) = tuple.rest else {
+                let len = tuple.prefix.len();
+                let at = from_front.or_else(|| len.checked_sub(from_back?))?;
+                return Some(tuple.prefix.get(at).copied().unwrap_or(Type::Any));
+            };
+            if let Some(ty) = from_front.and_then(|at| tuple.prefix.get(at)) {
+                return Some(*ty);
+            }
+            if let Some(ty) = from_back.and_then(|back| tuple.suffix.get(tuple.suffix.len().checked_sub(back)?)) {
+                return Some(*ty);
+            }
+            let all = self.tuple_element(id);
+            return Some(if tuple.prefix.is_empty() { rest } else { all });
+        }
+        if let Expr::Slice { lower, upper, step: None } = self.index.exprs[index]
+            && tuple.rest.is_none()
+        {
+            let len = i64::try_from(tuple.prefix.len()).ok()?;
+            let bound = |infer: &Self, part: Option<ExprId>, default: i64| -> Option<i64> {
+                let at = match part {
+                    Some(part) => infer.constant_index(part)?,
+                    None => default,
+                };
+                Some(if at < 0 { (at + len).max(0) } else { at.min(len) })
+            };
+            let (from, to) = (bound(self, lower, 0)?, bound(self, upper, len)?);
+            let items = tuple.prefix.get(usize::try_from(from).ok()?..usize::try_from(to.max(from)).ok()?)?;
+            let part = Tuple { prefix: items.into(), rest: None, suffix: [].into() };
+            return Some(Type::Tuple(self.db.store().intern_tuple(part)));
+        }
+        None
+    }
+
+    /// The declared type of a typed dictionary's key.
+    fn typed_dict_item(&mut self, object: Type, index: ExprId) -> Option<Type> {
+        let Type::Instance(id) = object else { return None };
+        let class = self.db.store().instance(id).class;
+        if !matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. }) {
+            return None;
+        }
+        let Expr::Str(Some(key)) = self.index.exprs[index] else { return Some(Type::Any) };
+        self.typed_dict_key(class, key)
+    }
+
+    fn typed_dict_key(&self, class: crate::types::ClassRef, key: Name) -> Option<Type> {
+        let fields = classes::dataclass::all_fields(self.db, class);
+        Some(fields.iter().find(|field| field.name == key).map_or(Type::Any, |field| field.ty))
+    }
+
+    /// Whether an expression is a display, which can take the type that is expected of it.
+    pub(crate) fn is_display(&self, expr: ExprId) -> bool {
+        match &self.index.exprs[expr] {
+            Expr::List(_) | Expr::Dict(_) | Expr::Set(_) | Expr::Lambda(_) | Expr::Comprehension(_) => true,
+            Expr::Tuple(parts) => parts.iter().any(|part| self.is_display(*part)),
+            Expr::Conditional { then, otherwise, .. } => self.is_display(*then) || self.is_display(*otherwise),
+            Expr::BoolOp { operands, .. } => operands.last().is_some_and(|last| self.is_display(*last)),
+            _ => false,
+        }
+    }
+
+    /// Whether an expression fits a type. Displays are compared element by element: nobody else holds them, so they may
+    /// become what is expected (typing specification, "Bidirectional inference").
+    pub(crate) fn fits(&mut self, expr: ExprId, expected: Type) -> bool {
+        let store = self.db.store();
+        let index = self.index;
+        if let Type::Union(id) = expected
+            && self.is_display(expr)
+        {
+            let parts = store.union_parts(id).to_vec();
+            return parts.into_iter().any(|part| self.fits(expr, part));
+        }
+        match (&index.exprs[expr], expected) {
+            (Expr::List(parts) | Expr::Set(parts), Type::Instance(_)) => {
+                let given = self.expr(expr);
+                if self.assignable(given, expected) {
+                    return true;
+                }
+                let Type::Instance(own) = given else { return false };
+                let own_class = store.instance(own).class;
+                let Some(element) = self.expected_args(own_class, expected, 1) else { return false };
+                parts.iter().all(|part| match index.exprs[*part] {
+                    Expr::Starred(_) => true,
+                    _ => self.fits(*part, element[0]),
+                })
+            }
+            (Expr::Dict(parts), Type::Instance(id)) => {
+                let given = self.expr(expr);
+                if self.assignable(given, expected) {
+                    return true;
+                }
+                let class = store.instance(id).class;
+                if matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. }) {
+                    return true;
+                }
+                let Type::Instance(own) = given else { return false };
+                let own_class = store.instance(own).class;
+                let Some(args) = self.expected_args(own_class, expected, 2) else { return false };
+                parts.iter().all(|(key, value)| match key {
+                    Some(key) => self.fits(*key, args[0]) && self.fits(*value, args[1]),
+                    None => true,
+                })
+            }
+            (Expr::Comprehension(id), Type::Instance(_)) => {
+                let given = self.expr(expr);
+                if self.assignable(given, expected) {
+                    return true;
+                }
+                let Type::Instance(own) = given else { return false };
+                let comprehension = &index.comprehensions[*id];
+                let own_class = store.instance(own).class;
+                let wanted = if comprehension.key.is_some() { 2 } else { 1 };
+                let Some(args) = self.expected_args(own_class, expected, wanted) else { return false };
+                let key = comprehension.key.is_none_or(|key| self.fits(key, args[0]));
+                key && self.fits(comprehension.element, args[wanted - 1])
+            }
+            (Expr::Tuple(parts), Type::Tuple(id)) => {
+                let tuple = store.tuple(id).clone();
+                match tuple.rest {
+                    None if tuple.prefix.len() == parts.len() => {
+                        parts.iter().zip(&tuple.prefix).all(|(part, ty)| self.fits(*part, *ty))
+                    }
+                    Some(rest) if tuple.prefix.is_empty() && tuple.suffix.is_empty() => {
+                        parts.iter().all(|part| self.fits(*part, rest))
+                    }
+                    _ => {
+                        let given = self.expr(expr);
+                        self.assignable(given, expected)
+                    }
+                }
+            }
+            (Expr::Conditional { then, otherwise, .. }, _) => {
+                self.expr(expr);
+                self.fits(*then, expected) && self.fits(*otherwise, expected)
+            }
+            _ => {
+                let given = self.expr(expr);
+                self.assignable(given, expected)
+            }
+        }
+    }
+
+    /// The arguments that a container of `class` must have to be the expected type: `list` for `Sequence[int]` gives `int`.
+    fn expected_args(&mut self, class: crate::types::ClassRef, expected: Type, count: usize) -> Option<Vec<Type>> {
+        let store = self.db.store();
+        let Type::Instance(id) = expected else { return None };
+        let wanted = store.instance(id);
+        let info = classes::info(self.db, class);
+        let own: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
+        let base = classes::as_base(self.db, crate::module::instance_of(self.db, class, &own), wanted.class)?;
+        let base = store.instance(base);
+        let mut found = vec![Type::Any; count];
+        for (have, want) in base.args.iter().zip(&wanted.args) {
+            if let Type::Var(var) = have
+                && let Some(place) = info.params.iter().position(|param| param == var)
+                && place < count
+            {
+                found[place] = *want;
+            }
+        }
+        Some(found)
+    }
+}

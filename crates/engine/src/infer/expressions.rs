@@ -1,0 +1,194 @@
+//! One match over expressions.
+
+use leitmotiv_index::tree::{Expr, ExprId, LambdaId, ParamKind, Value, ValueId};
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Infer;
+use crate::problems::ProblemKind;
+use crate::types::{CauseKind, Literal, Signature, SignatureParam, Type};
+
+impl Infer<'_> {
+    pub(super) fn expression(&mut self, expr: ExprId) -> Type {
+        let index = self.index;
+        let store = self.db.store();
+        match &index.exprs[expr] {
+            Expr::Invalid => self.unknown(CauseKind::Reported, expr),
+            Expr::None => Type::None,
+            Expr::Bool(value) => Type::Literal(store.intern_literal(Literal::Bool(*value))),
+            Expr::Ellipsis => self.builtin(known::ELLIPSIS),
+            Expr::Int(Some(value)) => Type::Literal(store.intern_literal(Literal::Int(*value))),
+            Expr::Int(None) => self.builtin(known::INT),
+            Expr::Float => self.builtin(known::FLOAT),
+            Expr::Complex => self.builtin(known::COMPLEX),
+            Expr::Str(Some(text)) => Type::Literal(store.intern_literal(Literal::Str(*text))),
+            Expr::Str(None) => self.builtin(known::STR),
+            Expr::Bytes(Some(text)) => Type::Literal(store.intern_literal(Literal::Bytes(*text))),
+            Expr::Bytes(None) => self.builtin(known::BYTES),
+            Expr::FString(parts) => {
+                for part in parts {
+                    self.expr(*part);
+                }
+                self.builtin(known::STR)
+            }
+            Expr::Name(name, value) => self.name(expr, *name, *value),
+            Expr::Attribute { value, name, place } => self.attribute(expr, *value, *name, *place),
+            Expr::Subscript { value, index, place } => self.subscript(expr, *value, *index, *place),
+            Expr::Slice { lower, upper, step } => {
+                for part in [lower, upper, step].into_iter().flatten() {
+                    self.expr(*part);
+                }
+                self.builtin(known::SLICE)
+            }
+            Expr::Call { callee, args } => self.call(expr, *callee, args),
+            Expr::Binary { op, left, right } => self.binary(expr, *op, *left, *right),
+            Expr::Unary { op, operand } => self.unary(expr, *op, *operand),
+            Expr::BoolOp { and, operands } => self.bool_op(*and, operands),
+            Expr::Compare { left, rest } => self.compare(expr, *left, rest),
+            Expr::Conditional { test, then, otherwise } => {
+                self.expr(*test);
+                let then = self.expr(*then);
+                let otherwise = self.expr(*otherwise);
+                self.join([then, otherwise])
+            }
+            Expr::Lambda(lambda) => self.lambda(*lambda, &[]),
+            Expr::Comprehension(comprehension) => self.comprehension(*comprehension),
+            Expr::List(parts) => self.list(expr, parts),
+            Expr::Tuple(parts) => self.tuple(parts),
+            Expr::Set(parts) => self.set(expr, parts),
+            Expr::Dict(parts) => self.dict(expr, parts),
+            Expr::Starred(inner) => self.expr(*inner),
+            Expr::Await(inner) => {
+                let ty = self.expr(*inner);
+                self.awaited(ty).unwrap_or_else(|| self.unknown(CauseKind::Reported, expr))
+            }
+            Expr::Yield(value) => {
+                if let Some(value) = value {
+                    self.expr(*value);
+                }
+                self.sent(expr)
+            }
+            Expr::YieldFrom(value) => {
+                let ty = self.expr(*value);
+                self.generator_result(ty)
+            }
+            Expr::Named { def, .. } => self.definition(*def),
+        }
+    }
+
+    fn name(&mut self, expr: ExprId, name: Name, value: ValueId) -> Type {
+        let ty = self.value(value);
+        if ty != Type::Never {
+            return ty;
+        }
+        match self.index.values[value] {
+            Value::Global(_) | Value::Deferred { .. } if !self.is_bound_somewhere(name) => {
+                self.undefined(expr, name);
+                Type::Unknown(self.cause_named(CauseKind::Undefined, expr, name))
+            }
+            // Bound, but nothing is known of it (yet): a cycle, or a name that is only bound in places not reached.
+            Value::Global(_) | Value::Deferred { .. } | Value::Closure { .. } | Value::Captured { .. } => {
+                Type::Unknown(self.cause_named(CauseKind::Cycle, expr, name))
+            }
+            Value::Unbound => Type::Unknown(self.cause_named(CauseKind::Undefined, expr, name)),
+            _ => Type::Never,
+        }
+    }
+
+    fn is_bound_somewhere(&self, name: Name) -> bool {
+        use crate::module::own_name;
+        let scopes = self.index.scopes.iter().any(|(_, scope)| scope.symbols.contains_key(&name));
+        scopes || own_name(self.db, self.file, name, 0).is_some() || self.global(name).is_some()
+    }
+
+    fn undefined(&mut self, expr: ExprId, name: Name) {
+        if !self.checking {
+            return;
+        }
+        let scope = self.scope_at(expr);
+        let text = self.db.names().text(name);
+        let near = super::attributes::nearest(text, self.visible_names(scope)).map(str::to_owned);
+        self.problem(expr, ProblemKind::NameUndefined { name, near });
+    }
+
+    /// The innermost function, class or module scope that an expression stands in.
+    pub(crate) fn scope_at(&self, expr: ExprId) -> leitmotiv_index::tree::ScopeId {
+        let at = self.index.spans[expr].start();
+        let function = self.index.bodies[self.body].function;
+        let base = function.map_or(leitmotiv_index::tree::ScopeId(0), |function| self.index.functions[function].scope);
+        self.index
+            .classes
+            .iter()
+            .filter(|(_, class)| class.body == self.body && class.range.contains(at))
+            .last()
+            .map_or(base, |(_, class)| class.scope)
+    }
+
+    /// A lambda, with what is known of its parameters.
+    pub(crate) fn lambda(&mut self, id: LambdaId, expected: &[Type]) -> Type {
+        let index = self.index;
+        let lambda = &index.lambdas[id];
+        for (param, ty) in lambda.params.iter().zip(expected) {
+            if matches!(param.kind, ParamKind::Normal | ParamKind::PositionalOnly) {
+                self.lambda_params.insert(param.def, *ty);
+            }
+        }
+        let returns = self.expr(lambda.body);
+        let returns = self.widen(returns);
+        let params = lambda
+            .params
+            .iter()
+            .map(|param| SignatureParam {
+                name: param.name,
+                kind: param.kind,
+                ty: self.lambda_params.get(&param.def).copied().unwrap_or(Type::Any),
+                optional: param.default.is_some(),
+            })
+            .collect();
+        Type::Callable(self.db.store().intern_signature(Signature { params, returns }))
+    }
+
+    /// What `await` gives; `None` where the type cannot be awaited.
+    pub(crate) fn awaited(&mut self, ty: Type) -> Option<Type> {
+        let store = self.db.store();
+        if ty.is_dynamic() || ty == Type::Never {
+            return Some(ty);
+        }
+        let parts = crate::types::union::parts(store, &ty).to_vec();
+        let mut results = Vec::with_capacity(parts.len());
+        for part in parts {
+            if part.is_dynamic() {
+                results.push(part);
+                continue;
+            }
+            let method = self.member(part, known::AWAIT)?;
+            let generator = self.result_of(method);
+            results.push(self.generator_result(generator));
+        }
+        Some(self.join(results))
+    }
+
+    /// What a generator returns in the end.
+    fn generator_result(&mut self, ty: Type) -> Type {
+        let abc = self.db.names().intern("collections.abc");
+        if let Type::Instance(id) = ty
+            && let Some(class) = crate::module::standard_class(self.db, abc, known::GENERATOR)
+            && let Some(base) = crate::classes::as_base(self.db, id, class)
+        {
+            return self.db.store().instance(base).args.get(2).copied().unwrap_or(Type::Any);
+        }
+        if ty.is_dynamic() { ty } else { Type::Any }
+    }
+
+    /// What `yield` gives: what is sent, where the function's annotation says so.
+    fn sent(&mut self, expr: ExprId) -> Type {
+        let Some(function) = self.index.bodies[self.body].function else { return Type::Any };
+        let declared = crate::functions::declared(self.db, self.file, function);
+        if let Some(Type::Instance(id)) = declared.returns {
+            let instance = self.db.store().instance(id);
+            if instance.args.len() >= 2 {
+                return instance.args[1];
+            }
+        }
+        self.unknown(CauseKind::Dynamic, expr)
+    }
+}

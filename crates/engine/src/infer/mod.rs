@@ -1,0 +1,249 @@
+//! Types of expressions, on demand.
+//!
+//! An [`Infer`] works on one body and remembers what it has found there. Asking for an expression works out just what that
+//! expression depends on: the values of names along the flow, and by queries whatever lies in other bodies and modules.
+//!
+//! Cycles inside of a body are loops: [`values`] iterates a loop's head until its type stands still. While it does, what
+//! was remembered or reported since is taken back, so that in the end everything was worked out from final types. Cycles
+//! across bodies are left to the queries' own recovery.
+//!
+//! - [`values`]: values, definitions, reachability
+//! - [`expressions`]: one match over expressions
+//! - [`containers`]: displays, comprehensions, iteration, unpacking, subscripts
+//! - [`attributes`]: reading attributes
+//! - [`operators`]: operators
+//! - [`names`]: names that the body itself does not bind
+//! - [`special`]: functions that the engine must know by identity
+//! - [`statements`]: the walk that checks a body
+
+pub mod attributes;
+pub mod containers;
+pub mod expressions;
+pub mod names;
+pub mod operators;
+pub mod special;
+pub mod statements;
+pub mod values;
+
+use leitmotiv_index::tree::{BodyId, DefId, ExprId, ModuleIndex, ReachId, ValueId};
+use leitmotiv_syntax::names::{Name, known};
+use rustc_hash::FxHashMap;
+
+use crate::db::{Db, File};
+use crate::module::{builtin_instance, module_index};
+use crate::problems::{Problem, ProblemKind};
+use crate::types::union;
+use crate::types::{Cause, CauseId, CauseKind, Literal, Type};
+
+/// Works out types in one body.
+pub struct Infer<'db> {
+    /// The database.
+    pub db: &'db dyn Db,
+    /// The file of the body.
+    pub file: File,
+    /// The file's index.
+    pub index: &'db ModuleIndex,
+    /// The body.
+    pub body: BodyId,
+    exprs: FxHashMap<ExprId, Type>,
+    values: FxHashMap<ValueId, Type>,
+    defs: FxHashMap<DefId, Type>,
+    reaches: FxHashMap<ReachId, bool>,
+    /// Loop heads being worked out, with what they are taken to be so far and whether that was asked for.
+    heads: FxHashMap<ValueId, (Type, bool)>,
+    /// Definitions being worked out.
+    open_defs: Vec<DefId>,
+    /// What was remembered, in order, so that it can be taken back.
+    journal: Vec<Entry>,
+    /// What the parameters of lambdas are, where the call that they are given to says so.
+    lambda_params: FxHashMap<DefId, Type>,
+    /// What was found wrong; kept only by a walk that checks.
+    pub problems: Vec<Problem>,
+    /// Whether problems are kept.
+    pub checking: bool,
+    depth: u32,
+}
+
+#[derive(Debug, Clone, Copy)]
+enum Entry {
+    Expr(ExprId),
+    Value(ValueId),
+    Def(DefId),
+    Reach(ReachId),
+}
+
+/// A point in an [`Infer`]'s memory.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Mark {
+    journal: usize,
+    problems: usize,
+}
+
+/// Expressions nested deeper than this are unknown. Said in docs/architecture.md.
+const DEEPEST: u32 = 2_000;
+
+impl<'db> Infer<'db> {
+    /// Starts on a body, with nothing known.
+    #[must_use]
+    pub fn new(db: &'db dyn Db, file: File, body: BodyId) -> Infer<'db> {
+        Infer {
+            db,
+            file,
+            index: module_index(db, file),
+            body,
+            exprs: FxHashMap::default(),
+            values: FxHashMap::default(),
+            defs: FxHashMap::default(),
+            reaches: FxHashMap::default(),
+            heads: FxHashMap::default(),
+            open_defs: Vec::new(),
+            journal: Vec::new(),
+            lambda_params: FxHashMap::default(),
+            problems: Vec::new(),
+            checking: false,
+            depth: 0,
+        }
+    }
+
+    /// Reports a problem at an expression, if this walk checks.
+    pub fn problem(&mut self, expr: ExprId, kind: ProblemKind) {
+        let range = self.index.spans[expr];
+        self.problem_at(range, Some(expr), kind);
+    }
+
+    /// Reports a problem at a range.
+    pub fn problem_at(&mut self, range: leitmotiv_syntax::TextRange, expr: Option<ExprId>, kind: ProblemKind) {
+        if self.checking {
+            self.problems.push(Problem { range, expr, kind });
+        }
+    }
+
+    /// An unknown with its cause at an expression.
+    pub fn unknown(&self, kind: CauseKind, expr: ExprId) -> Type {
+        Type::Unknown(self.cause(kind, expr))
+    }
+
+    /// A cause at an expression.
+    pub fn cause(&self, kind: CauseKind, expr: ExprId) -> CauseId {
+        self.cause_named(kind, expr, known::EMPTY)
+    }
+
+    /// A cause at an expression, with the name concerned.
+    pub fn cause_named(&self, kind: CauseKind, expr: ExprId, name: Name) -> CauseId {
+        self.db.store().intern_cause(Cause { kind, file: self.file, range: self.index.spans[expr], name })
+    }
+
+    /// The union of some types.
+    pub fn join(&self, types: impl IntoIterator<Item = Type>) -> Type {
+        union::join(self.db.store(), types)
+    }
+
+    /// The class form of a literal: `int` for `3`.
+    pub fn class_form(&self, ty: Type) -> Type {
+        let Type::Literal(id) = ty else { return ty };
+        match *self.db.store().literal(id) {
+            Literal::Int(_) => self.builtin(known::INT),
+            Literal::Bool(_) => self.builtin(known::BOOL_CLASS),
+            Literal::Str(_) => self.builtin(known::STR),
+            Literal::Bytes(_) => self.builtin(known::BYTES),
+            Literal::Enum(class, _) => Type::Instance(crate::module::instance_of(self.db, class, &[])),
+        }
+    }
+
+    /// A type without its literals.
+    pub fn widen(&self, ty: Type) -> Type {
+        match ty {
+            Type::Literal(_) => self.class_form(ty),
+            Type::Union(_) => union::map(self.db.store(), ty, |part| self.class_form(part)),
+            Type::Tuple(id) => {
+                let tuple = self.db.store().tuple(id).clone();
+                let wide = |types: &[Type]| types.iter().map(|ty| self.widen(*ty)).collect();
+                Type::Tuple(self.db.store().intern_tuple(crate::types::Tuple {
+                    prefix: wide(&tuple.prefix),
+                    rest: tuple.rest.map(|rest| self.widen(rest)),
+                    suffix: wide(&tuple.suffix),
+                }))
+            }
+            ty => ty,
+        }
+    }
+
+    /// What an inferred type is to other parts of the program, which may see other values of its kind: without literals.
+    /// Members of enumerations stay what they are only in their own body.
+    pub fn widen_for_others(&self, ty: Type) -> Type {
+        self.widen(ty)
+    }
+
+    /// An instance of a built-in class without arguments.
+    pub fn builtin(&self, name: Name) -> Type {
+        builtin_instance(self.db, name, &[])
+    }
+
+    /// `list[element]` and the like.
+    pub fn container(&self, name: Name, args: &[Type]) -> Type {
+        builtin_instance(self.db, name, args)
+    }
+
+    pub(crate) fn mark(&self) -> Mark {
+        Mark { journal: self.journal.len(), problems: self.problems.len() }
+    }
+
+    /// Forgets what was remembered and reported since a mark.
+    pub(crate) fn roll_back(&mut self, mark: Mark) {
+        while self.journal.len() > mark.journal {
+            match self.journal.pop() {
+                Some(Entry::Expr(id)) => {
+                    self.exprs.remove(&id);
+                }
+                Some(Entry::Value(id)) => {
+                    self.values.remove(&id);
+                }
+                Some(Entry::Def(id)) => {
+                    self.defs.remove(&id);
+                }
+                Some(Entry::Reach(id)) => {
+                    self.reaches.remove(&id);
+                }
+                None => break,
+            }
+        }
+        self.problems.truncate(mark.problems);
+    }
+
+    /// Works something out without leaving a trace of it.
+    pub(crate) fn speculate<T>(&mut self, work: impl FnOnce(&mut Self) -> T) -> T {
+        let mark = self.mark();
+        let checking = std::mem::replace(&mut self.checking, false);
+        let result = work(self);
+        self.checking = checking;
+        self.roll_back(mark);
+        result
+    }
+
+    /// The type of an expression.
+    pub fn expr(&mut self, expr: ExprId) -> Type {
+        if let Some(ty) = self.exprs.get(&expr) {
+            return *ty;
+        }
+        if self.depth > DEEPEST {
+            return self.unknown(CauseKind::Unsupported, expr);
+        }
+        self.depth += 1;
+        let ty = self.expression(expr);
+        self.depth -= 1;
+        self.exprs.insert(expr, ty);
+        self.journal.push(Entry::Expr(expr));
+        ty
+    }
+
+    /// The type of an expression if it has been worked out here.
+    #[must_use]
+    pub fn known_expr(&self, expr: ExprId) -> Option<Type> {
+        self.exprs.get(&expr).copied()
+    }
+
+    /// All expressions that were worked out here.
+    pub fn known_exprs(&self) -> impl Iterator<Item = (ExprId, Type)> {
+        self.exprs.iter().map(|(expr, ty)| (*expr, *ty))
+    }
+}

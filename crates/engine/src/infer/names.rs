@@ -1,0 +1,84 @@
+//! Names that the body itself does not bind.
+
+use leitmotiv_index::tree::{ScopeId, ScopeKind};
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Infer;
+use crate::module::{own_name, scope_type, standard_module};
+use crate::types::Type;
+
+impl Infer<'_> {
+    /// A name of the module or the builtins.
+    pub fn global(&self, name: Name) -> Option<Type> {
+        own_name(self.db, self.file, name, 0).or_else(|| self.implicit(name)).or_else(|| self.builtin_name(name))
+    }
+
+    fn builtin_name(&self, name: Name) -> Option<Type> {
+        let builtins = standard_module(self.db, known::BUILTINS)?;
+        if builtins == self.file || self.db.names().text(name).starts_with('_') && !self.is_public_dunder(name) {
+            return None;
+        }
+        own_name(self.db, builtins, name, 0)
+    }
+
+    fn is_public_dunder(&self, name: Name) -> bool {
+        matches!(self.db.names().text(name), "__import__" | "__debug__" | "__build_class__")
+    }
+
+    /// Names that every module has (language reference, "Module objects").
+    fn implicit(&self, name: Name) -> Option<Type> {
+        let text = self.db.names().text(name);
+        Some(match text {
+            "__name__" | "__file__" | "__qualname__" | "__module__" => self.builtin(known::STR),
+            "__doc__" | "__package__" | "__cached__" => self.join([self.builtin(known::STR), Type::None]),
+            "__path__" => self.container(known::LIST, &[self.builtin(known::STR)]),
+            "__dict__" | "__annotations__" => self.container(known::DICT, &[self.builtin(known::STR), Type::Any]),
+            "__builtins__" | "__loader__" | "__spec__" | "__class__" | "__conditional_annotations__" => Type::Any,
+            // Typing constructs that stubs of builtins mention before they are imported.
+            "reveal_type" | "reveal_locals" => {
+                let typing = standard_module(self.db, known::TYPING)?;
+                return own_name(self.db, typing, known::REVEAL_TYPE, 0);
+            }
+            "WindowsError" => return self.builtin_name(self.db.names().intern("OSError")),
+            _ => return None,
+        })
+    }
+
+    /// A name in an annotation that is resolved when everything is defined: from the scope outwards.
+    pub(crate) fn deferred(&self, scope: ScopeId, name: Name) -> Option<Type> {
+        let mut next = Some(scope);
+        let mut first = true;
+        while let Some(current) = next {
+            let record = &self.index.scopes[current];
+            let visible = first || !matches!(record.kind, ScopeKind::Class(_));
+            // Type parameters belong to the class or function below them, and annotations of a method see those of its class.
+            if visible && record.symbols.contains_key(&name) {
+                if current == ScopeId(0) {
+                    break;
+                }
+                return Some(scope_type(self.db, self.file, current, name));
+            }
+            first = false;
+            next = record.parent;
+        }
+        self.global(name)
+    }
+
+    /// Names visible from a scope, for near misses.
+    pub(crate) fn visible_names(&self, scope: ScopeId) -> Vec<&str> {
+        let mut all: Vec<&str> = Vec::new();
+        let mut next = Some(scope);
+        while let Some(current) = next {
+            let record = &self.index.scopes[current];
+            all.extend(record.symbols.keys().map(|name| self.db.names().text(*name)));
+            next = record.parent;
+        }
+        if let Some(builtins) = standard_module(self.db, known::BUILTINS) {
+            let index = crate::module::module_index(self.db, builtins);
+            all.extend(index.scopes[ScopeId(0)].symbols.keys().map(|name| self.db.names().text(*name)));
+        }
+        all.sort_unstable();
+        all.dedup();
+        all
+    }
+}

@@ -1,0 +1,327 @@
+//! Operators (data model, "Emulating numeric types").
+
+use leitmotiv_index::tree::{BinaryOp, CompareOp, Expr, ExprId, UnaryOp};
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Infer;
+use crate::problems::{Operator, ProblemKind};
+use crate::types::{CauseKind, Literal, Tuple, Type};
+
+impl Infer<'_> {
+    pub(super) fn binary(&mut self, expr: ExprId, op: BinaryOp, left: ExprId, right: ExprId) -> Type {
+        // Long sums lean to the left: go down without recursion.
+        let mut chain = vec![(expr, op, right)];
+        let mut first = left;
+        while self.known_expr(first).is_none()
+            && let Expr::Binary { op, left, right } = self.index.exprs[first]
+        {
+            chain.push((first, op, right));
+            first = left;
+        }
+        let mut ty = self.expr(first);
+        while let Some((at, op, right)) = chain.pop() {
+            let right_type = self.expr(right);
+            ty = match self.binary_result(op, ty, right_type, false) {
+                Some(result) => result,
+                None => {
+                    let operator = Operator::Binary(op, false);
+                    let (left_bad, right_bad) = self.unsupported_parts(op, ty, right_type);
+                    let kind = ProblemKind::OperatorUnsupported { operator, left: left_bad, right: Some(right_bad) };
+                    self.problem(at, kind);
+                    self.unknown(CauseKind::Reported, at)
+                }
+            };
+            if at != expr {
+                self.exprs.insert(at, ty);
+                self.journal.push(super::Entry::Expr(at));
+            }
+        }
+        ty
+    }
+
+    /// The parts of both operands that do not go together, for the message.
+    fn unsupported_parts(&mut self, op: BinaryOp, left: Type, right: Type) -> (Type, Type) {
+        let store = self.db.store();
+        let lefts = crate::types::union::parts(store, &left).to_vec();
+        let rights = crate::types::union::parts(store, &right).to_vec();
+        for part in &lefts {
+            for other in &rights {
+                if self.binary_result(op, *part, *other, false).is_none() {
+                    return (*part, *other);
+                }
+            }
+        }
+        (left, right)
+    }
+
+    /// What an operation gives; `None` where it is not supported. For unions, all parts must support it.
+    pub(crate) fn binary_result(&mut self, op: BinaryOp, left: Type, right: Type, in_place: bool) -> Option<Type> {
+        let store = self.db.store();
+        if left.is_dynamic() || left == Type::Never {
+            return Some(left);
+        }
+        if right.is_dynamic() || right == Type::Never {
+            // What the left side makes of anything; where that depends, the right side's cause stands.
+            return Some(right);
+        }
+        if let Type::Union(id) = left {
+            let parts = store.union_parts(id).to_vec();
+            let results: Option<Vec<Type>> =
+                parts.into_iter().map(|part| self.binary_result(op, part, right, in_place)).collect();
+            return results.map(|results| self.join(results));
+        }
+        if let Type::Union(id) = right {
+            let parts = store.union_parts(id).to_vec();
+            let results: Option<Vec<Type>> =
+                parts.into_iter().map(|part| self.binary_result(op, left, part, in_place)).collect();
+            return results.map(|results| self.join(results));
+        }
+        if op == BinaryOp::BitOr && is_type_value(left) && is_type_value(right) {
+            return Some(self.type_union(left, right));
+        }
+        if let (BinaryOp::Add, Type::Tuple(one), Type::Tuple(other)) = (op, left, right) {
+            let (one, other) = (store.tuple(one), store.tuple(other));
+            if one.rest.is_none() && other.rest.is_none() {
+                let prefix = one.prefix.iter().chain(&other.prefix).copied().collect();
+                return Some(Type::Tuple(store.intern_tuple(Tuple { prefix, rest: None, suffix: [].into() })));
+            }
+        }
+        if op == BinaryOp::Pow
+            && let Some(result) = self.power(left, right)
+        {
+            return Some(result);
+        }
+        let (plain, reflected, augmented) = method_names(op);
+        let names = self.db.names();
+        if in_place
+            && let Some(result) = self.try_operator(left, names.intern(augmented), right)
+        {
+            return Some(result);
+        }
+        // A subclass's reflected method comes first (data model); for types it makes no difference but in rare cases.
+        if let Some(result) = self.try_operator(left, names.intern(plain), right) {
+            return Some(result);
+        }
+        self.try_operator(right, names.intern(reflected), left)
+    }
+
+    /// Calls an operator's method, if the type has it and it takes the argument.
+    fn try_operator(&mut self, object: Type, method: Name, argument: Type) -> Option<Type> {
+        // Operators are looked up on the class, past the instance.
+        let class_level = match object {
+            Type::Class(_) => self.nominal(object).map(Type::Instance)?,
+            other => other,
+        };
+        let method = self.member(class_level, method)?;
+        let method = match (object, method) {
+            (Type::Class(_), Type::Method(id)) => {
+                let mut bound = *self.db.store().method(id);
+                bound.receiver = object;
+                Type::Method(self.db.store().intern_method(bound))
+            }
+            (_, method) => method,
+        };
+        if method.is_dynamic() {
+            return Some(method);
+        }
+        self.try_call(method, &[argument])
+    }
+
+    /// `int ** int`: not negative gives `int`, else `float` is possible.
+    fn power(&mut self, left: Type, right: Type) -> Option<Type> {
+        let store = self.db.store();
+        let is = |infer: &Self, ty: Type, name: Name| {
+            matches!(infer.class_form(ty), Type::Instance(id)
+                if crate::module::is_builtin(infer.db, store.instance(id).class, name))
+        };
+        let int_like = |infer: &Self, ty: Type| is(infer, ty, known::INT) || is(infer, ty, known::BOOL_CLASS);
+        if int_like(self, left) && int_like(self, right) {
+            return Some(match right {
+                Type::Literal(id) if matches!(store.literal(id), Literal::Int(value) if *value >= 0) => {
+                    self.builtin(known::INT)
+                }
+                Type::Literal(_) => self.builtin(known::FLOAT),
+                _ => Type::Any,
+            });
+        }
+        let float_like = |infer: &Self, ty: Type| int_like(infer, ty) || is(infer, ty, known::FLOAT);
+        (float_like(self, left) && float_like(self, right)).then(|| self.builtin(known::FLOAT))
+    }
+
+    /// `int | None` as a value.
+    fn type_union(&mut self, left: Type, right: Type) -> Type {
+        let store = self.db.store();
+        let as_type = |ty: Type| match ty {
+            Type::Class(id) => Some(Type::Instance(id)),
+            Type::Form(id) => Some(*store.single(id)),
+            Type::None => Some(Type::None),
+            _ => None,
+        };
+        match (as_type(left), as_type(right)) {
+            (Some(left), Some(right)) => {
+                let union = self.join([left, right]);
+                Type::Form(store.intern_type(union))
+            }
+            _ => Type::Any,
+        }
+    }
+
+    pub(super) fn unary(&mut self, expr: ExprId, op: UnaryOp, operand: ExprId) -> Type {
+        let ty = self.expr(operand);
+        if op == UnaryOp::Not {
+            return self.builtin(known::BOOL_CLASS);
+        }
+        let store = self.db.store();
+        if let (UnaryOp::Neg, Type::Literal(id)) = (op, ty)
+            && let Literal::Int(value) = *store.literal(id)
+            && let Some(negated) = value.checked_neg()
+        {
+            return Type::Literal(store.intern_literal(Literal::Int(negated)));
+        }
+        let name = match op {
+            UnaryOp::Neg => known::NEG,
+            UnaryOp::Pos => known::POS,
+            UnaryOp::Invert | UnaryOp::Not => known::INVERT,
+        };
+        let parts = crate::types::union::parts(store, &ty).to_vec();
+        let mut results = Vec::with_capacity(parts.len());
+        for part in parts {
+            if part.is_dynamic() {
+                results.push(part);
+                continue;
+            }
+            match self.member(part, name) {
+                Some(method) => results.push(self.result_of(method)),
+                None => {
+                    self.problem(
+                        expr,
+                        ProblemKind::OperatorUnsupported { operator: Operator::Unary(op), left: part, right: None },
+                    );
+                    return self.unknown(CauseKind::Reported, expr);
+                }
+            }
+        }
+        self.join(results)
+    }
+
+    pub(super) fn bool_op(&mut self, and: bool, operands: &[ExprId]) -> Type {
+        let mut parts = Vec::with_capacity(operands.len());
+        for (number, operand) in operands.iter().enumerate() {
+            let ty = self.expr(*operand);
+            if number + 1 == operands.len() {
+                parts.push(ty);
+            } else {
+                // `a or b` gives `a` only where it is true.
+                parts.push(self.truthy_part(ty, !and));
+            }
+        }
+        self.join(parts)
+    }
+
+    pub(super) fn compare(&mut self, expr: ExprId, left: ExprId, rest: &[(CompareOp, ExprId)]) -> Type {
+        let mut left_type = self.expr(left);
+        let mut result = Type::Never;
+        for (op, right) in rest {
+            let right_type = self.expr(*right);
+            result = self.compare_one(expr, *op, left_type, right_type);
+            left_type = right_type;
+        }
+        if rest.len() > 1 { self.builtin(known::BOOL_CLASS) } else { result }
+    }
+
+    fn compare_one(&mut self, expr: ExprId, op: CompareOp, left: Type, right: Type) -> Type {
+        let bool_type = self.builtin(known::BOOL_CLASS);
+        let (plain, reflected) = match op {
+            CompareOp::Lt => ("__lt__", "__gt__"),
+            CompareOp::LtE => ("__le__", "__ge__"),
+            CompareOp::Gt => ("__gt__", "__lt__"),
+            CompareOp::GtE => ("__ge__", "__le__"),
+            CompareOp::Eq | CompareOp::NotEq => {
+                // Always answered; only classes that answer with something of their own matter.
+                let name = if op == CompareOp::Eq { known::EQ } else { self.db.names().intern("__ne__") };
+                return match left {
+                    Type::Instance(_) => {
+                        self.try_operator(left, name, right).filter(|ty| !ty.is_dynamic()).unwrap_or(bool_type)
+                    }
+                    _ => bool_type,
+                };
+            }
+            CompareOp::Is | CompareOp::IsNot => return bool_type,
+            CompareOp::In | CompareOp::NotIn => return self.membership(expr, op, left, right),
+        };
+        let store = self.db.store();
+        let lefts = crate::types::union::parts(store, &left).to_vec();
+        let rights = crate::types::union::parts(store, &right).to_vec();
+        let mut results = Vec::new();
+        for one in &lefts {
+            for other in &rights {
+                if one.is_dynamic() || other.is_dynamic() {
+                    results.push(bool_type);
+                    continue;
+                }
+                let names = self.db.names();
+                let found = self
+                    .try_operator(*one, names.intern(plain), *other)
+                    .or_else(|| self.try_operator(*other, names.intern(reflected), *one));
+                match found {
+                    Some(ty) => results.push(ty),
+                    None => {
+                        let kind = ProblemKind::OperatorUnsupported {
+                            operator: Operator::Compare(op),
+                            left: *one,
+                            right: Some(*other),
+                        };
+                        self.problem(expr, kind);
+                        return bool_type;
+                    }
+                }
+            }
+        }
+        self.join(results)
+    }
+
+    fn membership(&mut self, expr: ExprId, op: CompareOp, left: Type, right: Type) -> Type {
+        let bool_type = self.builtin(known::BOOL_CLASS);
+        let parts = crate::types::union::parts(self.db.store(), &right).to_vec();
+        for part in parts {
+            if part.is_dynamic() {
+                continue;
+            }
+            let contains = self.member(part, known::CONTAINS).is_some();
+            if !contains && self.element(part, false).is_none() {
+                let kind = ProblemKind::OperatorUnsupported {
+                    operator: Operator::Compare(op),
+                    left,
+                    right: Some(part),
+                };
+                self.problem(expr, kind);
+                break;
+            }
+        }
+        bool_type
+    }
+}
+
+/// Whether a value stands for a type in `int | None`.
+fn is_type_value(ty: Type) -> bool {
+    matches!(ty, Type::Class(_) | Type::Form(_) | Type::None | Type::Special(_) | Type::Var(_))
+}
+
+/// The methods behind an operator: plain, reflected, in place.
+pub(crate) fn method_names(op: BinaryOp) -> (&'static str, &'static str, &'static str) {
+    match op {
+        BinaryOp::Add => ("__add__", "__radd__", "__iadd__"),
+        BinaryOp::Sub => ("__sub__", "__rsub__", "__isub__"),
+        BinaryOp::Mul => ("__mul__", "__rmul__", "__imul__"),
+        BinaryOp::MatMul => ("__matmul__", "__rmatmul__", "__imatmul__"),
+        BinaryOp::Div => ("__truediv__", "__rtruediv__", "__itruediv__"),
+        BinaryOp::Mod => ("__mod__", "__rmod__", "__imod__"),
+        BinaryOp::Pow => ("__pow__", "__rpow__", "__ipow__"),
+        BinaryOp::LShift => ("__lshift__", "__rlshift__", "__ilshift__"),
+        BinaryOp::RShift => ("__rshift__", "__rrshift__", "__irshift__"),
+        BinaryOp::BitOr => ("__or__", "__ror__", "__ior__"),
+        BinaryOp::BitXor => ("__xor__", "__rxor__", "__ixor__"),
+        BinaryOp::BitAnd => ("__and__", "__rand__", "__iand__"),
+        BinaryOp::FloorDiv => ("__floordiv__", "__rfloordiv__", "__ifloordiv__"),
+    }
+}

@@ -1,0 +1,268 @@
+//! Functions and classes that the engine must know by identity, because the typing specification or the language gives
+//! their calls a meaning that no signature can say.
+
+use leitmotiv_index::tree::{Arg, ArgKind, DefId, Expr, ExprId, ScopeKind};
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Infer;
+use crate::module::{class_name, module_index};
+use crate::problems::ProblemKind;
+use crate::types::{
+    CauseKind, FunctionRef, InstanceId, Literal, Method, Type, TypeVariable, VarKind, Variance,
+};
+
+impl Infer<'_> {
+    /// A call of a function with a meaning of its own; `None` for any other.
+    pub(crate) fn special_call(&mut self, expr: ExprId, function: FunctionRef, args: &[Arg]) -> Option<Type> {
+        let module = self.db.names().text(function.file.module(self.db));
+        if function.file.origin(self.db) != leitmotiv_project::resolve::Origin::Bundled {
+            return None;
+        }
+        let index = module_index(self.db, function.file);
+        let name = self.db.names().text(index.functions[function.function].name);
+        let positional = |place: usize| {
+            args.iter().filter(|arg| arg.kind == ArgKind::Positional).nth(place).map(|arg| arg.value)
+        };
+        match (module, name) {
+            ("typing" | "typing_extensions", "reveal_type") => {
+                let ty = self.expr(positional(0)?);
+                self.problem(expr, ProblemKind::RevealType { ty });
+                Some(ty)
+            }
+            ("typing" | "typing_extensions", "assert_type") => {
+                let given = self.expr(positional(0)?);
+                let expected = self.annotation(positional(1)?);
+                if given != expected && !self.same(given, expected) {
+                    self.problem(expr, ProblemKind::AssertType { expected, given });
+                }
+                Some(given)
+            }
+            ("typing" | "typing_extensions", "cast") => {
+                let ty = positional(0)?;
+                if let Some(value) = positional(1) {
+                    self.expr(value);
+                }
+                Some(self.annotation(ty))
+            }
+            ("builtins", "getattr") => {
+                let object = self.expr(positional(0)?);
+                let key = self.expr(positional(1)?);
+                let default = positional(2).map(|default| self.expr(default));
+                let Type::Literal(id) = key else { return Some(self.unknown(CauseKind::Dynamic, expr)) };
+                let Literal::Str(key) = *self.db.store().literal(id) else { return None };
+                let found = if object.is_dynamic() { None } else { self.member(object, key) };
+                match (found, default) {
+                    (Some(found), Some(default)) => Some(self.join([found, default])),
+                    (Some(found), None) => Some(found),
+                    _ => Some(self.unknown(CauseKind::Dynamic, expr)),
+                }
+            }
+            _ => None,
+        }
+    }
+
+    /// A call of a class with a meaning of its own; `None` for any other.
+    pub(crate) fn special_construction(&mut self, expr: ExprId, class: InstanceId, args: &[Arg]) -> Option<Type> {
+        let instance = self.db.store().instance(class);
+        let file = instance.class.file;
+        if file.origin(self.db) != leitmotiv_project::resolve::Origin::Bundled {
+            return None;
+        }
+        let module = self.db.names().text(file.module(self.db));
+        let name = self.db.names().text(class_name(self.db, instance.class));
+        match (module, name) {
+            ("builtins", "super") => Some(self.super_object(expr, args)),
+            ("builtins", "type") => {
+                let [Arg { kind: ArgKind::Positional, value }] = args else {
+                    for arg in args {
+                        self.expr(arg.value);
+                    }
+                    return Some(self.unknown(CauseKind::Dynamic, expr));
+                };
+                let ty = self.expr(*value);
+                Some(self.class_of(ty, expr))
+            }
+            ("typing", "NewType" | "NamedTuple") => {
+                for arg in args {
+                    self.expr(arg.value);
+                }
+                Some(self.unknown(CauseKind::Dynamic, expr))
+            }
+            _ => None,
+        }
+    }
+
+    /// `type(x)`
+    fn class_of(&mut self, ty: Type, expr: ExprId) -> Type {
+        let store = self.db.store();
+        crate::types::union::map(store, ty, |part| match part {
+            Type::Instance(_) => Type::SubclassOf(store.intern_type(part)),
+            Type::Literal(_) | Type::Tuple(_) => match self.nominal(part) {
+                Some(id) => Type::Class(id),
+                None => self.unknown(CauseKind::Dynamic, expr),
+            },
+            part if part.is_dynamic() => part,
+            _ => self.builtin(known::TYPE),
+        })
+    }
+
+    /// `super()` with and without arguments.
+    fn super_object(&mut self, expr: ExprId, args: &[Arg]) -> Type {
+        let (start, receiver) = match args {
+            [] => {
+                let Some(found) = self.method_around() else { return self.unknown(CauseKind::Dynamic, expr) };
+                found
+            }
+            [class, object] => {
+                let class = self.expr(class.value);
+                (class, self.expr(object.value))
+            }
+            _ => return self.unknown(CauseKind::Dynamic, expr),
+        };
+        if receiver.is_dynamic() || !matches!(start, Type::Class(_)) {
+            return self.unknown(CauseKind::Dynamic, expr);
+        }
+        Type::Super(self.db.store().intern_method(Method { function: start, receiver }))
+    }
+
+    /// The class and first parameter of the method that this body belongs to.
+    fn method_around(&mut self) -> Option<(Type, Type)> {
+        let mut function = self.index.bodies[self.body].function?;
+        loop {
+            let record = &self.index.functions[function];
+            if let Some(class) = record.class {
+                let class = crate::types::ClassRef { file: self.file, class };
+                let start = self.class_value(class);
+                // In `__new__` the first parameter is the class.
+                let receiver = if record.name == known::NEW {
+                    start
+                } else {
+                    crate::functions::receiver_type(self.db, self.file, function)
+                };
+                return Some((start, receiver));
+            }
+            let mut scope = Some(record.parent);
+            function = loop {
+                let current = scope?;
+                match self.index.scopes[current].kind {
+                    ScopeKind::Function(outer) => break outer,
+                    _ => scope = self.index.scopes[current].parent,
+                }
+            };
+        }
+    }
+
+    /// Applies a decorator to a function's value.
+    pub(crate) fn decorated(&mut self, decorator: ExprId, ty: Type) -> Type {
+        let index = self.index;
+        let head = match &index.exprs[decorator] {
+            Expr::Call { callee, .. } => *callee,
+            _ => decorator,
+        };
+        let name = match index.exprs[head] {
+            Expr::Name(name, _) | Expr::Attribute { name, .. } => name,
+            _ => known::EMPTY,
+        };
+        let value = self.expr(head);
+        let from_standard = match value {
+            Type::Function(id) => {
+                self.db.store().function(id).file.origin(self.db) == leitmotiv_project::resolve::Origin::Bundled
+            }
+            Type::Class(id) => {
+                self.db.store().instance(id).class.file.origin(self.db) == leitmotiv_project::resolve::Origin::Bundled
+            }
+            _ => false,
+        };
+        let text = self.db.names().text(name);
+        if from_standard && (crate::functions::keeps_function(text) || matches!(text, "lru_cache" | "cache")) {
+            return ty;
+        }
+        if from_standard && matches!(text, "abstractproperty" | "property") {
+            return crate::functions::as_property(ty);
+        }
+        if let Type::Class(id) = value {
+            let class = self.db.store().instance(id).class;
+            // Descriptors that behave as properties do.
+            if from_standard && matches!(text, "cached_property" | "DynamicClassAttribute") {
+                return crate::functions::as_property(ty);
+            }
+            if crate::classes::derives_builtin(self.db, class, known::PROPERTY) {
+                return crate::functions::as_property(ty);
+            }
+        }
+        let decorator_type = self.expr(decorator);
+        if decorator_type.is_dynamic() {
+            return Type::Unknown(self.cause_named(CauseKind::Decorator, decorator, name));
+        }
+        let result = self.call_with(decorator_type, &[ty]);
+        if result.is_unknown() {
+            return Type::Unknown(self.cause_named(CauseKind::Decorator, decorator, name));
+        }
+        result
+    }
+
+    /// An assignment whose value gets its meaning from the name it is assigned to: type variables.
+    pub(crate) fn special_assignment(&mut self, def: DefId, value: ExprId) -> Option<Type> {
+        let Expr::Call { callee, args } = &self.index.exprs[value] else { return None };
+        let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = self.index.exprs[*callee] else { return None };
+        let kind = match self.db.names().text(name) {
+            "TypeVar" => VarKind::Type,
+            "ParamSpec" => VarKind::Params,
+            "TypeVarTuple" => VarKind::Tuple,
+            "NewType" => return self.new_type(value),
+            _ => return None,
+        };
+        let is_typing = matches!(self.speculate(|infer| infer.expr(*callee)), Type::Class(id)
+            if self.db.store().instance(id).class.file.module(self.db) == known::TYPING);
+        if !is_typing {
+            return None;
+        }
+        Some(self.type_variable(def, kind, args))
+    }
+
+    /// `Id = NewType("Id", int)` is taken as the type it stands for, until new types are told apart.
+    fn new_type(&mut self, value: ExprId) -> Option<Type> {
+        Some(self.unknown(CauseKind::Dynamic, value))
+    }
+
+    fn type_variable(&mut self, def: DefId, kind: VarKind, args: &[Arg]) -> Type {
+        let record = &self.index.defs[def];
+        let (name, at) = (record.name, record.range);
+        let mut constraints = Vec::new();
+        let mut bound = None;
+        let mut default = None;
+        let mut variance = Variance::Invariant;
+        for (place, arg) in args.iter().enumerate() {
+            match arg.kind {
+                ArgKind::Positional if place > 0 => constraints.push(self.annotation(arg.value)),
+                ArgKind::Keyword(known::BOUND) => bound = Some(self.annotation(arg.value)),
+                ArgKind::Keyword(known::DEFAULT) => default = Some(self.annotation(arg.value)),
+                ArgKind::Keyword(known::COVARIANT) if self.is_true(arg.value) => variance = Variance::Covariant,
+                ArgKind::Keyword(known::CONTRAVARIANT) if self.is_true(arg.value) => {
+                    variance = Variance::Contravariant;
+                }
+                _ => {}
+            }
+        }
+        let variable = TypeVariable {
+            name,
+            file: self.file,
+            at,
+            kind,
+            bound,
+            constraints: constraints.into(),
+            variance,
+            default,
+        };
+        Type::Var(self.db.store().intern_variable(variable))
+    }
+
+    fn is_true(&self, expr: ExprId) -> bool {
+        self.index.exprs[expr] == Expr::Bool(true)
+    }
+
+    /// The name of a keyword argument, for messages.
+    pub(crate) fn text(&self, name: Name) -> &str {
+        self.db.names().text(name)
+    }
+}

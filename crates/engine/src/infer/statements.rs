@@ -1,0 +1,413 @@
+//! The walk that checks a body: every statement that can be reached, every expression in it.
+
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FunctionId, StatementKind};
+use leitmotiv_project::resolve::Origin;
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Infer;
+use crate::classes::members;
+use crate::functions;
+use crate::module::{Imported, absolute_name, import_target, member, module_value};
+use crate::problems::{Operator, ProblemKind};
+use crate::types::{CauseKind, Type};
+
+impl Infer<'_> {
+    /// Checks the body.
+    pub fn check(&mut self) {
+        self.checking = true;
+        let index = self.index;
+        for statement in &index.bodies[self.body].statements {
+            if self.reachable(statement.reach) {
+                self.statement(&statement.kind, statement.range);
+            }
+        }
+    }
+
+    fn statement(&mut self, kind: &StatementKind, range: TextRange) {
+        match kind {
+            StatementKind::Expr(expr) | StatementKind::Test(expr) | StatementKind::Match(expr) => {
+                self.expr(*expr);
+            }
+            StatementKind::Except(expr) => {
+                self.expr(*expr);
+            }
+            StatementKind::Assign { targets, value } => {
+                self.expr(*value);
+                for target in targets {
+                    self.check_target(*target, Some(*value));
+                }
+            }
+            StatementKind::Annotated { target, annotation, value } => {
+                let declared = self.declared_annotation(*annotation);
+                if let Some(value) = value {
+                    let given = self.expr(*value);
+                    let is_placeholder = self.file.is_stub(self.db) || self.index.exprs[*value] == Expr::Ellipsis;
+                    if let Some(declared) = declared
+                        && !is_placeholder
+                        && !self.is_field_call(*value)
+                        && !self.fits(*value, declared)
+                    {
+                        let name = self.target_name(*target);
+                        let at = Some((self.file, self.index.spans[*annotation]));
+                        self.problem(*value, ProblemKind::ValueAssign { declared, given, name, def: at });
+                    }
+                }
+                if !matches!(self.index.exprs[*target], Expr::Name(..)) {
+                    self.check_object(*target);
+                }
+            }
+            StatementKind::Augmented { target, op, value } => {
+                let left = self.expr(*target);
+                let right = self.expr(*value);
+                if self.binary_result(*op, left, right, true).is_none() {
+                    let operator = Operator::Binary(*op, true);
+                    self.problem_at(
+                        range,
+                        Some(*target),
+                        ProblemKind::OperatorUnsupported { operator, left, right: Some(right) },
+                    );
+                }
+            }
+            StatementKind::For { target, iterable, is_async } => {
+                let ty = self.expr(*iterable);
+                self.check_iterable(*iterable, ty, *is_async);
+                self.check_target(*target, None);
+            }
+            StatementKind::With { manager, target, .. } => {
+                self.expr(*manager);
+                if let Some(target) = target {
+                    self.check_target(*target, None);
+                }
+            }
+            StatementKind::Return(number) => self.check_return(*number),
+            StatementKind::Raise { exception, cause } => {
+                for part in [exception, cause].into_iter().flatten() {
+                    self.expr(*part);
+                }
+            }
+            StatementKind::Assert { test, message } => {
+                self.expr(*test);
+                if let Some(message) = message {
+                    self.expr(*message);
+                }
+            }
+            StatementKind::Delete(targets) => {
+                for target in targets {
+                    self.expr(*target);
+                }
+            }
+            StatementKind::Function(function) => self.check_function(*function),
+            StatementKind::Class(class) => {
+                let record = &self.index.classes[*class];
+                for decorator in &record.decorators {
+                    self.expr(*decorator);
+                }
+                for arg in &record.args {
+                    self.expr(arg.value);
+                }
+            }
+            StatementKind::Import(defs) => {
+                for def in defs {
+                    self.check_import(*def);
+                }
+            }
+            StatementKind::Case(pattern) => self.check_pattern(*pattern),
+            StatementKind::TypeAlias(def) => {
+                self.definition(*def);
+            }
+        }
+    }
+
+    /// `field(default=…)` stands for a default of the declared type.
+    fn is_field_call(&self, value: ExprId) -> bool {
+        let Expr::Call { callee, .. } = self.index.exprs[value] else { return false };
+        matches!(self.index.exprs[callee], Expr::Name(known::FIELD, _) | Expr::Attribute { name: known::FIELD, .. })
+    }
+
+    fn target_name(&self, target: ExprId) -> Name {
+        match self.index.exprs[target] {
+            Expr::Name(name, _) | Expr::Attribute { name, .. } => name,
+            _ => known::EMPTY,
+        }
+    }
+
+    fn check_function(&mut self, function: FunctionId) {
+        let record = &self.index.functions[function];
+        for decorator in &record.decorators {
+            self.expr(*decorator);
+        }
+        for param in &record.params {
+            if let Some(default) = param.default {
+                let given = self.expr(default);
+                if let Some(annotation) = param.annotation {
+                    let declared = self.annotation(annotation);
+                    let is_placeholder = self.index.exprs[default] == Expr::Ellipsis;
+                    // `= None` where the annotation does not say so has its own rule later; it is common and clear.
+                    if !is_placeholder && given != Type::None && !self.fits(default, declared) {
+                        let at = Some((self.file, self.index.spans[annotation]));
+                        self.problem(default, ProblemKind::ValueAssign { declared, given, name: param.name, def: at });
+                    }
+                }
+            }
+            if let Some(annotation) = param.annotation {
+                self.annotation(annotation);
+            }
+        }
+        if let Some(returns) = record.returns {
+            self.annotation(returns);
+        }
+        self.note_missing_annotations(function);
+    }
+
+    /// Notes what is not annotated; only demands make it a finding.
+    fn note_missing_annotations(&mut self, function: FunctionId) {
+        let record = &self.index.functions[function];
+        let implicit = record.class.is_some()
+            && functions::binding(self.db, self.file, function) != crate::types::Binding::Static
+            || record.class.is_some() && record.name == known::NEW;
+        let params: Vec<Name> = record
+            .params
+            .iter()
+            .skip(usize::from(implicit))
+            .filter(|param| param.annotation.is_none())
+            .map(|param| param.name)
+            .collect();
+        let returns = record.returns.is_none() && record.name != known::INIT;
+        // `__init__` without parameters has nothing to annotate but its result, which is always None.
+        if !params.is_empty() || returns {
+            self.problem_at(record.name_range, None, ProblemKind::AnnotationMissing { function, params, returns });
+        }
+    }
+
+    fn check_return(&mut self, number: usize) {
+        let statement = self.index.bodies[self.body].returns[number];
+        let given = match statement.value {
+            Some(value) => self.expr(value),
+            None => Type::None,
+        };
+        let Some(function) = self.index.bodies[self.body].function else { return };
+        let record = &self.index.functions[function];
+        let Some(returns) = record.returns else { return };
+        if !self.index.bodies[self.body].yields.is_empty() {
+            return;
+        }
+        let body = functions::enclosing_body(self.db, self.file, function);
+        if Infer::new(self.db, self.file, body).guard(returns).is_some() {
+            return;
+        }
+        let declared = Infer::new(self.db, self.file, body).annotation(returns);
+        let fits = match statement.value {
+            Some(value) => self.fits(value, declared),
+            None => self.assignable(Type::None, declared),
+        };
+        if !fits {
+            let range = statement.value.map_or(statement.range, |value| self.index.spans[value]);
+            self.problem_at(range, statement.value, ProblemKind::ValueReturn { declared, given, function });
+        }
+    }
+
+    /// Looks at a target: what it stands on, and whether what is declared takes the value.
+    fn check_target(&mut self, target: ExprId, value: Option<ExprId>) {
+        match &self.index.exprs[target] {
+            Expr::Name(name, _) => {
+                if let Some(value) = value {
+                    self.check_declared_name(target, *name, value);
+                }
+            }
+            Expr::Attribute { value: object, name, .. } => {
+                let (object, name) = (*object, *name);
+                let ty = self.expr(object);
+                if let Some(value) = value {
+                    self.check_declared_attribute(ty, name, value);
+                }
+            }
+            Expr::Subscript { value: object, index, .. } => {
+                self.expr(*object);
+                self.expr(*index);
+            }
+            Expr::Tuple(parts) => {
+                for part in parts {
+                    self.check_target(*part, None);
+                }
+            }
+            Expr::Starred(inner) => self.check_target(*inner, None),
+            _ => {}
+        }
+    }
+
+    fn check_object(&mut self, target: ExprId) {
+        if let Expr::Attribute { value, .. } | Expr::Subscript { value, .. } = self.index.exprs[target] {
+            self.expr(value);
+        }
+    }
+
+    fn check_declared_name(&mut self, target: ExprId, name: Name, value: ExprId) {
+        let Expr::Name(_, id) = self.index.exprs[target] else { return };
+        let leitmotiv_index::tree::Value::Def(def) = self.index.values[id] else { return };
+        let scope = self.index.defs[def].scope;
+        let comment = match &self.index.defs[def].kind {
+            DefKind::Assign { comment: Some(comment), unpack: None, .. } => Some(*comment),
+            _ => None,
+        };
+        let (declared, at) = match comment {
+            Some(comment) => (self.annotation(comment), Some((self.file, self.index.spans[comment]))),
+            None => {
+                let Some(declared) = self.declaration_elsewhere(def) else { return };
+                let symbol = &self.index.scopes[scope].symbols[&name];
+                let at = symbol.defs.iter().chain(&symbol.foreign).find_map(|def| match self.index.defs[*def].kind {
+                    DefKind::Annotated { annotation, .. } => Some((self.file, self.index.spans[annotation])),
+                    _ => None,
+                });
+                (declared, at)
+            }
+        };
+        if !self.fits(value, declared) {
+            let given = self.expr(value);
+            self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
+        }
+    }
+
+    fn check_declared_attribute(&mut self, object: Type, name: Name, value: ExprId) {
+        let id = match object {
+            Type::Instance(id) | Type::Class(id) => id,
+            _ => return,
+        };
+        let Some(found) = members::find(self.db, id, name, None) else { return };
+        if !found.member.declared || matches!(found.member.ty, Type::Literal(_) | Type::Special(_)) {
+            return;
+        }
+        let substitution = crate::classes::as_base(self.db, id, self.db.store().instance(found.owner).class)
+            .map(|owner| crate::classes::class_arguments(self.db, owner))
+            .unwrap_or_default();
+        let declared = substitution.apply(self.db.store(), found.member.ty);
+        let declared = self.replace_self(declared, object);
+        // A descriptor takes what its `__set__` takes.
+        if let Type::Instance(id) = declared
+            && members::find(self.db, id, known::SET, None).is_some()
+        {
+            return;
+        }
+        if !self.fits(value, declared) {
+            let given = self.expr(value);
+            let at = Some(Infer::member_range(self.db, found));
+            self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
+        }
+    }
+
+    fn check_pattern(&mut self, pattern: leitmotiv_index::tree::PatternId) {
+        use leitmotiv_index::tree::PatternKind;
+        let index = self.index;
+        match &index.patterns[pattern].kind {
+            PatternKind::Value(value) => {
+                self.expr(*value);
+            }
+            PatternKind::Sequence { patterns, .. } | PatternKind::Or(patterns) => {
+                patterns.iter().for_each(|part| self.check_pattern(*part));
+            }
+            PatternKind::Mapping { keys, patterns } => {
+                keys.iter().for_each(|key| {
+                    self.expr(*key);
+                });
+                patterns.iter().for_each(|part| self.check_pattern(*part));
+            }
+            PatternKind::Class { class, positional, keywords } => {
+                self.expr(*class);
+                positional.iter().chain(keywords.iter().map(|(_, part)| part)).for_each(|part| {
+                    self.check_pattern(*part);
+                });
+            }
+            PatternKind::As { pattern: Some(inner) } => self.check_pattern(*inner),
+            PatternKind::As { pattern: None } | PatternKind::Star | PatternKind::Singleton(_) => {}
+        }
+    }
+
+    fn check_import(&mut self, def: DefId) {
+        let db = self.db;
+        let record = &self.index.defs[def];
+        let range = record.range;
+        // `try: import a` with a handler that goes on without it: being absent is expected.
+        let guarded = self.is_guarded_import(def);
+        match record.kind {
+            DefKind::Import { module, .. } => match module_value(db, module, Some(self.file)) {
+                Some(Type::Module(file)) => self.note_untyped(file.origin(db), module, range),
+                Some(_) => {}
+                None if !guarded => self.unresolved_import(module, range),
+                None => {}
+            },
+            DefKind::ImportFrom { module, level, name, .. } => match import_target(db, self.file, module, level) {
+                Some(Imported::File(file)) => {
+                    if file == self.file {
+                        return;
+                    }
+                    let full = absolute_name(db, self.file, module, level).unwrap_or(module);
+                    self.note_untyped(file.origin(db), full, range);
+                    if !guarded && member(db, file, name).is_none() {
+                        let near = self.near_member(Type::Module(file), name);
+                        self.problem_at(range, None, ProblemKind::ImportName { module: full, name, near });
+                    }
+                }
+                Some(Imported::Namespace(package)) => {
+                    let full = format!("{}.{}", db.names().text(package), db.names().text(name));
+                    if !guarded && module_value(db, db.names().intern(&full), Some(self.file)).is_none() {
+                        self.problem_at(range, None, ProblemKind::ImportName { module: package, name, near: None });
+                    }
+                }
+                None if !guarded => {
+                    let full = absolute_name(db, self.file, module, level).unwrap_or(module);
+                    self.unresolved_import(full, range);
+                }
+                None => {}
+            },
+            DefKind::Star { module, level } => match import_target(db, self.file, module, level) {
+                Some(Imported::File(file)) => {
+                    let full = absolute_name(db, self.file, module, level).unwrap_or(module);
+                    self.note_untyped(file.origin(db), full, range);
+                }
+                Some(Imported::Namespace(_)) => {}
+                None if !guarded => {
+                    let full = absolute_name(db, self.file, module, level).unwrap_or(module);
+                    self.unresolved_import(full, range);
+                }
+                None => {}
+            },
+            _ => {}
+        }
+    }
+
+    fn note_untyped(&mut self, origin: Origin, module: Name, range: TextRange) {
+        if origin == Origin::Untyped {
+            self.problem_at(range, None, ProblemKind::ImportUntyped { module });
+        }
+    }
+
+    fn unresolved_import(&mut self, module: Name, range: TextRange) {
+        if !self.checking {
+            return;
+        }
+        let text = self.db.names().text(module);
+        let head = text.split('.').next().unwrap_or(text);
+        let all = self.db.module_names();
+        let near = super::attributes::nearest(head, all.iter().map(String::as_str));
+        let near = near.map(|near| format!("{near}{}", &text[head.len()..]));
+        self.problem_at(range, None, ProblemKind::ImportUnresolved { module, near });
+    }
+
+    /// Whether an import stands in a `try` whose handlers expect it to fail.
+    fn is_guarded_import(&self, def: DefId) -> bool {
+        let record = &self.index.defs[def];
+        self.index.guarded.iter().any(|range| range.contains_range(record.range))
+    }
+
+    /// Remembers the type of an expression that was worked out in a special way.
+    pub(crate) fn exprs_insert(&mut self, expr: ExprId, ty: Type) {
+        self.exprs.insert(expr, ty);
+        self.journal.push(super::Entry::Expr(expr));
+    }
+
+    /// A cause for tests of what is not understood.
+    #[must_use]
+    pub fn is_unsupported(&self, ty: Type) -> bool {
+        matches!(ty, Type::Unknown(id) if self.db.store().cause(id).kind == CauseKind::Unsupported)
+    }
+}

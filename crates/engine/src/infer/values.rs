@@ -1,0 +1,672 @@
+//! Values, definitions and reachability.
+
+use leitmotiv_index::tree::{
+    DefId, DefKind, Expr, ExprId, FillKind, Filled, PatternId, Reach, ReachId, UnpackStep, Value, ValueId,
+};
+use leitmotiv_syntax::names::known;
+
+use super::{Entry, Infer};
+use crate::functions;
+use crate::module::{captured_type, import_target, member, module_value, scope_type};
+use crate::module::Imported;
+use crate::types::{Cause, CauseKind, ClassRef, Instance, Literal, Type};
+
+/// Rounds after which a loop's head is given up as unknown.
+const MOST_ROUNDS: u32 = 6;
+
+impl Infer<'_> {
+    /// The type of a value. `Never` where the name is not bound.
+    pub fn value(&mut self, value: ValueId) -> Type {
+        if let Some(ty) = self.values.get(&value) {
+            return *ty;
+        }
+        if let Some((so_far, asked)) = self.heads.get_mut(&value) {
+            *asked = true;
+            return *so_far;
+        }
+        let ty = match self.index.values[value] {
+            Value::Unbound => Type::Never,
+            Value::Global(name) => self.global(name).unwrap_or(Type::Never),
+            Value::Closure { scope, name } => scope_type(self.db, self.file, scope, name),
+            Value::Captured { body, value } => captured_type(self.db, self.file, body, value),
+            Value::Deferred { scope, name } => self.deferred(scope, name).unwrap_or(Type::Never),
+            Value::Def(def) => self.current(def),
+            Value::Phi { start, len, is_loop: false } => {
+                let mut parts = Vec::with_capacity(len as usize);
+                for (reach, arg) in self.index.phi(start, len) {
+                    if self.reachable(*reach) {
+                        parts.push(self.value(*arg));
+                    }
+                }
+                self.join(parts)
+            }
+            Value::Phi { start, len, is_loop: true } => self.loop_head(value, start, len),
+            Value::Narrow { of, condition, subject, positive } => {
+                let ty = self.value(of);
+                self.narrow(ty, condition, subject, positive)
+            }
+            Value::Matched { of, pattern, positive } => {
+                let ty = self.value(of);
+                self.narrow_pattern(ty, pattern, positive)
+            }
+            Value::Natural(expr) => self.natural(expr),
+        };
+        self.values.insert(value, ty);
+        self.journal.push(Entry::Value(value));
+        ty
+    }
+
+    /// Iterates a loop's head until it stands still. It does: each round's type holds the last one's, and the last round
+    /// allowed gives an unknown.
+    fn loop_head(&mut self, value: ValueId, start: u32, len: u32) -> Type {
+        let args = self.index.phi(start, len);
+        let mut so_far = match args.first() {
+            Some((reach, first)) if self.reachable(*reach) => self.value(*first),
+            _ => Type::Never,
+        };
+        let mark = self.mark();
+        for round in 0..MOST_ROUNDS {
+            self.heads.insert(value, (so_far, false));
+            let mut parts = vec![so_far];
+            for (reach, arg) in args.iter().skip(1) {
+                if self.reachable(*reach) {
+                    parts.push(self.value(*arg));
+                }
+            }
+            let asked = self.heads.remove(&value).is_some_and(|(_, asked)| asked);
+            let mut joined = self.join(parts);
+            if round >= 1 {
+                joined = self.widen(joined);
+            }
+            if joined == so_far || !asked {
+                return joined;
+            }
+            self.roll_back(mark);
+            so_far = joined;
+        }
+        let (range, name) = match args.get(1).map(|(_, arg)| self.index.values[*arg]) {
+            Some(Value::Def(def)) => (self.index.defs[def].range, self.index.defs[def].name),
+            _ => (leitmotiv_syntax::TextRange::default(), known::EMPTY),
+        };
+        let cause = Cause { kind: CauseKind::Cycle, file: self.file, range, name };
+        Type::Unknown(self.db.store().intern_cause(cause))
+    }
+
+    /// What a place holds right after a definition: the assigned type, within what is declared.
+    fn current(&mut self, def: DefId) -> Type {
+        let record = &self.index.defs[def];
+        let (scope, name) = (record.scope, record.name);
+        match &record.kind {
+            DefKind::Annotated { annotation, value } => {
+                if let Some(special) = self.declared_symbol(scope, name)
+                    && matches!(special, Type::Special(_))
+                {
+                    return special;
+                }
+                let declared = self.declared_annotation(*annotation);
+                match (declared, value) {
+                    (Some(declared), Some(value)) if self.file.is_stub(self.db) => {
+                        let _ = value;
+                        declared
+                    }
+                    (Some(declared), Some(value)) => self.assigned(declared, *value),
+                    (Some(declared), None) => declared,
+                    (None, Some(value)) => self.alias_or_value(*annotation, *value),
+                    (None, None) => self.unknown(CauseKind::Bare, *annotation),
+                }
+            }
+            DefKind::Assign { value, unpack: None, comment } => {
+                let (value, comment) = (*value, *comment);
+                if let Some(comment) = comment {
+                    let declared = self.annotation(comment);
+                    return self.assigned(declared, value);
+                }
+                if self.is_attribute(def) {
+                    return self.definition(def);
+                }
+                // A later assignment to a name that is declared somewhere in its scope.
+                match self.declaration_elsewhere(def) {
+                    Some(declared) => self.assigned(declared, value),
+                    None => self.definition(def),
+                }
+            }
+            _ => self.definition(def),
+        }
+    }
+
+    /// Whether a definition gives an attribute and not a name.
+    fn is_attribute(&self, def: DefId) -> bool {
+        let record = &self.index.defs[def];
+        !self.index.scopes[record.scope]
+            .symbols
+            .get(&record.name)
+            .is_some_and(|symbol| symbol.defs.contains(&def) || symbol.foreign.contains(&def))
+    }
+
+    /// The declared type of the name that a definition gives, declared by another statement.
+    pub(crate) fn declaration_elsewhere(&mut self, def: DefId) -> Option<Type> {
+        let record = &self.index.defs[def];
+        let symbol = self.index.scopes[record.scope].symbols.get(&record.name)?;
+        if symbol.defs.len() + symbol.foreign.len() < 2 {
+            return None;
+        }
+        self.declared_symbol(record.scope, record.name)
+    }
+
+    /// The declared type narrowed to what is assigned (typing specification, "Type narrowing on assignment").
+    pub(crate) fn assigned(&mut self, declared: Type, value: ExprId) -> Type {
+        if declared.is_dynamic() {
+            let given = self.expr(value);
+            return if given.is_unknown() { declared } else { given };
+        }
+        // A display has the declared type from the start.
+        if self.is_display(value) && self.fits(value, declared) {
+            return crate::types::union::filter(self.db.store(), declared, |part| part != Type::None);
+        }
+        let given = self.expr(value);
+        if given.is_dynamic() {
+            return declared;
+        }
+        if self.assignable(given, declared) && !self.has_unknown_parts(given) { given } else { declared }
+    }
+
+    fn has_unknown_parts(&self, ty: Type) -> bool {
+        let store = self.db.store();
+        match ty {
+            Type::Unknown(_) | Type::Any => true,
+            Type::Union(id) => store.union_parts(id).iter().any(|part| self.has_unknown_parts(*part)),
+            Type::Instance(id) => store.instance(id).args.iter().any(|arg| self.has_unknown_parts(*arg)),
+            _ => false,
+        }
+    }
+
+    /// `X: TypeAlias = …` names a type; `X: Final = …` has its value's type.
+    fn alias_or_value(&mut self, annotation: ExprId, value: ExprId) -> Type {
+        if self.expr(annotation) == Type::Special(crate::types::Special::TypeAlias) {
+            let ty = self.annotation(value);
+            return self.form(ty);
+        }
+        self.expr(value)
+    }
+
+    /// A type as a value.
+    pub(crate) fn form(&self, ty: Type) -> Type {
+        match ty {
+            Type::Instance(id) => Type::Class(id),
+            Type::Any | Type::Unknown(_) => ty,
+            ty => Type::Form(self.db.store().intern_type(ty)),
+        }
+    }
+
+    /// What a definition gives by itself, without what is declared elsewhere.
+    pub fn definition(&mut self, def: DefId) -> Type {
+        if let Some(ty) = self.defs.get(&def) {
+            return *ty;
+        }
+        if self.open_defs.contains(&def) {
+            return Type::Never;
+        }
+        self.open_defs.push(def);
+        let ty = self.define(def);
+        self.open_defs.pop();
+        self.defs.insert(def, ty);
+        self.journal.push(Entry::Def(def));
+        ty
+    }
+
+    fn define(&mut self, def: DefId) -> Type {
+        let db = self.db;
+        let record = &self.index.defs[def];
+        match &record.kind {
+            DefKind::Assign { value, unpack, .. } => {
+                if unpack.is_none()
+                    && let Some(special) = self.special_assignment(def, *value)
+                {
+                    return special;
+                }
+                let ty = self.expr(*value);
+                match unpack {
+                    Some(steps) => self.unpack(ty, steps),
+                    None if self.is_empty_display(*value) => self.filled(def, *value, ty),
+                    None => ty,
+                }
+            }
+            DefKind::Annotated { annotation, value } => match (self.declared_annotation(*annotation), value) {
+                (Some(declared), _) => declared,
+                (None, Some(value)) => self.alias_or_value(*annotation, *value),
+                (None, None) => self.unknown(CauseKind::Bare, *annotation),
+            },
+            DefKind::Augmented { target, op, value } => {
+                let left = self.expr(*target);
+                let right = self.expr(*value);
+                self.binary_result(*op, left, right, true).unwrap_or_else(|| self.unknown(CauseKind::Reported, *target))
+            }
+            DefKind::For { iterable, unpack, is_async } => {
+                let ty = self.expr(*iterable);
+                let element =
+                    self.element(ty, *is_async).unwrap_or_else(|| self.unknown(CauseKind::Reported, *iterable));
+                self.unpack(element, unpack.as_deref().unwrap_or_default())
+            }
+            DefKind::With { manager, unpack, is_async } => {
+                let ty = self.expr(*manager);
+                let entered =
+                    self.entered(ty, *is_async).unwrap_or_else(|| self.unknown(CauseKind::Reported, *manager));
+                self.unpack(entered, unpack.as_deref().unwrap_or_default())
+            }
+            DefKind::Except { exception, star } => self.exception(*exception, *star),
+            DefKind::Import { module, alias } => {
+                let target = if *alias { *module } else { root_name(db, *module) };
+                match module_value(db, target, Some(self.file)) {
+                    Some(ty) => ty,
+                    None => self.unresolved(def),
+                }
+            }
+            DefKind::ImportFrom { module, level, name, .. } => match import_target(db, self.file, *module, *level) {
+                Some(Imported::File(file)) => {
+                    // A package's `__init__` that imports from itself means the submodule.
+                    let found = if file == self.file {
+                        crate::module::submodule(db, file, *name)
+                    } else {
+                        member(db, file, *name)
+                    };
+                    found.unwrap_or_else(|| self.unresolved(def))
+                }
+                Some(Imported::Namespace(package)) => {
+                    let full = format!("{}.{}", db.names().text(package), db.names().text(*name));
+                    let full = db.names().intern(&full);
+                    module_value(db, full, Some(self.file)).unwrap_or_else(|| self.unresolved(def))
+                }
+                None => self.unresolved(def),
+            },
+            DefKind::Star { .. } => Type::Never,
+            DefKind::Function(function) => functions::value(db, self.file, *function),
+            DefKind::Class(class) => self.class_value(ClassRef { file: self.file, class: *class }),
+            DefKind::Param { function, index } => {
+                let declared = functions::declared(db, self.file, *function);
+                match declared.params.get(*index as usize) {
+                    Some(param) => functions::inside(db, param.kind, param.ty),
+                    None => Type::Any,
+                }
+            }
+            DefKind::LambdaParam { lambda, index } => match self.lambda_params.get(&def) {
+                Some(ty) => *ty,
+                None => {
+                    let param = &self.index.lambdas[*lambda].params[*index as usize];
+                    let cause = Cause {
+                        kind: CauseKind::Parameter,
+                        file: self.file,
+                        range: param.name_range,
+                        name: param.name,
+                    };
+                    let unknown = Type::Unknown(db.store().intern_cause(cause));
+                    functions::inside(db, param.kind, unknown)
+                }
+            },
+            DefKind::Named { value } => self.expr(*value),
+            DefKind::Capture { subject, value, pattern } => self.captured_by(*subject, *value, *pattern),
+            DefKind::TypeParam { .. } => self.type_param(def).map_or(Type::Any, Type::Var),
+            DefKind::TypeAlias { value } => {
+                let ty = self.annotation(*value);
+                self.form(ty)
+            }
+        }
+    }
+
+    /// The class as a value.
+    pub(crate) fn class_value(&self, class: ClassRef) -> Type {
+        Type::Class(self.db.store().intern_instance(Instance { class, args: Box::new([]) }))
+    }
+
+    /// The unknown that an import leaves behind which leads nowhere.
+    fn unresolved(&self, def: DefId) -> Type {
+        let record = &self.index.defs[def];
+        let (DefKind::Import { module, .. } | DefKind::ImportFrom { module, .. }) = record.kind else {
+            return Type::Any;
+        };
+        let cause =
+            Cause { kind: CauseKind::UnresolvedImport, file: self.file, range: record.range, name: module };
+        Type::Unknown(self.db.store().intern_cause(cause))
+    }
+
+    /// The exception that a handler binds.
+    fn exception(&mut self, exception: Option<ExprId>, star: bool) -> Type {
+        let Some(exception) = exception else { return self.builtin(known::BASE_EXCEPTION) };
+        let ty = self.expr(exception);
+        let raised = self.instances_of(ty, exception);
+        if star {
+            let names = self.db.names();
+            return crate::module::builtin_instance(self.db, names.intern("BaseExceptionGroup"), &[]);
+        }
+        raised
+    }
+
+    /// Instances of the class or classes that a value stands for, as in `except (A, B)` and `isinstance`.
+    pub(crate) fn instances_of(&mut self, ty: Type, at: ExprId) -> Type {
+        let store = self.db.store();
+        match ty {
+            Type::Class(id) => {
+                // Without arguments, nothing is known of them.
+                let instance = store.instance(id);
+                let params = crate::classes::info(self.db, instance.class).params.len();
+                if params > 0 && instance.args.is_empty() {
+                    let unknown = self.unknown(CauseKind::Bare, at);
+                    let args = vec![unknown; params];
+                    return self.normal_instance(crate::module::instance_of(self.db, instance.class, &args));
+                }
+                self.normal_instance(id)
+            }
+            Type::SubclassOf(id) => *store.single(id),
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id).clone();
+                let parts: Vec<Type> = tuple
+                    .prefix
+                    .iter()
+                    .chain(&tuple.rest)
+                    .chain(&tuple.suffix)
+                    .map(|part| self.instances_of(*part, at))
+                    .collect();
+                self.join(parts)
+            }
+            Type::Union(id) => {
+                let parts: Vec<Type> = store.union_parts(id).to_vec();
+                let parts: Vec<Type> = parts.into_iter().map(|part| self.instances_of(part, at)).collect();
+                self.join(parts)
+            }
+            Type::Form(id) => *store.single(id),
+            Type::Unknown(_) | Type::Any => ty,
+            _ => self.unknown(CauseKind::Dynamic, at),
+        }
+    }
+
+    /// Instances of `tuple` are tuples, those of `NoneType` are `None`.
+    pub(crate) fn normal_instance(&self, id: crate::types::InstanceId) -> Type {
+        let instance = self.db.store().instance(id);
+        if crate::module::is_builtin(self.db, instance.class, known::TUPLE) {
+            return self.tuple_of_any(instance.args.first().copied().unwrap_or(Type::Any));
+        }
+        if crate::module::is_standard(self.db, instance.class, known::TYPES, known::NONE_TYPE) {
+            return Type::None;
+        }
+        Type::Instance(id)
+    }
+
+    fn is_empty_display(&self, value: ExprId) -> bool {
+        match &self.index.exprs[value] {
+            Expr::List(parts) => parts.is_empty(),
+            Expr::Dict(parts) => parts.is_empty(),
+            Expr::Call { callee, args } => match self.index.exprs[*callee] {
+                Expr::Name(known::LIST | known::DICT | known::SET_CLASS, _) => args.is_empty(),
+                Expr::Name(name, _) | Expr::Attribute { name, .. } => {
+                    matches!(self.db.names().text(name), "defaultdict" | "OrderedDict" | "deque" | "Counter")
+                        && args.len() <= 1
+                }
+                _ => false,
+            },
+            _ => false,
+        }
+    }
+
+    /// A local container that starts empty takes its elements from what is put in.
+    fn filled(&mut self, def: DefId, _value: ExprId, ty: Type) -> Type {
+        let record = &self.index.defs[def];
+        let is_module_name = record.scope == leitmotiv_index::tree::ScopeId(0);
+        let ty = self.fill_container(ty, Filled::Def(def));
+        // Functions may fill a module's container as well.
+        if is_module_name { self.fill_container(ty, Filled::Global(record.name)) } else { ty }
+    }
+
+    /// Joins the elements of a container with all that is put into it elsewhere. Elements known from the start stay.
+    pub(crate) fn fill_container(&mut self, ty: Type, filled: Filled) -> Type {
+        let Some(fills) = self.index.fills.get(&filled) else { return ty };
+        let store = self.db.store();
+        let own_empty = |arg: &Type| matches!(arg, Type::Unknown(id) if store.cause(*id).kind == CauseKind::Empty);
+        let parts: Vec<Type> = crate::types::union::parts(store, &ty).to_vec();
+        let mut changed = Vec::with_capacity(parts.len());
+        for part in parts {
+            let Type::Instance(id) = part else {
+                changed.push(part);
+                continue;
+            };
+            let instance = store.instance(id).clone();
+            if !instance.args.iter().any(own_empty) {
+                changed.push(part);
+                continue;
+            }
+            let is_mapping = instance.args.len() == 2;
+            let (mut keys, mut values) = (Vec::new(), Vec::new());
+            for fill in fills {
+                if fill.body == self.body {
+                    self.one_fill(fill.kind, fill.value, is_mapping, &mut keys, &mut values);
+                } else {
+                    let mut other = Infer::new(self.db, self.file, fill.body);
+                    other.one_fill(fill.kind, fill.value, is_mapping, &mut keys, &mut values);
+                }
+            }
+            let mut args = instance.args.to_vec();
+            if is_mapping {
+                if own_empty(&args[0]) && !keys.is_empty() {
+                    args[0] = self.join(keys);
+                }
+                if own_empty(&args[1]) && !values.is_empty() {
+                    args[1] = self.join(values);
+                }
+            } else if own_empty(&args[0]) && !values.is_empty() {
+                args[0] = self.join(values);
+            }
+            args.iter_mut().for_each(|arg| {
+                if *arg == Type::Never {
+                    *arg = instance.args[0];
+                }
+            });
+            changed.push(Type::Instance(crate::module::instance_of(self.db, instance.class, &args)));
+        }
+        self.join(changed)
+    }
+
+    fn one_fill(&mut self, kind: FillKind, value: ExprId, mapping: bool, keys: &mut Vec<Type>, values: &mut Vec<Type>) {
+        let ty = self.expr(value);
+        match kind {
+            FillKind::Element if !mapping => values.push(self.widen(ty)),
+            FillKind::All if !mapping => {
+                let element = self.element(ty, false).unwrap_or(Type::Any);
+                values.push(self.widen(element));
+            }
+            FillKind::Item { key } => {
+                let key = self.expr(key);
+                keys.push(self.widen(key));
+                values.push(self.widen(ty));
+            }
+            FillKind::All => {
+                if let Type::Instance(id) = ty
+                    && let [key, value] = self.db.store().instance(id).args.as_ref()
+                {
+                    keys.push(*key);
+                    values.push(*value);
+                }
+            }
+            FillKind::Element => {}
+        }
+    }
+
+    /// A part of an unpacked value.
+    pub(crate) fn unpack(&mut self, ty: Type, steps: &[UnpackStep]) -> Type {
+        let Some((step, rest)) = steps.split_first() else { return ty };
+        let parts: Vec<Type> = crate::types::union::parts(self.db.store(), &ty).to_vec();
+        let taken: Vec<Type> = parts.into_iter().map(|part| self.unpack_one(part, *step)).collect();
+        let taken = self.join(taken);
+        self.unpack(taken, rest)
+    }
+
+    fn unpack_one(&mut self, ty: Type, step: UnpackStep) -> Type {
+        let store = self.db.store();
+        if ty.is_dynamic() {
+            return if step.star == Some(step.index) { self.container(known::LIST, &[ty]) } else { ty };
+        }
+        if let Some(id) = self.tuple_shape(ty) {
+            let tuple = store.tuple(id).clone();
+            let (index, count) = (step.index as usize, step.count as usize);
+            match (step.star.map(|star| star as usize), tuple.rest) {
+                (None, None) => return tuple.prefix.get(index).copied().unwrap_or(Type::Any),
+                (Some(star), None) => {
+                    let behind = count - 1 - star;
+                    let len = tuple.prefix.len();
+                    return if index < star {
+                        tuple.prefix.get(index).copied().unwrap_or(Type::Any)
+                    } else if index > star {
+                        len.checked_sub(count - index).and_then(|at| tuple.prefix.get(at)).copied().unwrap_or(Type::Any)
+                    } else {
+                        let inside = tuple.prefix.get(star..len.saturating_sub(behind)).unwrap_or_default();
+                        let element = self.join(inside.iter().copied());
+                        let element = if element == Type::Never { Type::Any } else { self.widen(element) };
+                        self.container(known::LIST, &[element])
+                    };
+                }
+                (star, Some(rest)) => {
+                    if star.is_none_or(|star| index < star)
+                        && let Some(ty) = tuple.prefix.get(index)
+                    {
+                        return *ty;
+                    }
+                    return if star == Some(index) { self.container(known::LIST, &[rest]) } else { rest };
+                }
+            }
+        }
+        let element = self.element(ty, false).unwrap_or(Type::Any);
+        if step.star == Some(step.index) { self.container(known::LIST, &[element]) } else { element }
+    }
+
+    /// A name captured by a pattern. Captures below other patterns are unknown until patterns are read in full.
+    fn captured_by(&mut self, subject: ExprId, value: ValueId, pattern: PatternId) -> Type {
+        let whole = match value.known() {
+            Some(value) => self.value(value),
+            None => self.expr(subject),
+        };
+        let index = self.index;
+        let is_top = index
+            .bodies
+            .iter()
+            .flat_map(|(_, body)| &body.statements)
+            .any(|statement| matches!(statement.kind, leitmotiv_index::tree::StatementKind::Case(top) if top == pattern));
+        if is_top { self.narrow_pattern(whole, pattern, true) } else { self.unknown(CauseKind::Unsupported, subject) }
+    }
+
+    /// Whether a place in the body can be reached.
+    pub fn reachable(&mut self, reach: ReachId) -> bool {
+        // Walk down to what is known, then up again: chains of calls may be thousands long.
+        let mut waiting = vec![reach];
+        while let Some(next) = waiting.last().copied() {
+            if self.reaches.contains_key(&next) {
+                waiting.pop();
+                continue;
+            }
+            let index = self.index;
+            let known = |infer: &Self, reach: ReachId| infer.reaches.get(&reach).copied();
+            let result = match index.reaches[next] {
+                Reach::Always => Some(true),
+                Reach::Never => Some(false),
+                Reach::AfterCall { of, call } => match known(self, of) {
+                    None => {
+                        waiting.push(of);
+                        None
+                    }
+                    Some(false) => Some(false),
+                    Some(true) => Some(!self.call_never_returns(call)),
+                },
+                Reach::WhileAny { of, value } => match known(self, of) {
+                    None => {
+                        waiting.push(of);
+                        None
+                    }
+                    Some(false) => Some(false),
+                    Some(true) => Some(self.leaves_any(value)),
+                },
+                Reach::Swallowed { of, manager, is_async } => match known(self, of) {
+                    None => {
+                        waiting.push(of);
+                        None
+                    }
+                    Some(false) => Some(false),
+                    Some(true) => Some(self.swallows(manager, is_async)),
+                },
+                Reach::Join { start, len } => {
+                    let parts = index.joined(start, len);
+                    if parts.iter().any(|part| known(self, *part) == Some(true)) {
+                        Some(true)
+                    } else if let Some(open) = parts.iter().find(|part| known(self, **part).is_none()) {
+                        waiting.push(*open);
+                        None
+                    } else {
+                        Some(false)
+                    }
+                }
+            };
+            if let Some(result) = result {
+                self.reaches.insert(next, result);
+                self.journal.push(Entry::Reach(next));
+                waiting.pop();
+            }
+        }
+        self.reaches.get(&reach).copied().unwrap_or(true)
+    }
+
+    /// Whether a narrowing left anything, where something was there before.
+    fn leaves_any(&mut self, value: ValueId) -> bool {
+        if self.value(value) != Type::Never {
+            return true;
+        }
+        let (Value::Narrow { of, .. } | Value::Matched { of, .. }) = self.index.values[value] else { return true };
+        self.value(of) == Type::Never
+    }
+
+    fn call_never_returns(&mut self, call: ExprId) -> bool {
+        let inner = match self.index.exprs[call] {
+            Expr::Await(inner) => inner,
+            _ => call,
+        };
+        let Expr::Call { callee, .. } = self.index.exprs[inner] else { return false };
+        let checking = std::mem::replace(&mut self.checking, false);
+        let mark = self.mark();
+        let ty = self.expr(callee);
+        self.checking = checking;
+        // What was worked out without reporting must be worked out again when its turn comes.
+        if checking {
+            self.roll_back(mark);
+        }
+        let store = self.db.store();
+        let function = match ty {
+            Type::Function(id) => *store.function(id),
+            Type::Method(id) => match store.method(id).function {
+                Type::Function(id) => *store.function(id),
+                _ => return false,
+            },
+            _ => return false,
+        };
+        let overloads = functions::overloads(self.db, function.file, function.function);
+        overloads.iter().all(|overload| functions::never_returns(self.db, function.file, *overload))
+            && !overloads.is_empty()
+    }
+
+    /// Whether leaving a `with` block by an exception may go on behind it: `__exit__` says `bool` (typing specification,
+    /// "Exceptions: context managers").
+    fn swallows(&mut self, manager: ExprId, is_async: bool) -> bool {
+        let ty = self.speculate(|infer| infer.expr(manager));
+        let name = if is_async { known::AEXIT } else { known::EXIT };
+        let store = self.db.store();
+        let Type::Instance(id) = ty else { return false };
+        let Some(exit) = self.instance_member(ty, id, name) else { return false };
+        let mut result = self.result_of(exit);
+        if is_async {
+            result = self.awaited(result).unwrap_or(result);
+        }
+        match result {
+            Type::Instance(id) => crate::module::is_builtin(self.db, store.instance(id).class, known::BOOL_CLASS),
+            Type::Literal(id) => *store.literal(id) == Literal::Bool(true),
+            _ => false,
+        }
+    }
+}
+
+fn root_name(db: &dyn crate::db::Db, module: leitmotiv_syntax::names::Name) -> leitmotiv_syntax::names::Name {
+    let text = db.names().text(module);
+    db.names().intern(text.split('.').next().unwrap_or(text))
+}

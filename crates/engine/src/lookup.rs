@@ -1,0 +1,1 @@
+//! What is known of a name or a position.

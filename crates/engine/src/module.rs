@@ -1,0 +1,287 @@
+//! Modules, imports, and what the names of a module mean to others.
+
+use leitmotiv_index::lower::{Target, index_module};
+use leitmotiv_index::tree::{BodyId, ClassId, DefId, DefKind, ModuleIndex, ScopeId, ValueId};
+use leitmotiv_project::resolve::Origin;
+use leitmotiv_syntax::names::{Name, known};
+use leitmotiv_syntax::{TextRange, TextSize};
+
+use crate::db::{Config, Db, File};
+use crate::infer::Infer;
+use crate::types::{Cause, CauseKind, ClassRef, Instance, InstanceId, Type};
+
+/// What a module's text says about itself.
+#[salsa::tracked(returns(ref), no_eq)]
+pub fn module_index(db: &dyn Db, file: File) -> ModuleIndex {
+    let target = Config::get(db).target(db);
+    let target = Target { is_stub: file.is_stub(db), ..target.clone() };
+    index_module(file.text(db), db.names(), &target)
+}
+
+/// The type of a scope's name as others see it: its declared type, or all that it may hold at its body's end or by
+/// assignments elsewhere.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_scope_type)]
+pub fn scope_type(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
+    let index = module_index(db, file);
+    let Some(symbol) = index.scopes[scope].symbols.get(&name) else { return Type::Never };
+    let body = symbol.defs.first().or(symbol.foreign.first()).map_or(BodyId(0), |def| index.defs[*def].body);
+    let mut infer = Infer::new(db, file, body);
+    if let Some(declared) = infer.declared_symbol(scope, name) {
+        return declared;
+    }
+    let mut parts = Vec::new();
+    if let Some(exit) = symbol.exit {
+        parts.push(infer.value(exit));
+    }
+    for def in &symbol.foreign {
+        let mut infer = Infer::new(db, file, index.defs[*def].body);
+        parts.push(infer.definition(*def));
+    }
+    infer.widen_for_others(infer.join(parts))
+}
+
+fn recover_scope_type(
+    db: &dyn Db,
+    cycle: &salsa::Cycle<'_>,
+    last: &Type,
+    value: Type,
+    file: File,
+    scope: ScopeId,
+    name: Name,
+) -> Type {
+    let range = definition_range(db, file, scope, name);
+    converge(db, cycle.iteration(), *last, value, Cause { kind: CauseKind::Cycle, file, range, name })
+}
+
+/// Where a scope's name is first bound.
+fn definition_range(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> TextRange {
+    let index = module_index(db, file);
+    let symbol = index.scopes[scope].symbols.get(&name);
+    let def = symbol.and_then(|symbol| symbol.defs.first().or(symbol.foreign.first()));
+    def.map_or(TextRange::empty(TextSize::new(0)), |def| index.defs[*def].range)
+}
+
+/// What a query that met itself goes on with. Values only grow from round to round, and after a few rounds the answer is
+/// unknown, so that every cycle ends.
+pub(crate) fn converge(db: &dyn Db, round: u32, last: Type, value: Type, cause: Cause) -> Type {
+    if value == last {
+        return value;
+    }
+    let unknown = || Type::Unknown(db.store().intern_cause(cause));
+    if round >= 6 {
+        return unknown();
+    }
+    if round >= 1 {
+        let joined = crate::types::union::join(db.store(), [last, value]);
+        // Growing structure, such as a list of lists of lists, never ends by itself.
+        return if round >= 4 && joined != last { unknown() } else { joined };
+    }
+    value
+}
+
+/// The type of a value of an enclosing body, seen from a function defined there.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_captured)]
+pub fn captured_type(db: &dyn Db, file: File, body: BodyId, value: ValueId) -> Type {
+    Infer::new(db, file, body).value(value)
+}
+
+fn recover_captured(
+    db: &dyn Db,
+    cycle: &salsa::Cycle<'_>,
+    last: &Type,
+    value: Type,
+    file: File,
+    _body: BodyId,
+    _value: ValueId,
+) -> Type {
+    let range = TextRange::empty(TextSize::new(0));
+    converge(db, cycle.iteration(), *last, value, Cause { kind: CauseKind::Cycle, file, range, name: known::EMPTY })
+}
+
+/// A member of a module: a name bound in it, by a star import into it, or a submodule. `None` where it has none.
+pub fn member(db: &dyn Db, file: File, name: Name) -> Option<Type> {
+    if let Some(ty) = own_name(db, file, name, 0) {
+        return Some(ty);
+    }
+    if let Some(submodule) = submodule(db, file, name) {
+        return Some(submodule);
+    }
+    let index = module_index(db, file);
+    if index.scopes[ScopeId(0)].symbols.contains_key(&known::GETATTR) {
+        let range = TextRange::empty(TextSize::new(0));
+        let cause = Cause { kind: CauseKind::Dynamic, file, range, name };
+        return Some(Type::Unknown(db.store().intern_cause(cause)));
+    }
+    None
+}
+
+/// A name bound in a module or by a star import into it. `depth` bounds chains of star imports.
+pub fn own_name(db: &dyn Db, file: File, name: Name, depth: u32) -> Option<Type> {
+    let index = module_index(db, file);
+    let scope = &index.scopes[ScopeId(0)];
+    if scope.symbols.contains_key(&name) {
+        return Some(scope_type(db, file, ScopeId(0), name));
+    }
+    if depth > 16 {
+        return None;
+    }
+    for star in scope.stars.iter().rev() {
+        if let Some(ty) = star_member(db, file, *star, name, depth) {
+            return Some(ty);
+        }
+    }
+    None
+}
+
+/// What `name` is by a star import, if it comes from there.
+fn star_member(db: &dyn Db, file: File, star: DefId, name: Name, depth: u32) -> Option<Type> {
+    let index = module_index(db, file);
+    let DefKind::Star { module, level } = index.defs[star].kind else { return None };
+    let Some(target) = import_target(db, file, module, level) else {
+        // Whatever is not known may have come from there.
+        let range = index.defs[star].range;
+        let cause = Cause { kind: CauseKind::UnresolvedImport, file, range, name: module };
+        return Some(Type::Unknown(db.store().intern_cause(cause)));
+    };
+    let Imported::File(target) = target else { return None };
+    if target == file {
+        return None;
+    }
+    let exported = &module_index(db, target).exported;
+    let visible = match exported {
+        Some(all) => all.contains(&name),
+        None => !db.names().text(name).starts_with('_'),
+    };
+    if !visible {
+        return None;
+    }
+    own_name(db, target, name, depth + 1).or_else(|| exported.as_ref().and_then(|_| submodule(db, target, name)))
+}
+
+/// A submodule of a package.
+pub fn submodule(db: &dyn Db, file: File, name: Name) -> Option<Type> {
+    if !file.is_package(db) {
+        return None;
+    }
+    let full = format!("{}.{}", db.names().text(file.module(db)), db.names().text(name));
+    let full = db.names().intern(&full);
+    module_value(db, full, Some(file))
+}
+
+/// What an import leads to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Imported {
+    /// A file.
+    File(File),
+    /// A namespace package.
+    Namespace(Name),
+}
+
+/// The module as a value.
+pub fn module_value(db: &dyn Db, name: Name, importer: Option<File>) -> Option<Type> {
+    if let Some(file) = db.module_file(name, importer) {
+        return Some(Type::Module(file));
+    }
+    db.is_namespace(name).then_some(Type::Namespace(name))
+}
+
+/// The full name of an imported module: relative ones are resolved against the importer (PEP 328).
+pub fn absolute_name(db: &dyn Db, file: File, module: Name, level: u32) -> Option<Name> {
+    if level == 0 {
+        return Some(module);
+    }
+    let own = db.names().text(file.module(db));
+    let mut parts: Vec<&str> = own.split('.').filter(|part| !part.is_empty()).collect();
+    let up = level as usize - usize::from(file.is_package(db));
+    if up > parts.len() {
+        return None;
+    }
+    parts.truncate(parts.len() - up);
+    let tail = db.names().text(module);
+    if !tail.is_empty() {
+        parts.push(tail);
+    }
+    Some(db.names().intern(&parts.join(".")))
+}
+
+/// What `from module import …` looks into.
+pub fn import_target(db: &dyn Db, file: File, module: Name, level: u32) -> Option<Imported> {
+    let name = absolute_name(db, file, module, level)?;
+    if name == known::EMPTY {
+        return None;
+    }
+    if let Some(found) = db.module_file(name, Some(file)) {
+        return Some(Imported::File(found));
+    }
+    db.is_namespace(name).then_some(Imported::Namespace(name))
+}
+
+/// Whether a module's values have types that someone gave them.
+pub fn is_typed(origin: Origin) -> bool {
+    !matches!(origin, Origin::Untyped)
+}
+
+/// A module of the standard library by its full name.
+pub fn standard_module(db: &dyn Db, name: Name) -> Option<File> {
+    db.module_file(name, None)
+}
+
+/// A class of a standard module.
+pub fn standard_class(db: &dyn Db, module: Name, name: Name) -> Option<ClassRef> {
+    let file = standard_module(db, module)?;
+    class_in(db, file, name)
+}
+
+/// The class that a module's name was last bound to by a `class` statement.
+pub fn class_in(db: &dyn Db, file: File, name: Name) -> Option<ClassRef> {
+    let index = module_index(db, file);
+    let symbol = index.scopes[ScopeId(0)].symbols.get(&name)?;
+    symbol.defs.iter().rev().find_map(|def| match index.defs[*def].kind {
+        DefKind::Class(class) => Some(ClassRef { file, class }),
+        _ => None,
+    })
+}
+
+/// A built-in class.
+pub fn builtin(db: &dyn Db, name: Name) -> Option<ClassRef> {
+    standard_class(db, known::BUILTINS, name)
+}
+
+/// An instance of a built-in class with arguments; an unknown if the bundle should lack it.
+pub fn builtin_instance(db: &dyn Db, name: Name, args: &[Type]) -> Type {
+    standard_instance(db, known::BUILTINS, name, args)
+}
+
+/// An instance of a class of a standard module.
+pub fn standard_instance(db: &dyn Db, module: Name, name: Name, args: &[Type]) -> Type {
+    match standard_class(db, module, name) {
+        Some(class) => Type::Instance(instance_of(db, class, args)),
+        None => Type::Any,
+    }
+}
+
+/// The handle for a class with arguments.
+pub fn instance_of(db: &dyn Db, class: ClassRef, args: &[Type]) -> InstanceId {
+    db.store().intern_instance(Instance { class, args: args.into() })
+}
+
+/// Whether a class is the one of that name in a standard module.
+pub fn is_standard(db: &dyn Db, class: ClassRef, module: Name, name: Name) -> bool {
+    class.file.module(db) == module && module_index(db, class.file).classes[class.class].name == name
+}
+
+/// Whether a class is the built-in of that name.
+pub fn is_builtin(db: &dyn Db, class: ClassRef, name: Name) -> bool {
+    is_standard(db, class, known::BUILTINS, name)
+}
+
+/// A class's name.
+pub fn class_name(db: &dyn Db, class: ClassRef) -> Name {
+    module_index(db, class.file).classes[class.class].name
+}
+
+/// The class of that number, for walks over a file.
+#[must_use]
+pub fn class_ref(file: File, class: ClassId) -> ClassRef {
+    ClassRef { file, class }
+}

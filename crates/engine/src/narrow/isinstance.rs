@@ -1,0 +1,197 @@
+//! `isinstance`, `issubclass`, `callable`.
+
+use leitmotiv_index::tree::ExprId;
+use leitmotiv_syntax::names::known;
+
+use crate::classes;
+use crate::infer::Infer;
+use crate::types::union::{filter, join, parts};
+use crate::types::{CauseKind, Type};
+
+impl Infer<'_> {
+    /// Narrows by `isinstance(x, class)`, or `issubclass`.
+    pub(super) fn narrow_isinstance(&mut self, ty: Type, class: ExprId, positive: bool, of_classes: bool) -> Type {
+        let class_type = self.quietly(class);
+        let instances = self.instances_of(class_type, class);
+        if of_classes {
+            return self.narrow_subclass(ty, instances, positive);
+        }
+        if has_dynamic(self, instances) {
+            // Not known what is asked for: then nothing is known of what passed.
+            return if positive { self.unknown(CauseKind::Dynamic, class) } else { ty };
+        }
+        if positive {
+            return self.intersect(ty, instances);
+        }
+        let store = self.db.store();
+        filter(store, ty, |part| part.is_dynamic() || !self.surely_is(part, instances))
+    }
+
+    fn narrow_subclass(&mut self, ty: Type, instances: Type, positive: bool) -> Type {
+        let store = self.db.store();
+        let all: Vec<Type> = parts(store, &ty).to_vec();
+        let mut kept = Vec::with_capacity(all.len());
+        for part in all {
+            let inner = match part {
+                Type::SubclassOf(id) => *store.single(id),
+                Type::Class(id) => Type::Instance(id),
+                other => {
+                    if positive && !other.is_dynamic() {
+                        kept.push(crate::types::union::map(store, instances, |part| {
+                            Type::SubclassOf(store.intern_type(part))
+                        }));
+                    } else {
+                        kept.push(other);
+                    }
+                    continue;
+                }
+            };
+            if positive {
+                let narrowed = self.intersect(inner, instances);
+                kept.push(crate::types::union::map(store, narrowed, |part| {
+                    Type::SubclassOf(store.intern_type(part))
+                }));
+            } else if !self.surely_is(inner, instances) {
+                kept.push(part);
+            }
+        }
+        join(store, kept)
+    }
+
+    /// Whether every value of the part is one of the classes'.
+    fn surely_is(&self, part: Type, classes_type: Type) -> bool {
+        let store = self.db.store();
+        parts(store, &classes_type).iter().any(|wanted| self.is_class_of(part, *wanted) == Some(true))
+    }
+
+    /// Whether values of `part` are instances of `wanted`'s class; `None` where some may be.
+    pub(crate) fn is_class_of(&self, part: Type, wanted: Type) -> Option<bool> {
+        let store = self.db.store();
+        if part == wanted {
+            return Some(true);
+        }
+        if wanted == Type::None || part == Type::None {
+            let object = matches!(wanted, Type::Instance(id)
+                if crate::module::is_builtin(self.db, store.instance(id).class, known::OBJECT));
+            return Some(object || part == wanted);
+        }
+        let (Some(own), Some(other)) = (self.nominal(part), self.nominal(wanted)) else { return None };
+        let (own, other) = (store.instance(own).class, store.instance(other).class);
+        match classes::derives(self.db, own, other) {
+            Some(true) => Some(true),
+            None => None,
+            Some(false) => {
+                // Protocols and the abstract containers ask for members, not for bases.
+                let info = classes::info(self.db, other);
+                if info.kind == classes::ClassKind::Protocol {
+                    let part_fits = self.assignable(part, wanted);
+                    return if part_fits { Some(true) } else { None };
+                }
+                // A subclass of both may exist.
+                if classes::derives(self.db, other, own) == Some(true) { None } else { Some(false) }
+            }
+        }
+    }
+
+    /// What passes: the parts that are of the classes, and the classes below a part.
+    pub(crate) fn intersect(&mut self, ty: Type, wanted: Type) -> Type {
+        let store = self.db.store();
+        let own: Vec<Type> = parts(store, &ty).to_vec();
+        let wanted: Vec<Type> = parts(store, &wanted).to_vec();
+        let mut kept = Vec::new();
+        for part in &own {
+            if part.is_dynamic() {
+                kept.extend(wanted.iter().copied());
+                continue;
+            }
+            let mut matched = false;
+            for one in &wanted {
+                match self.is_class_of(*part, *one) {
+                    Some(true) => {
+                        kept.push(*part);
+                        matched = true;
+                        break;
+                    }
+                    None => {
+                        kept.push(self.with_arguments(*part, *one));
+                        matched = true;
+                    }
+                    Some(false) => {}
+                }
+            }
+            let _ = matched;
+        }
+        if kept.is_empty() {
+            // Nothing known passes: some class that derives from both may (typing specification, "Narrowing"), unless
+            // the types can have no common values.
+            return if own.iter().any(|part| self.is_open(*part)) && wanted.iter().any(|one| self.is_open(*one)) {
+                join(store, wanted)
+            } else {
+                Type::Never
+            };
+        }
+        join(store, kept)
+    }
+
+    /// Whether a class derived from the type and another may exist.
+    fn is_open(&self, ty: Type) -> bool {
+        let Type::Instance(id) = ty else { return ty.is_dynamic() };
+        let class = self.db.store().instance(id).class;
+        // Built-in classes with a layout of their own do not combine.
+        class.file.module(self.db) != known::BUILTINS || crate::module::is_builtin(self.db, class, known::OBJECT)
+    }
+
+    /// `list` in place of `Sequence[int]` is `list[int]`.
+    fn with_arguments(&mut self, part: Type, wanted: Type) -> Type {
+        let store = self.db.store();
+        let (Type::Instance(have), Type::Instance(want)) = (part, wanted) else { return wanted };
+        let want_class = store.instance(want).class;
+        let info = classes::info(self.db, want_class);
+        if info.params.is_empty() {
+            return wanted;
+        }
+        let vars: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
+        let generic = crate::module::instance_of(self.db, want_class, &vars);
+        let Some(base) = classes::as_base(self.db, generic, store.instance(have).class) else { return wanted };
+        let base = store.instance(base).args.clone();
+        let have_args = store.instance(have).args.clone();
+        let mut args = store.instance(want).args.to_vec();
+        for (slot, var) in base.iter().zip(have_args.iter()) {
+            if let Type::Var(slot) = slot
+                && let Some(place) = info.params.iter().position(|param| param == slot)
+                && let Some(arg) = args.get_mut(place)
+            {
+                *arg = *var;
+            }
+        }
+        Type::Instance(crate::module::instance_of(self.db, want_class, &args))
+    }
+
+    /// `callable(x)`
+    pub(super) fn narrow_callable(&mut self, ty: Type, subject: ExprId, positive: bool) -> Type {
+        let store = self.db.store();
+        let all: Vec<Type> = parts(store, &ty).to_vec();
+        let mut kept = Vec::with_capacity(all.len());
+        for part in all {
+            let callable = match part {
+                Type::Function(_) | Type::Method(_) | Type::Callable(_) | Type::Class(_) | Type::SubclassOf(_) => {
+                    Some(true)
+                }
+                Type::None | Type::Literal(_) | Type::Tuple(_) | Type::Module(_) => Some(false),
+                Type::Instance(_) => self.member(part, known::CALL).map(|_| true),
+                _ => None,
+            };
+            match (callable, positive) {
+                (Some(callable), positive) if callable == positive => kept.push(part),
+                (Some(_), _) => {}
+                (None, true) if !part.is_dynamic() => kept.push(self.unknown(CauseKind::Dynamic, subject)),
+                (None, _) => kept.push(part),
+            }
+        }
+        join(store, kept)
+    }
+}
+
+fn has_dynamic(infer: &Infer<'_>, ty: Type) -> bool {
+    parts(infer.db.store(), &ty).iter().any(|part| part.is_dynamic())
+}

@@ -1,0 +1,334 @@
+//! What conditions and patterns say of types (typing specification, "Type narrowing").
+//!
+//! A narrowing knows the condition as a whole, the part of it that reads the place, and how the condition came out. What
+//! it cannot read leaves the type as it was.
+
+mod isinstance;
+mod patterns;
+mod truth;
+
+use leitmotiv_index::tree::{ArgKind, CompareOp, Expr, ExprId};
+use leitmotiv_syntax::names::known;
+
+use crate::classes::{self, ClassKind};
+use crate::infer::Infer;
+use crate::types::union::{filter, join, parts};
+use crate::types::{CauseKind, Literal, Type};
+
+impl Infer<'_> {
+    /// Narrows the type of a place by a condition.
+    pub(crate) fn narrow(&mut self, ty: Type, condition: ExprId, subject: ExprId, positive: bool) -> Type {
+        if ty == Type::Never {
+            return ty;
+        }
+        let index = self.index;
+        if condition == subject {
+            return self.truthy_part(ty, positive);
+        }
+        match &index.exprs[condition] {
+            // `if vessel.berth:` says of `vessel` only that it has one.
+            Expr::Attribute { .. } | Expr::Subscript { .. } => ty,
+            Expr::Compare { left, rest } => {
+                let [(op, right)] = rest.as_ref() else { return ty };
+                self.narrow_comparison(ty, *left, *op, *right, subject, positive)
+            }
+            Expr::Call { callee, args } => {
+                let Some(first) = args.first() else { return ty };
+                if first.value != subject && !self.is_named(first.value, subject) {
+                    return ty;
+                }
+                let second = args.get(1).filter(|arg| arg.kind == ArgKind::Positional).map(|arg| arg.value);
+                self.narrow_call(ty, *callee, second, subject, positive)
+            }
+            Expr::Named { .. } => self.truthy_part(ty, positive),
+            _ => ty,
+        }
+    }
+
+    fn is_named(&self, expr: ExprId, subject: ExprId) -> bool {
+        matches!(self.index.exprs[expr], Expr::Named { value, .. } if value == subject)
+    }
+
+    fn narrow_call(
+        &mut self,
+        ty: Type,
+        callee: ExprId,
+        second: Option<ExprId>,
+        subject: ExprId,
+        positive: bool,
+    ) -> Type {
+        match (&self.index.exprs[callee], second) {
+            (Expr::Name(known::ISINSTANCE, _), Some(class)) => self.narrow_isinstance(ty, class, positive, false),
+            (Expr::Name(known::ISSUBCLASS, _), Some(class)) => self.narrow_isinstance(ty, class, positive, true),
+            (Expr::Name(known::CALLABLE, _), None) => self.narrow_callable(ty, subject, positive),
+            (Expr::Name(known::BOOL_CLASS, _), None) => self.truthy_part(ty, positive),
+            (Expr::Name(known::HASATTR, _), Some(name)) if positive => {
+                let Expr::Str(Some(name)) = self.index.exprs[name] else { return ty };
+                // Where the attribute is not known, the object is one that cannot be known by its class.
+                let all: Vec<Type> = parts(self.db.store(), &ty).to_vec();
+                let with: Vec<Type> =
+                    all.iter().copied().filter(|part| self.member(*part, name).is_some()).collect();
+                if with.is_empty() { self.unknown(CauseKind::Dynamic, subject) } else { self.join(with) }
+            }
+            _ => self.narrow_guard(ty, callee, positive),
+        }
+    }
+
+    /// `TypeGuard` and `TypeIs` functions (PEP 647, PEP 742).
+    fn narrow_guard(&mut self, ty: Type, callee: ExprId, positive: bool) -> Type {
+        if !matches!(self.index.exprs[callee], Expr::Name(..) | Expr::Attribute { .. }) {
+            return ty;
+        }
+        let callee = self.speculate(|infer| infer.expr(callee));
+        let store = self.db.store();
+        let function = match callee {
+            Type::Function(id) => *store.function(id),
+            Type::Method(id) => match store.method(id).function {
+                Type::Function(id) => *store.function(id),
+                _ => return ty,
+            },
+            _ => return ty,
+        };
+        let declared = crate::functions::declared(self.db, function.file, function.function);
+        match (declared.guard, positive) {
+            (Some((guarded, true)), true) => self.intersect(ty, guarded),
+            (Some((guarded, false)), true) => guarded,
+            (Some((guarded, true)), false) => filter(store, ty, |part| !self.assignable(part, guarded)),
+            _ => ty,
+        }
+    }
+
+    fn narrow_comparison(
+        &mut self,
+        ty: Type,
+        left: ExprId,
+        op: CompareOp,
+        right: ExprId,
+        subject: ExprId,
+        positive: bool,
+    ) -> Type {
+        let on_left = left == subject || self.is_named(left, subject);
+        let other = if on_left {
+            right
+        } else if right == subject || self.is_named(right, subject) {
+            left
+        } else {
+            return self.narrow_nested(ty, left, op, right, subject, positive);
+        };
+        match op {
+            CompareOp::Is | CompareOp::IsNot | CompareOp::Eq | CompareOp::NotEq => {
+                let same = matches!(op, CompareOp::Is | CompareOp::Eq) == positive;
+                let identity = matches!(op, CompareOp::Is | CompareOp::IsNot);
+                let other = self.quietly(other);
+                self.narrow_equal(ty, other, same, identity)
+            }
+            CompareOp::In | CompareOp::NotIn if on_left => {
+                let inside = (op == CompareOp::In) == positive;
+                self.narrow_in(ty, other, inside)
+            }
+            _ => ty,
+        }
+    }
+
+    /// The type of a part of the condition, without reporting: its turn comes where it stands.
+    pub(crate) fn quietly(&mut self, expr: ExprId) -> Type {
+        match self.known_expr(expr) {
+            Some(ty) => ty,
+            None => self.speculate(|infer| infer.expr(expr)),
+        }
+    }
+
+    /// `x is None`, `x == "north"`, `x is Berth.NORTH`
+    pub(crate) fn narrow_equal(&mut self, ty: Type, other: Type, same: bool, identity: bool) -> Type {
+        let store = self.db.store();
+        match other {
+            Type::None => filter(store, ty, |part| match part {
+                Type::None => same,
+                part if part.is_dynamic() => true,
+                // An `object` may be None; a protocol's instance too.
+                part => !same || self.may_be(part, Type::None),
+            }),
+            Type::Literal(id) => {
+                let literal = *store.literal(id);
+                let expanded = self.expand(ty);
+                let all: Vec<Type> = parts(store, &expanded).to_vec();
+                let kept = all.into_iter().filter_map(|part| match part {
+                    Type::Literal(own) if own == id => same.then_some(part),
+                    Type::Literal(own) => {
+                        // Different literals of one kind differ; others may still be equal (`True == 1`).
+                        let differ = std::mem::discriminant(store.literal(own)) == std::mem::discriminant(&literal);
+                        (!same || !differ).then_some(part)
+                    }
+                    Type::None => (!same).then_some(part),
+                    Type::Instance(_) if same && self.class_form(other) == part => Some(other),
+                    part => Some(part),
+                });
+                join(store, kept)
+            }
+            Type::Class(class) if identity || same => {
+                // `kind is Vessel` for a `type[…]`.
+                filter(store, ty, |part| match part {
+                    Type::Class(own) => (own == class) == same,
+                    _ => true,
+                })
+            }
+            _ => ty,
+        }
+    }
+
+    /// `x in ("north", "south")`
+    fn narrow_in(&mut self, ty: Type, container: ExprId, inside: bool) -> Type {
+        let store = self.db.store();
+        let parts_of = match &self.index.exprs[container] {
+            Expr::Tuple(parts) | Expr::List(parts) | Expr::Set(parts) => parts.to_vec(),
+            _ => {
+                // Whatever is in a container without None is not None.
+                if !inside {
+                    return ty;
+                }
+                let container = self.quietly(container);
+                let Some(element) = self.element(container, false) else { return ty };
+                let may = parts(store, &element).iter().any(|part| {
+                    *part == Type::None || part.is_dynamic() || self.may_be(*part, Type::None)
+                });
+                return if may { ty } else { filter(store, ty, |part| part != Type::None) };
+            }
+        };
+        let candidates: Vec<Type> = parts_of.iter().map(|part| self.quietly(*part)).collect();
+        if !candidates.iter().all(|candidate| matches!(candidate, Type::Literal(_) | Type::None)) {
+            return ty;
+        }
+        if inside {
+            let kept: Vec<Type> =
+                candidates.iter().map(|candidate| self.narrow_equal(ty, *candidate, true, false)).collect();
+            return self.join(kept);
+        }
+        candidates.iter().fold(ty, |ty, candidate| match candidate {
+            Type::Literal(_) | Type::None => self.narrow_equal(ty, *candidate, false, false),
+            _ => ty,
+        })
+    }
+
+    /// `type(x) is C`, `len(x) == 2`, `shape.kind == "round"`
+    fn narrow_nested(
+        &mut self,
+        ty: Type,
+        left: ExprId,
+        op: CompareOp,
+        right: ExprId,
+        subject: ExprId,
+        positive: bool,
+    ) -> Type {
+        let equal = match op {
+            CompareOp::Is | CompareOp::Eq => positive,
+            CompareOp::IsNot | CompareOp::NotEq => !positive,
+            _ => return ty,
+        };
+        match self.index.exprs[left] {
+            Expr::Call { callee, .. } => match self.index.exprs[callee] {
+                Expr::Name(known::TYPE, _) if equal => self.narrow_isinstance(ty, right, true, false),
+                Expr::Name(name, _) if self.text(name) == "len" => self.narrow_length(ty, right, equal),
+                _ => ty,
+            },
+            Expr::Attribute { value, name, .. } if value == subject => {
+                let other = self.quietly(right);
+                self.narrow_by_tag(ty, other, equal, |infer, part| infer.member(part, name))
+            }
+            Expr::Subscript { value, index, .. } if value == subject => {
+                let other = self.quietly(right);
+                self.narrow_by_tag(ty, other, equal, |infer, part| {
+                    Some(infer.speculate(|infer| infer.subscript_of(left, part, index)))
+                })
+            }
+            _ => ty,
+        }
+    }
+
+    /// Keeps the parts of a union whose tag may be (or may not be) the literal.
+    fn narrow_by_tag(
+        &mut self,
+        ty: Type,
+        tag: Type,
+        equal: bool,
+        mut read: impl FnMut(&mut Self, Type) -> Option<Type>,
+    ) -> Type {
+        let store = self.db.store();
+        if !matches!(ty, Type::Union(_)) || !matches!(tag, Type::Literal(_) | Type::None) {
+            return ty;
+        }
+        let all: Vec<Type> = parts(store, &ty).to_vec();
+        let kept: Vec<Type> = all
+            .into_iter()
+            .filter(|part| {
+                if *part == Type::None {
+                    return true;
+                }
+                match read(self, *part) {
+                    Some(own) => self.narrow_equal(own, tag, equal, false) != Type::Never,
+                    None => true,
+                }
+            })
+            .collect();
+        self.join(kept)
+    }
+
+    fn narrow_length(&mut self, ty: Type, length: ExprId, equal: bool) -> Type {
+        let store = self.db.store();
+        let Expr::Int(Some(length)) = self.index.exprs[length] else { return ty };
+        let Ok(length) = usize::try_from(length) else { return ty };
+        filter(store, ty, |part| match part {
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                let least = tuple.prefix.len() + tuple.suffix.len();
+                match (tuple.rest.is_some(), equal) {
+                    (false, equal) => (least == length) == equal,
+                    (true, true) => least <= length,
+                    (true, false) => true,
+                }
+            }
+            _ => true,
+        })
+    }
+
+    /// Closed sets as the unions of their members: `bool`, enumerations.
+    pub(crate) fn expand(&mut self, ty: Type) -> Type {
+        let store = self.db.store();
+        let db = self.db;
+        crate::types::union::map(store, ty, |part| {
+            let Type::Instance(id) = part else { return part };
+            let class = store.instance(id).class;
+            if crate::module::is_builtin(db, class, known::BOOL_CLASS) {
+                return join(
+                    store,
+                    [true, false].map(|value| Type::Literal(store.intern_literal(Literal::Bool(value)))),
+                );
+            }
+            let info = classes::info(db, class);
+            let is_flag = info.mro.iter().any(|entry| classes::shown(db, store.instance(*entry).class) == "Flag");
+            if info.kind == ClassKind::Enum && !is_flag {
+                let members = classes::enum_members(db, class);
+                if !members.is_empty() && members.len() <= 60 {
+                    let literals = members.into_iter().map(|name| {
+                        Type::Literal(store.intern_literal(Literal::Enum(class, name)))
+                    });
+                    return join(store, literals);
+                }
+            }
+            part
+        })
+    }
+
+    /// Whether a value of the type may be of the other: an `object` may be anything.
+    fn may_be(&self, ty: Type, other: Type) -> bool {
+        match ty {
+            Type::Instance(id) => {
+                let class = self.db.store().instance(id).class;
+                let info = classes::info(self.db, class);
+                other == Type::None
+                    && (crate::module::is_builtin(self.db, class, known::OBJECT) || info.kind == ClassKind::Protocol)
+            }
+            Type::Var(_) => true,
+            _ => false,
+        }
+    }
+}

@@ -1,0 +1,60 @@
+//! Truth (library reference, "Truth Value Testing").
+
+use leitmotiv_syntax::names::known;
+
+use crate::classes;
+use crate::infer::Infer;
+use crate::types::union::{join, parts};
+use crate::types::{Literal, Type};
+
+impl Infer<'_> {
+    /// The part of a type whose values are true, or false.
+    pub(crate) fn truthy_part(&mut self, ty: Type, truthy: bool) -> Type {
+        let store = self.db.store();
+        let all: Vec<Type> = parts(store, &ty).to_vec();
+        let kept = all.into_iter().filter_map(|part| self.truthy_one(part, truthy));
+        join(store, kept.collect::<Vec<_>>())
+    }
+
+    fn truthy_one(&mut self, part: Type, truthy: bool) -> Option<Type> {
+        let store = self.db.store();
+        match part {
+            Type::None => (!truthy).then_some(part),
+            Type::Literal(id) => {
+                let value = match *store.literal(id) {
+                    Literal::Int(value) => value != 0,
+                    Literal::Bool(value) => value,
+                    Literal::Str(text) | Literal::Bytes(text) => !self.text(text).is_empty(),
+                    Literal::Enum(..) => return Some(part),
+                };
+                (value == truthy).then_some(part)
+            }
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                let least = tuple.prefix.len() + tuple.suffix.len();
+                let possible = if truthy { least > 0 || tuple.rest.is_some() } else { least == 0 };
+                possible.then_some(part)
+            }
+            Type::Instance(id) => {
+                if truthy {
+                    return Some(part);
+                }
+                let class = store.instance(id).class;
+                if crate::module::is_builtin(self.db, class, known::BOOL_CLASS) {
+                    return Some(Type::Literal(store.intern_literal(Literal::Bool(false))));
+                }
+                // Without `__bool__` or `__len__`, values are true.
+                let may_be_false = classes::members::find(self.db, id, known::BOOL, None).is_some()
+                    || classes::members::find(self.db, id, known::LEN, None).is_some()
+                    || classes::members::unseen(self.db, class).is_some()
+                    || crate::module::is_builtin(self.db, class, known::OBJECT)
+                    || classes::info(self.db, class).kind == classes::ClassKind::Protocol;
+                may_be_false.then_some(part)
+            }
+            Type::Function(_) | Type::Method(_) | Type::Module(_) | Type::Namespace(_) | Type::Class(_) => {
+                truthy.then_some(part)
+            }
+            part => Some(part),
+        }
+    }
+}

@@ -1,0 +1,98 @@
+//! What inference reports: plain data, in no words.
+
+use leitmotiv_index::tree::{BinaryOp, CompareOp, DefId, ExprId, FunctionId};
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::names::Name;
+
+use crate::db::File;
+use crate::types::Type;
+
+/// Something that was found wrong, or worth saying.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Problem {
+    /// Where, in bytes.
+    pub range: TextRange,
+    /// The expression concerned, from which evidence starts.
+    pub expr: Option<ExprId>,
+    /// What.
+    pub kind: ProblemKind,
+}
+
+/// An operator as it is written.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Operator {
+    /// `a + b`, or `a += b`.
+    Binary(BinaryOp, bool),
+    /// `a < b`
+    Compare(CompareOp),
+    /// `-a`
+    Unary(leitmotiv_index::tree::UnaryOp),
+}
+
+/// Kinds of problem. Each is worded by exactly one rule.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum ProblemKind {
+    /// The text is not Python.
+    Syntax { message: String },
+    /// `import ferri`
+    ImportUnresolved { module: Name, near: Option<String> },
+    /// `import tidelib`, which has no types.
+    ImportUntyped { module: Name },
+    /// `from ferry import Vesel`
+    ImportName { module: Name, name: Name, near: Option<String> },
+    /// `vesel`
+    NameUndefined { name: Name, near: Option<String> },
+    /// `assign()` where a vessel is needed.
+    CallMissing { callee: Callee, params: Vec<Name> },
+    /// `assign(a, b, c)` where two are taken.
+    CallSurplus { callee: Callee, surplus: Surplus },
+    /// `assign("three")` where a number is taken.
+    CallArgument { callee: Callee, param: Name, place: u32, expected: Type, given: Type },
+    /// `vessel.bert`
+    MemberAbsent { object: Type, name: Name, near: Option<String>, rest: Option<Type> },
+    /// `vessel.berth.number` where the berth may be None.
+    NoneMember { object: Type, name: Name },
+    /// `count: int = "three"`
+    ValueAssign { declared: Type, given: Type, name: Name, def: Option<(File, TextRange)> },
+    /// `return "three"` from `-> int`
+    ValueReturn { declared: Type, given: Type, function: FunctionId },
+    /// `"three" + 1`
+    OperatorUnsupported { operator: Operator, left: Type, right: Option<Type> },
+    /// `def assign(vessel):` where annotations are demanded.
+    AnnotationMissing { function: FunctionId, params: Vec<Name>, returns: bool },
+    /// `x: 3`
+    AnnotationInvalid { reason: String },
+    /// `reveal_type(x)`
+    RevealType { ty: Type },
+    /// `assert_type(x, int)` where it is a str.
+    AssertType { expected: Type, given: Type },
+    /// `# type: ignore` where nothing is wrong.
+    SuppressionUnused { what: String },
+    /// A fault of the program itself.
+    Fault { message: String },
+}
+
+/// What is called.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Callee {
+    /// Its name as messages show it.
+    pub shown: String,
+    /// Where it is defined, if that can be pointed at.
+    pub at: Option<(File, TextRange)>,
+    /// The definition of the parameter concerned.
+    pub param: Option<(File, TextRange)>,
+    /// How many overloads were tried, where there are several.
+    pub overloads: usize,
+}
+
+/// What a call gives too much of.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Surplus {
+    /// More positional arguments than parameters: how many are taken, how many are given.
+    Positional { taken: usize, given: usize },
+    /// A keyword that no parameter has.
+    Keyword { name: Name, near: Option<String> },
+}
+
+/// A definition pointed at, for rules that need more than a range.
+pub type DefAt = (File, DefId);

@@ -1,0 +1,329 @@
+//! What fits where (typing specification, "Type system concepts": assignability).
+//!
+//! Where something cannot be told, it fits: a finding must be sure.
+
+mod protocols;
+
+use leitmotiv_index::tree::ParamKind;
+use leitmotiv_syntax::names::known;
+
+use crate::classes::{self, ClassKind, as_base};
+use crate::infer::Infer;
+use crate::module::{builtin, is_builtin};
+use crate::types::{ClassRef, InstanceId, Literal, Type, VarKind, Variance};
+
+impl Infer<'_> {
+    /// Whether a value of type `given` may stand where `expected` is asked for.
+    pub fn assignable(&self, given: Type, expected: Type) -> bool {
+        self.fits_within(given, expected, 0)
+    }
+
+    /// Whether two types take each other's values, so that a union's order does not matter.
+    pub fn same(&self, one: Type, other: Type) -> bool {
+        if one == other {
+            return true;
+        }
+        if one.is_dynamic() || other.is_dynamic() {
+            return one.is_unknown() && other.is_unknown();
+        }
+        let store = self.db.store();
+        match (one, other) {
+            (Type::Union(one), Type::Union(other)) => {
+                let (one, other) = (store.union_parts(one), store.union_parts(other));
+                one.len() == other.len() && one.iter().all(|part| other.iter().any(|with| self.same(*part, *with)))
+            }
+            (Type::Instance(one), Type::Instance(other)) => {
+                let (one, other) = (store.instance(one), store.instance(other));
+                one.class == other.class
+                    && one.args.len() == other.args.len()
+                    && one.args.iter().zip(&other.args).all(|(one, other)| self.same(*one, *other))
+            }
+            (Type::Tuple(one), Type::Tuple(other)) => {
+                let (one, other) = (store.tuple(one), store.tuple(other));
+                one.prefix.len() == other.prefix.len()
+                    && one.suffix.len() == other.suffix.len()
+                    && one.prefix.iter().zip(&other.prefix).all(|(one, other)| self.same(*one, *other))
+                    && one.suffix.iter().zip(&other.suffix).all(|(one, other)| self.same(*one, *other))
+                    && match (one.rest, other.rest) {
+                        (Some(one), Some(other)) => self.same(one, other),
+                        (None, None) => true,
+                        _ => false,
+                    }
+            }
+            (Type::Callable(one), Type::Callable(other)) => {
+                let (one, other) = (store.signature(one), store.signature(other));
+                one.params.len() == other.params.len()
+                    && self.same(one.returns, other.returns)
+                    && one.params.iter().zip(&other.params).all(|(one, other)| self.same(one.ty, other.ty))
+            }
+            _ => false,
+        }
+    }
+
+    pub(crate) fn fits_within(&self, given: Type, expected: Type, depth: u32) -> bool {
+        // Types that hold themselves: nothing against them was found so far.
+        if depth > 24 || given == expected {
+            return true;
+        }
+        let depth = depth + 1;
+        let store = self.db.store();
+        match (given, expected) {
+            (Type::Never | Type::Any | Type::Unknown(_), _) | (_, Type::Any | Type::Unknown(_)) => true,
+            (Type::Union(id), _) => {
+                store.union_parts(id).iter().all(|part| self.fits_within(*part, expected, depth))
+            }
+            (_, Type::Var(var)) => {
+                let variable = store.variable(var);
+                match variable.kind {
+                    VarKind::Params | VarKind::Tuple => true,
+                    // What is left of a variable was not solved: only its bound can be asked for.
+                    VarKind::Type | VarKind::SelfType => match (variable.bound, variable.constraints.is_empty()) {
+                        (Some(bound), _) => self.fits_within(given, bound, depth),
+                        (None, true) => true,
+                        (None, false) => variable.constraints.iter().any(|one| self.fits_within(given, *one, depth)),
+                    },
+                }
+            }
+            (_, Type::Union(id)) => {
+                let parts = store.union_parts(id);
+                parts.iter().any(|part| self.fits_within(given, *part, depth)) || self.expands_into(given, expected, depth)
+            }
+            (Type::Var(_), _) => {
+                let upper = self.upper(given);
+                self.fits_within(upper, expected, depth)
+            }
+            (_, Type::Never) => false,
+            (_, Type::Instance(id)) => self.fits_instance(given, id, depth),
+            (Type::None, _) => false,
+            (_, Type::Literal(_)) => self.fits_literal(given, expected),
+            (_, Type::Tuple(_)) => self.fits_tuple(given, expected, depth),
+            (_, Type::Callable(_)) => self.fits_callable(given, expected, depth),
+            (_, Type::SubclassOf(inner)) => self.fits_class(given, *store.single(inner), depth),
+            (Type::SubclassOf(inner), Type::Class(_)) => {
+                matches!(*store.single(inner), Type::Instance(own) if Type::Class(own) == expected)
+            }
+            (_, Type::Module(_) | Type::Namespace(_) | Type::Special(_) | Type::Form(_) | Type::Super(_)) => true,
+            (_, Type::Function(_) | Type::Method(_) | Type::Property(_) | Type::None | Type::Class(_)) => {
+                // These are the types of single values; a declaration can only be inferred to be one.
+                !matches!(given, Type::None | Type::Instance(_) | Type::Literal(_) | Type::Tuple(_))
+            }
+        }
+    }
+
+    /// `bool` fits `Literal[True, False]`, an enumeration the union of its members.
+    fn expands_into(&self, given: Type, expected: Type, depth: u32) -> bool {
+        let mut infer = Infer::new(self.db, self.file, self.body);
+        let expanded = infer.expand(given);
+        expanded != given && self.fits_within(expanded, expected, depth)
+    }
+
+    fn fits_literal(&self, given: Type, expected: Type) -> bool {
+        let store = self.db.store();
+        match (given, expected) {
+            (Type::Literal(one), Type::Literal(other)) => one == other,
+            // An enumeration with one member is that member.
+            (Type::Instance(id), Type::Literal(other)) => {
+                let class = store.instance(id).class;
+                matches!(store.literal(other), Literal::Enum(of, _) if *of == class)
+                    && classes::enum_members(self.db, class).len() == 1
+            }
+            _ => false,
+        }
+    }
+
+    fn fits_tuple(&self, given: Type, expected: Type, depth: u32) -> bool {
+        let store = self.db.store();
+        let Type::Tuple(want) = expected else { return false };
+        let have = match given {
+            Type::Tuple(id) => id,
+            Type::Instance(id) => {
+                // A class that derives from a tuple.
+                let mut infer = Infer::new(self.db, self.file, self.body);
+                if let Some(shape) = infer.tuple_shape(given) {
+                    shape
+                } else {
+                    let class = store.instance(id).class;
+                    return match builtin(self.db, known::TUPLE) {
+                        Some(tuple) => classes::derives(self.db, class, tuple) != Some(false),
+                        None => true,
+                    };
+                }
+            }
+            _ => return false,
+        };
+        let (have, want) = (store.tuple(have), store.tuple(want));
+        let element = |given: &Type, expected: &Type| self.fits_within(*given, *expected, depth);
+        match (have.rest, want.rest) {
+            (None, None) => {
+                have.prefix.len() == want.prefix.len()
+                    && have.prefix.iter().zip(&want.prefix).all(|(given, expected)| element(given, expected))
+            }
+            (None, Some(rest)) => {
+                let (front, back) = (want.prefix.len(), want.suffix.len());
+                if have.prefix.len() < front + back {
+                    return false;
+                }
+                let middle = have.prefix.len() - back;
+                have.prefix[..front].iter().zip(&want.prefix).all(|(given, expected)| element(given, expected))
+                    && have.prefix[front..middle].iter().all(|given| element(given, &rest))
+                    && have.prefix[middle..].iter().zip(&want.suffix).all(|(given, expected)| element(given, expected))
+            }
+            // A tuple of unknown length is not one of a known length; of unknown elements, nobody can say.
+            (Some(rest), None) => rest.is_dynamic(),
+            (Some(have_rest), Some(rest)) => {
+                element(&have_rest, &rest)
+                    && have.prefix.iter().zip(want.prefix.iter().chain(std::iter::repeat(&rest))).all(|(given, expected)| {
+                        element(given, expected)
+                    })
+            }
+        }
+    }
+
+    fn fits_class(&self, given: Type, inner: Type, depth: u32) -> bool {
+        let store = self.db.store();
+        match given {
+            Type::Class(id) => self.fits_within(Type::Instance(id), inner, depth),
+            Type::SubclassOf(own) => self.fits_within(*store.single(own), inner, depth),
+            Type::Instance(id) => {
+                // A metaclass's instance, or `type` itself, may be any class.
+                classes::derives_builtin(self.db, store.instance(id).class, known::TYPE)
+            }
+            Type::Special(_) | Type::Form(_) | Type::Callable(_) => true,
+            _ => false,
+        }
+    }
+
+    fn fits_callable(&self, given: Type, expected: Type, depth: u32) -> bool {
+        let store = self.db.store();
+        let Type::Callable(want) = expected else { return false };
+        let want = store.signature(want);
+        match given {
+            Type::Callable(have) => {
+                let have = store.signature(have);
+                self.signature_fits(have, want, depth)
+            }
+            Type::Function(_) | Type::Method(_) | Type::Class(_) | Type::SubclassOf(_) | Type::Special(_) | Type::Form(_) => {
+                true
+            }
+            Type::Instance(_) => Infer::new(self.db, self.file, self.body).member(given, known::CALL).is_some(),
+            Type::Super(_) | Type::Property(_) => true,
+            _ => false,
+        }
+    }
+
+    fn signature_fits(&self, have: &crate::types::Signature, want: &crate::types::Signature, depth: u32) -> bool {
+        let open = |signature: &crate::types::Signature| {
+            signature.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs))
+        };
+        if !self.fits_within(have.returns, want.returns, depth) && want.returns != Type::None {
+            return false;
+        }
+        if open(have) || open(want) {
+            return true;
+        }
+        let needed = have.params.iter().filter(|param| !param.optional && param.kind != ParamKind::KeywordOnly).count();
+        let taken = have.params.iter().filter(|param| param.kind != ParamKind::KeywordOnly).count();
+        needed <= want.params.len()
+            && want.params.len() <= taken
+            && have.params.iter().zip(&want.params).all(|(have, want)| self.fits_within(want.ty, have.ty, depth))
+    }
+
+    fn fits_instance(&self, given: Type, expected: InstanceId, depth: u32) -> bool {
+        let store = self.db.store();
+        let want = store.instance(expected);
+        if is_builtin(self.db, want.class, known::OBJECT) {
+            return true;
+        }
+        let own = match given {
+            Type::None => {
+                return match classes::info(self.db, want.class).kind {
+                    ClassKind::Protocol => self.fits_protocol(given, expected, depth),
+                    _ => crate::module::is_standard(self.db, want.class, known::TYPES, known::NONE_TYPE),
+                };
+            }
+            Type::Class(_) | Type::SubclassOf(_) if is_builtin(self.db, want.class, known::TYPE) => return true,
+            Type::Function(_) | Type::Method(_) | Type::Callable(_) | Type::Module(_) | Type::Namespace(_)
+            | Type::Property(_) | Type::Super(_) | Type::Special(_) | Type::Form(_) => {
+                return self.fits_value(given, expected, depth);
+            }
+            Type::SubclassOf(_) => return true,
+            given => match self.nominal(given) {
+                Some(own) => own,
+                None => return true,
+            },
+        };
+        let have = store.instance(own);
+        if let Some(base) = as_base(self.db, own, want.class) {
+            return self.arguments_fit(want.class, &store.instance(base).args, &want.args, depth);
+        }
+        if self.promotes(have.class, want.class) {
+            return true;
+        }
+        let want_info = classes::info(self.db, want.class);
+        if want_info.kind == ClassKind::Protocol {
+            return self.fits_protocol(given, expected, depth);
+        }
+        let have_info = classes::info(self.db, have.class);
+        // A typed dictionary is a mapping from str to object; looser uses are told apart later.
+        if matches!(have_info.kind, ClassKind::TypedDict { .. }) {
+            return matches!(want_info.kind, ClassKind::TypedDict { .. }) || is_mapping(self, want.class);
+        }
+        have_info.unknown_base.is_some()
+    }
+
+    /// Functions, modules and other values whose class matters only as a protocol.
+    fn fits_value(&self, given: Type, expected: InstanceId, depth: u32) -> bool {
+        let class = self.db.store().instance(expected).class;
+        let info = classes::info(self.db, class);
+        if info.kind == ClassKind::Protocol {
+            return match given {
+                Type::Module(_) | Type::Namespace(_) => true,
+                _ => {
+                    let hashable = classes::shown(self.db, class) == "Hashable";
+                    hashable || classes::members::find(self.db, expected, known::CALL, None).is_some()
+                        || self.fits_protocol(given, expected, depth)
+                }
+            };
+        }
+        let module = class.file.module(self.db);
+        match given {
+            Type::Function(_) | Type::Method(_) | Type::Callable(_) | Type::Module(_) | Type::Namespace(_) => {
+                module == known::TYPES || info.unknown_base.is_some()
+            }
+            Type::Property(_) => is_builtin(self.db, class, known::PROPERTY),
+            _ => true,
+        }
+    }
+
+    /// `int` for `float` for `complex` (typing specification, "Special cases for float and complex").
+    fn promotes(&self, have: ClassRef, want: ClassRef) -> bool {
+        let want_float = is_builtin(self.db, want, known::FLOAT);
+        let want_complex = is_builtin(self.db, want, known::COMPLEX);
+        if !(want_float || want_complex) {
+            return false;
+        }
+        classes::derives_builtin(self.db, have, known::INT)
+            || (want_complex && classes::derives_builtin(self.db, have, known::FLOAT))
+    }
+
+    fn arguments_fit(&self, class: ClassRef, have: &[Type], want: &[Type], depth: u32) -> bool {
+        if have.is_empty() || want.is_empty() {
+            return true;
+        }
+        let store = self.db.store();
+        let info = classes::info(self.db, class);
+        info.params.iter().zip(have.iter().zip(want)).all(|(var, (have, want))| {
+            match store.variable(*var).variance {
+                Variance::Covariant => self.fits_within(*have, *want, depth),
+                Variance::Contravariant => self.fits_within(*want, *have, depth),
+                Variance::Invariant => {
+                    self.fits_within(*have, *want, depth) && self.fits_within(*want, *have, depth)
+                }
+            }
+        })
+    }
+}
+
+fn is_mapping(infer: &Infer<'_>, class: ClassRef) -> bool {
+    matches!(classes::shown(infer.db, class), "Mapping" | "MutableMapping" | "dict")
+}

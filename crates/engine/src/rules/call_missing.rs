@@ -1,0 +1,44 @@
+use leitmotiv_project::settings::Severity;
+
+use super::{Page, Rule, Way, Worded};
+use crate::evidence::Evidence;
+use crate::problems::ProblemKind;
+
+pub static RULE: Rule = Rule {
+    slug: "call.missing",
+    summary: "a call leaves out an argument that is needed",
+    severity: Severity::Error,
+    page: Page {
+        means: "The function has a parameter without a default, and the call gives nothing for it.",
+        example: "def assign(vessel, berth):\n    return f\"{vessel} to {berth}\"\n\nassign(\"Gannet\")\n",
+        at_run_time: "TypeError when the call runs, before the function's first line.",
+        ways: &[
+            Way {
+                id: "give",
+                title: "give the argument",
+                price: "nothing",
+                example: "def assign(vessel, berth):\n    return f\"{vessel} to {berth}\"\n\nassign(\"Gannet\", 3)\n",
+            },
+            Way {
+                id: "default",
+                title: "give the parameter a default",
+                price: "every other call may now leave it out as well",
+                example: "def assign(vessel, berth=1):\n    return f\"{vessel} to {berth}\"\n\nassign(\"Gannet\")\n",
+            },
+        ],
+    },
+    word: |context, problem| {
+        let ProblemKind::CallMissing { callee, params } = &problem.kind else { return None };
+        let names: Vec<String> =
+            params.iter().map(|param| format!("`{}`", context.db().names().text(*param))).collect();
+        let list = names.join(", ");
+        let noun = if names.len() == 1 { "argument" } else { "arguments" };
+        let mut worded =
+            Worded::plain(format!("the call of `{}` leaves out the {noun} {list}", callee.shown), RULE.page.ways);
+        worded.remedies[0].title = format!("give {list}");
+        if let Some((file, range)) = callee.at {
+            worded.evidence.push(Evidence::new("declared", file, range, format!("{list} needed here")));
+        }
+        Some(worded)
+    },
+};

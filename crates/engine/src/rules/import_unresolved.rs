@@ -1,0 +1,55 @@
+use leitmotiv_project::settings::Severity;
+
+use super::{Page, Rule, Way, Worded};
+use crate::problems::ProblemKind;
+
+pub static RULE: Rule = Rule {
+    slug: "import.unresolved",
+    summary: "an import leads nowhere",
+    severity: Severity::Error,
+    page: Page {
+        means: "No module of that name lies in the project, its stubs, the standard library or the installed packages; or \
+                the module is there and has no such name. Whatever is taken from it is unknown.",
+        example: "import skery_tides\n",
+        at_run_time: "ModuleNotFoundError or ImportError when the line runs, unless the module is made or found in some \
+                      other way by then.",
+        ways: &[
+            Way {
+                id: "spell",
+                title: "correct the name",
+                price: "nothing",
+                example: "import json\n",
+            },
+            Way {
+                id: "environment",
+                title: "point `interpreter` at the environment that has the package, or install it there",
+                price: "the configuration must be right on every machine",
+                example: "",
+            },
+            Way {
+                id: "optional",
+                title: "import it in a `try` with `except ImportError`, if the program can do without",
+                price: "both branches must be kept working",
+                example: "try:\n    import skery_tides\nexcept ImportError:\n    skery_tides = None\n",
+            },
+        ],
+    },
+    word: |context, problem| {
+        let names = context.db().names();
+        let (message, near) = match &problem.kind {
+            ProblemKind::ImportUnresolved { module, near } => {
+                (format!("there is no module `{}`", names.text(*module)), near)
+            }
+            ProblemKind::ImportName { module, name, near } => {
+                (format!("module `{}` has no `{}`", names.text(*module), names.text(*name)), near)
+            }
+            _ => return None,
+        };
+        let mut worded = Worded::plain(message, RULE.page.ways);
+        if let Some(near) = near {
+            worded.message.push_str(&format!(" (is `{near}` meant?)"));
+            worded.remedies[0].title = format!("write `{near}`");
+        }
+        Some(worded)
+    },
+};

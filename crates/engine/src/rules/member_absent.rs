@@ -1,0 +1,54 @@
+use leitmotiv_project::settings::Severity;
+
+use super::{Page, Rule, Way, Worded};
+use crate::evidence;
+use crate::problems::ProblemKind;
+use crate::types::Type;
+
+pub static RULE: Rule = Rule {
+    slug: "member.absent",
+    summary: "an object or module has no such attribute",
+    severity: Severity::Error,
+    page: Page {
+        means: "Neither the class nor any of its bases, nor any method that assigns attributes, gives the object this name.",
+        example: "class Vessel:\n    def __init__(self, name):\n        self.name = name\n\nprint(Vessel(\"Gannet\").nam)\n",
+        at_run_time: "AttributeError when the line runs, unless something sets the attribute from outside first.",
+        ways: &[
+            Way {
+                id: "spell",
+                title: "correct the name",
+                price: "nothing",
+                example: "class Vessel:\n    def __init__(self, name):\n        self.name = name\n\nprint(Vessel(\"Gannet\").name)\n",
+            },
+            Way {
+                id: "declare",
+                title: "declare the attribute in the class, if something else sets it",
+                price: "whoever makes an instance must really set it",
+                example: "class Vessel:\n    nam: str\n    def __init__(self, name):\n        self.name = name\n\nprint(Vessel(\"Gannet\").nam)\n",
+            },
+        ],
+    },
+    word: |context, problem| {
+        let ProblemKind::MemberAbsent { object, name, near, rest } = &problem.kind else { return None };
+        let name = context.db().names().text(*name);
+        let subject = match *object {
+            Type::Module(file) => format!("module `{}`", context.db().names().text(file.module(context.db()))),
+            object => context.quoted(object),
+        };
+        let mut message = format!("{subject} has no attribute `{name}`");
+        if let Some(rest) = rest {
+            let holder = context.object_of(problem.expr);
+            message = format!("{} may be {subject}, which has no attribute `{name}` (it is {})", context.named(holder), context.quoted(*rest));
+        }
+        let mut worded = Worded::plain(message, RULE.page.ways);
+        if let Some(near) = near {
+            worded.message.push_str(&format!(" (is `{near}` meant?)"));
+            worded.remedies[0].title = format!("write `{near}`");
+        }
+        if let Some(holder) = context.object_of(problem.expr) {
+            let bad = *object;
+            worded.evidence = evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, bad));
+        }
+        Some(worded)
+    },
+};

@@ -1,0 +1,280 @@
+//! Rules: from problems to findings.
+//!
+//! One file a rule: its page, its wording, its evidence, its remedies. [`ALL`] is the one list; tests hold it against the
+//! folder, the pages against the engine, and every kind of problem against the rules that word it.
+
+mod annotation_invalid;
+mod annotation_missing;
+mod assert_type;
+mod call_argument;
+mod call_missing;
+mod call_surplus;
+mod engine_fault;
+mod import_unresolved;
+mod import_untyped;
+mod member_absent;
+mod name_undefined;
+mod none_member;
+mod operator_unsupported;
+mod reveal_type;
+mod suppression_unused;
+mod syntax_error;
+mod value_assign;
+mod value_return;
+
+#[cfg(test)]
+mod tests;
+
+use leitmotiv_index::tree::{Expr, ExprId};
+use leitmotiv_project::settings::Severity;
+use leitmotiv_syntax::TextRange;
+
+use crate::db::{Db, File};
+use crate::evidence::Evidence;
+use crate::infer::Infer;
+use crate::module::module_index;
+use crate::problems::{Problem, ProblemKind};
+use crate::types::Type;
+use crate::types::display::{show, show_all};
+
+/// A rule.
+pub struct Rule {
+    /// `family.slug`
+    pub slug: &'static str,
+    /// One line, in plain words.
+    pub summary: &'static str,
+    /// The severity where nothing else is configured or demanded.
+    pub severity: Severity,
+    /// What `explain` shows.
+    pub page: Page,
+    /// Words a problem of this rule; `None` for problems of other rules.
+    pub word: fn(&mut Context<'_, '_>, &Problem) -> Option<Worded>,
+}
+
+/// A rule's page.
+pub struct Page {
+    /// What a finding of the rule means.
+    pub means: &'static str,
+    /// Python text that gives just this rule.
+    pub example: &'static str,
+    /// What could go wrong at run time.
+    pub at_run_time: &'static str,
+    /// Ways out, each with its price.
+    pub ways: &'static [Way],
+}
+
+/// A way out of a finding.
+pub struct Way {
+    /// A name for it.
+    pub id: &'static str,
+    /// What to do.
+    pub title: &'static str,
+    /// What it costs.
+    pub price: &'static str,
+    /// The example with this way taken; empty where it cannot be shown in one text.
+    pub example: &'static str,
+}
+
+/// A finding's words.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Worded {
+    /// What is wrong here.
+    pub message: String,
+    /// The way the type took, oldest first, the finding's own place left out.
+    pub evidence: Vec<Evidence>,
+    /// Ways out.
+    pub remedies: Vec<Remedy>,
+}
+
+/// One way out of one finding.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Remedy {
+    /// The way's name, as on the rule's page.
+    pub id: &'static str,
+    /// What to do here.
+    pub title: String,
+    /// What it costs.
+    pub price: &'static str,
+    /// Whether the tool may apply it by itself.
+    pub safe: bool,
+}
+
+/// All rules, sorted by slug.
+pub static ALL: &[&Rule] = &[
+    &annotation_invalid::RULE,
+    &annotation_missing::RULE,
+    &assert_type::RULE,
+    &call_argument::RULE,
+    &call_missing::RULE,
+    &call_surplus::RULE,
+    &engine_fault::RULE,
+    &import_unresolved::RULE,
+    &import_untyped::RULE,
+    &member_absent::RULE,
+    &name_undefined::RULE,
+    &none_member::RULE,
+    &operator_unsupported::RULE,
+    &reveal_type::RULE,
+    &suppression_unused::RULE,
+    &syntax_error::RULE,
+    &value_assign::RULE,
+    &value_return::RULE,
+];
+
+/// The rule of that slug.
+#[must_use]
+pub fn by_slug(slug: &str) -> Option<&'static Rule> {
+    ALL.iter().copied().find(|rule| rule.slug == slug)
+}
+
+/// Whether a pattern as in configuration (`call.argument`, `call.*`) names a rule or family that exists.
+#[must_use]
+pub fn exists(pattern: &str) -> bool {
+    pattern == "*"
+        || match pattern.strip_suffix(".*") {
+            Some(family) => ALL.iter().any(|rule| rule.slug.split('.').next() == Some(family)),
+            None => by_slug(pattern).is_some(),
+        }
+}
+
+/// The rule that words a problem, and its words.
+pub fn word(context: &mut Context<'_, '_>, problem: &Problem) -> Option<(&'static Rule, Worded)> {
+    ALL.iter().find_map(|rule| (rule.word)(context, problem).map(|worded| (*rule, worded)))
+}
+
+/// What wording may look at.
+pub struct Context<'a, 'db> {
+    /// The walk that found the problem, for evidence.
+    pub infer: &'a mut Infer<'db>,
+}
+
+impl<'db> Context<'_, 'db> {
+    /// The database.
+    #[must_use]
+    pub fn db(&self) -> &'db dyn Db {
+        self.infer.db
+    }
+
+    /// A type in backquotes.
+    #[must_use]
+    pub fn quoted(&self, ty: Type) -> String {
+        format!("`{}`", show(self.infer.db, ty))
+    }
+
+    /// Two types of one message in backquotes.
+    #[must_use]
+    pub fn two(&self, one: Type, other: Type) -> (String, String) {
+        let mut shown = show_all(self.infer.db, &[one, other]).into_iter().map(|shown| format!("`{shown}`"));
+        (shown.next().unwrap_or_default(), shown.next().unwrap_or_default())
+    }
+
+    /// A place's text, folded to one line and cut where it is long.
+    #[must_use]
+    pub fn text(&self, range: TextRange) -> String {
+        excerpt(self.infer.db, self.infer.file, range)
+    }
+
+    /// The text of an expression.
+    #[must_use]
+    pub fn expr_text(&self, expr: ExprId) -> String {
+        self.text(self.infer.index.spans[expr])
+    }
+
+    /// The object whose attribute an expression reads.
+    #[must_use]
+    pub fn object_of(&self, expr: Option<ExprId>) -> Option<ExprId> {
+        match self.infer.index.exprs[expr?] {
+            Expr::Attribute { value, .. } | Expr::Subscript { value, .. } => Some(value),
+            _ => None,
+        }
+    }
+
+    /// How an object is called in a message: its text where that is short, else "this".
+    #[must_use]
+    pub fn named(&self, expr: Option<ExprId>) -> String {
+        match expr.map(|expr| self.expr_text(expr)) {
+            Some(text) if text.chars().count() <= 40 && !text.contains('…') => format!("`{text}`"),
+            _ => "this".into(),
+        }
+    }
+}
+
+/// A place's text, folded to one line and cut at some 60 characters.
+#[must_use]
+pub fn excerpt(db: &dyn Db, file: File, range: TextRange) -> String {
+    let text = file.text(db);
+    let part = text.get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
+    let folded = part.split_whitespace().collect::<Vec<_>>().join(" ");
+    if folded.chars().count() <= 60 {
+        return folded;
+    }
+    let mut cut: String = folded.chars().take(59).collect();
+    cut.push('…');
+    cut
+}
+
+/// The line that a place begins in, without white space at its ends.
+#[must_use]
+pub fn line_of(db: &dyn Db, file: File, range: TextRange) -> String {
+    let lines = &module_index(db, file).lines.0;
+    let text = file.text(db);
+    lines
+        .line_range(text, lines.index_of(range.start()))
+        .and_then(|range| text.get(usize::from(range.start())..usize::from(range.end())))
+        .unwrap_or_default()
+        .trim()
+        .to_owned()
+}
+
+impl Way {
+    /// The way as a remedy of one finding, in the page's general words.
+    #[must_use]
+    pub fn remedy(&self) -> Remedy {
+        Remedy { id: self.id, title: self.title.to_owned(), price: self.price, safe: false }
+    }
+
+    /// The way as a remedy in words for one finding.
+    #[must_use]
+    pub fn remedy_as(&self, title: String) -> Remedy {
+        Remedy { id: self.id, title, price: self.price, safe: false }
+    }
+}
+
+impl Worded {
+    /// Words with no evidence and the page's own ways out.
+    #[must_use]
+    pub fn plain(message: String, ways: &[Way]) -> Worded {
+        Worded { message, evidence: Vec::new(), remedies: ways.iter().map(Way::remedy).collect() }
+    }
+}
+
+/// Whether a kind of problem is worded at all; used by tests.
+#[must_use]
+pub fn is_problem_of(kind: &ProblemKind, rule: &str) -> bool {
+    slug_of(kind) == rule
+}
+
+/// The rule of each kind of problem, so that a new kind makes the compiler ask for its rule.
+#[must_use]
+pub fn slug_of(kind: &ProblemKind) -> &'static str {
+    match kind {
+        ProblemKind::Syntax { .. } => "syntax.error",
+        ProblemKind::ImportUnresolved { .. } | ProblemKind::ImportName { .. } => "import.unresolved",
+        ProblemKind::ImportUntyped { .. } => "import.untyped",
+        ProblemKind::NameUndefined { .. } => "name.undefined",
+        ProblemKind::CallMissing { .. } => "call.missing",
+        ProblemKind::CallSurplus { .. } => "call.surplus",
+        ProblemKind::CallArgument { .. } => "call.argument",
+        ProblemKind::MemberAbsent { .. } => "member.absent",
+        ProblemKind::NoneMember { .. } => "none.member",
+        ProblemKind::ValueAssign { .. } => "value.assign",
+        ProblemKind::ValueReturn { .. } => "value.return",
+        ProblemKind::OperatorUnsupported { .. } => "operator.unsupported",
+        ProblemKind::AnnotationMissing { .. } => "annotation.missing",
+        ProblemKind::AnnotationInvalid { .. } => "annotation.invalid",
+        ProblemKind::RevealType { .. } => "reveal.type",
+        ProblemKind::AssertType { .. } => "assert.type",
+        ProblemKind::SuppressionUnused { .. } => "suppression.unused",
+        ProblemKind::Fault { .. } => "engine.fault",
+    }
+}

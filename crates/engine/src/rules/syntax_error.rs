@@ -1,0 +1,30 @@
+use leitmotiv_project::settings::Severity;
+
+use super::{Page, Rule, Way, Worded};
+use crate::problems::ProblemKind;
+
+pub static RULE: Rule = Rule {
+    slug: "syntax.error",
+    summary: "the text is not valid Python",
+    severity: Severity::Error,
+    page: Page {
+        means: "The interpreter would refuse this file. The rest of it is still checked as far as it can be read, but what \
+                stands near the fault may be read wrongly.",
+        example: "def board(passenger:\n    return passenger\n",
+        at_run_time: "Importing the module raises SyntaxError before a single line of it runs.",
+        ways: &[Way {
+            id: "mend",
+            title: "mend the text",
+            price: "nothing",
+            example: "def board(passenger):\n    return passenger\n",
+        }],
+    },
+    word: |_, problem| {
+        let ProblemKind::Syntax { message } = &problem.kind else { return None };
+        let mut message = message.clone();
+        if let Some(first) = message.get(..1) {
+            message = format!("not valid Python: {}{}", first.to_lowercase(), &message[1..]);
+        }
+        Some(Worded::plain(message, RULE.page.ways))
+    },
+};

@@ -1,0 +1,1 @@
+//! Facts about modules that plans are made from.

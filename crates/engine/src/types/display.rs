@@ -1,0 +1,271 @@
+//! Types as a person would write them.
+
+use std::collections::BTreeMap;
+
+use leitmotiv_index::tree::ParamKind;
+use leitmotiv_syntax::names::known;
+
+use super::{ClassRef, Literal, Signature, Special, Type, VarKind};
+use crate::db::Db;
+use crate::functions;
+use crate::module::class_name;
+
+/// A type in the shortest words.
+#[must_use]
+pub fn show(db: &dyn Db, ty: Type) -> String {
+    Printer { db, qualify: &[] }.show(ty)
+}
+
+/// Several types of one message: where two different classes have one name, both are shown with their modules.
+#[must_use]
+pub fn show_all(db: &dyn Db, types: &[Type]) -> Vec<String> {
+    let mut by_name: BTreeMap<String, Vec<ClassRef>> = BTreeMap::new();
+    for ty in types {
+        collect(db, *ty, &mut by_name);
+    }
+    let ambiguous: Vec<ClassRef> =
+        by_name.into_values().filter(|classes| classes.len() > 1).flatten().collect();
+    let printer = Printer { db, qualify: &ambiguous };
+    types.iter().map(|ty| printer.show(*ty)).collect()
+}
+
+fn collect(db: &dyn Db, ty: Type, found: &mut BTreeMap<String, Vec<ClassRef>>) {
+    let store = db.store();
+    match ty {
+        Type::Instance(id) | Type::Class(id) => {
+            let instance = store.instance(id);
+            let classes = found.entry(db.names().text(class_name(db, instance.class)).to_owned()).or_default();
+            if !classes.contains(&instance.class) {
+                classes.push(instance.class);
+            }
+            instance.args.iter().for_each(|arg| collect(db, *arg, found));
+        }
+        Type::Union(id) => store.union_parts(id).iter().for_each(|part| collect(db, *part, found)),
+        Type::Tuple(id) => {
+            let tuple = store.tuple(id);
+            tuple.prefix.iter().chain(&tuple.rest).chain(&tuple.suffix).for_each(|part| collect(db, *part, found));
+        }
+        Type::SubclassOf(id) | Type::Form(id) => collect(db, *store.single(id), found),
+        _ => {}
+    }
+}
+
+struct Printer<'a> {
+    db: &'a dyn Db,
+    qualify: &'a [ClassRef],
+}
+
+impl Printer<'_> {
+    fn show(&self, ty: Type) -> String {
+        let store = self.db.store();
+        let names = self.db.names();
+        match ty {
+            Type::Never => "Never".into(),
+            Type::Any => "Any".into(),
+            Type::Unknown(_) => "unknown".into(),
+            Type::None => "None".into(),
+            Type::Instance(id) => {
+                let instance = store.instance(id);
+                format!("{}{}", self.class(instance.class), self.args(&instance.args))
+            }
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                let mut parts: Vec<String> = tuple.prefix.iter().map(|part| self.show(*part)).collect();
+                if let Some(rest) = tuple.rest {
+                    if tuple.prefix.is_empty() && tuple.suffix.is_empty() {
+                        return format!("tuple[{}, ...]", self.show(rest));
+                    }
+                    parts.push(format!("*tuple[{}, ...]", self.show(rest)));
+                }
+                parts.extend(tuple.suffix.iter().map(|part| self.show(*part)));
+                if parts.is_empty() { "tuple[()]".into() } else { format!("tuple[{}]", parts.join(", ")) }
+            }
+            Type::Literal(id) => format!("Literal[{}]", self.literal(*store.literal(id))),
+            Type::Class(id) => format!("type[{}]", self.show(Type::Instance(id))),
+            Type::SubclassOf(id) => format!("type[{}]", self.show(*store.single(id))),
+            Type::Function(id) => {
+                let function = store.function(id);
+                self.declared(function.file, function.function, 0)
+            }
+            Type::Method(id) => match store.method(id).function {
+                Type::Function(id) => {
+                    let function = store.function(id);
+                    self.declared(function.file, function.function, 1)
+                }
+                other => self.show(other),
+            },
+            Type::Callable(id) => self.signature(store.signature(id)),
+            Type::Property(_) => "property".into(),
+            Type::Module(file) => format!("module {}", names.text(file.module(self.db))),
+            Type::Namespace(name) => format!("module {}", names.text(name)),
+            Type::Union(id) => self.union(store.union_parts(id)),
+            Type::Var(id) => names.text(store.variable(id).name).to_owned(),
+            Type::Special(special) => special_name(special).to_owned(),
+            Type::Form(id) => format!("type form {}", self.show(*store.single(id))),
+            Type::Super(id) => format!("super of {}", self.show(store.method(id).receiver)),
+        }
+    }
+
+    fn class(&self, class: ClassRef) -> String {
+        let name = self.db.names().text(class_name(self.db, class));
+        if self.qualify.contains(&class) {
+            return format!("{}.{name}", self.db.names().text(class.file.module(self.db)));
+        }
+        name.to_owned()
+    }
+
+    fn args(&self, args: &[Type]) -> String {
+        if args.is_empty() {
+            return String::new();
+        }
+        let args: Vec<String> = args.iter().map(|arg| self.show(*arg)).collect();
+        format!("[{}]", args.join(", "))
+    }
+
+    /// Literals of a union stand together; None stands last, as people write it.
+    fn union(&self, parts: &[Type]) -> String {
+        let store = self.db.store();
+        let literals: Vec<String> = parts
+            .iter()
+            .filter_map(|part| match part {
+                Type::Literal(id) => Some(self.literal(*store.literal(*id))),
+                _ => None,
+            })
+            .collect();
+        let mut shown: Vec<String> = Vec::with_capacity(parts.len());
+        let mut literals = Some(literals).filter(|literals| !literals.is_empty());
+        for part in parts.iter().filter(|part| **part != Type::None) {
+            match part {
+                Type::Literal(_) => {
+                    if let Some(literals) = literals.take() {
+                        shown.push(format!("Literal[{}]", literals.join(", ")));
+                    }
+                }
+                Type::Callable(_) | Type::Function(_) | Type::Method(_) => shown.push(format!("({})", self.show(*part))),
+                part => shown.push(self.show(*part)),
+            }
+        }
+        if parts.contains(&Type::None) {
+            shown.push("None".into());
+        }
+        shown.join(" | ")
+    }
+
+    fn literal(&self, literal: Literal) -> String {
+        let names = self.db.names();
+        match literal {
+            Literal::Int(value) => value.to_string(),
+            Literal::Bool(true) => "True".into(),
+            Literal::Bool(false) => "False".into(),
+            Literal::Str(text) => quote(names.text(text)),
+            Literal::Bytes(text) => format!("b{}", quote(names.text(text))),
+            Literal::Enum(class, name) => format!("{}.{}", self.class(class), names.text(name)),
+        }
+    }
+
+    fn declared(&self, file: crate::db::File, function: leitmotiv_index::tree::FunctionId, skip: usize) -> String {
+        let declared = functions::declared(self.db, file, function);
+        let returns = match declared.returns {
+            Some(returns) => returns,
+            None => functions::return_type(self.db, file, function),
+        };
+        let params = declared.params.iter().skip(skip).cloned().collect();
+        self.signature(&Signature { params, returns })
+    }
+
+    fn signature(&self, signature: &Signature) -> String {
+        let mut parts: Vec<String> = Vec::with_capacity(signature.params.len());
+        let mut keyword_only = false;
+        let is_open = matches!(signature.params.as_ref(), [first, second]
+            if first.kind == ParamKind::VarArgs && second.kind == ParamKind::KwArgs
+                && first.name == known::EMPTY && second.name == known::EMPTY);
+        if is_open {
+            return format!("(...) -> {}", self.show(signature.returns));
+        }
+        for (place, param) in signature.params.iter().enumerate() {
+            let name = self.db.names().text(param.name);
+            let ty = if param.ty.is_unknown() { String::new() } else { self.show(param.ty) };
+            let default = if param.optional { if ty.is_empty() { "=..." } else { " = ..." } } else { "" };
+            let typed = |prefix: &str| {
+                if name.is_empty() {
+                    return if ty.is_empty() { "unknown".into() } else { ty.clone() };
+                }
+                let colon = if ty.is_empty() { String::new() } else { format!(": {ty}") };
+                format!("{prefix}{name}{colon}{default}")
+            };
+            match param.kind {
+                ParamKind::PositionalOnly | ParamKind::Normal => {
+                    parts.push(typed(""));
+                    let last_positional_only = param.kind == ParamKind::PositionalOnly
+                        && signature.params.get(place + 1).is_none_or(|next| next.kind != ParamKind::PositionalOnly);
+                    if last_positional_only && !name.is_empty() {
+                        parts.push("/".into());
+                    }
+                }
+                ParamKind::VarArgs => {
+                    keyword_only = true;
+                    parts.push(typed("*").replace(" = ...", "").replace("=...", ""));
+                }
+                ParamKind::KeywordOnly => {
+                    if !keyword_only {
+                        parts.push("*".into());
+                        keyword_only = true;
+                    }
+                    parts.push(typed(""));
+                }
+                ParamKind::KwArgs => parts.push(typed("**").replace(" = ...", "").replace("=...", "")),
+            }
+        }
+        format!("({}) -> {}", parts.join(", "), self.show(signature.returns))
+    }
+}
+
+fn quote(text: &str) -> String {
+    let escaped = text.replace('\\', "\\\\").replace('\n', "\\n").replace('\t', "\\t").replace('\r', "\\r");
+    if escaped.contains('"') && !escaped.contains('\'') {
+        return format!("'{escaped}'");
+    }
+    format!("\"{}\"", escaped.replace('"', "\\\""))
+}
+
+fn special_name(special: Special) -> &'static str {
+    match special {
+        Special::Any => "Any",
+        Special::NoReturn => "NoReturn",
+        Special::Never => "Never",
+        Special::SelfType => "Self",
+        Special::LiteralString => "LiteralString",
+        Special::Union => "Union",
+        Special::Optional => "Optional",
+        Special::Callable => "Callable",
+        Special::Type => "Type",
+        Special::Tuple => "Tuple",
+        Special::Generic => "Generic",
+        Special::Protocol => "Protocol",
+        Special::ClassVar => "ClassVar",
+        Special::Final => "Final",
+        Special::Literal => "Literal",
+        Special::TypedDict => "TypedDict",
+        Special::Annotated => "Annotated",
+        Special::TypeAlias => "TypeAlias",
+        Special::TypeGuard => "TypeGuard",
+        Special::TypeIs => "TypeIs",
+        Special::Concatenate => "Concatenate",
+        Special::Unpack => "Unpack",
+        Special::Required => "Required",
+        Special::NotRequired => "NotRequired",
+        Special::ReadOnly => "ReadOnly",
+        Special::DefaultDict => "DefaultDict",
+        Special::OrderedDict => "OrderedDict",
+        Special::Counter => "Counter",
+        Special::ChainMap => "ChainMap",
+        Special::Deque => "Deque",
+        Special::TypeForm => "TypeForm",
+    }
+}
+
+/// Whether a variable is one that a person wrote.
+#[must_use]
+pub fn is_written(kind: VarKind) -> bool {
+    !matches!(kind, VarKind::SelfType)
+}

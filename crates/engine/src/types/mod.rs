@@ -1,0 +1,396 @@
+//! What a type is.
+//!
+//! A [`Type`] is a small `Copy` handle; what it stands for lies in the [`store::Store`]. Properties:
+//!
+//! 1. Equal handles mean equal types; most questions are answered without looking into the store.
+//! 2. Unions are flat, hold no type twice, keep the order of first appearance, and hold at most one unknown.
+//! 3. [`Type::Unknown`] spreads like `Any` but keeps its cause; [`Type::Any`] was written by someone.
+
+pub mod display;
+pub mod store;
+pub mod substitute;
+pub mod union;
+
+use leitmotiv_index::tree::{ClassId, FunctionId, ParamKind};
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::names::Name;
+
+use crate::db::File;
+
+macro_rules! handles {
+    ($($(#[$doc:meta])* $name:ident;)*) => {$(
+        $(#[$doc])*
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+        pub struct $name(pub(crate) u32);
+    )*};
+}
+
+handles! {
+    /// An [`Instance`].
+    InstanceId;
+    /// A [`Tuple`].
+    TupleId;
+    /// A [`Literal`].
+    LiteralId;
+    /// A [`FunctionRef`].
+    FunctionTypeId;
+    /// A [`Method`].
+    MethodId;
+    /// A [`Signature`].
+    SignatureId;
+    /// The parts of a union.
+    UnionId;
+    /// A [`TypeVariable`].
+    VarId;
+    /// A [`Cause`].
+    CauseId;
+    /// A type on its own, where a handle to one is needed.
+    TypeId;
+}
+
+/// A type.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Type {
+    /// `Never`: no value at all.
+    Never,
+    /// `Any`, as written.
+    Any,
+    /// Cannot be told, for a cause.
+    Unknown(CauseId),
+    /// `None`
+    None,
+    /// `Vessel`, `list[int]`
+    Instance(InstanceId),
+    /// `tuple[int, str]`, `tuple[int, ...]`
+    Tuple(TupleId),
+    /// `Literal[3]`, `Literal["north"]`, `Literal[Berth.NORTH]`
+    Literal(LiteralId),
+    /// The class `Vessel` itself, as a value.
+    Class(InstanceId),
+    /// `type[Vessel]`: it or a class derived from it.
+    SubclassOf(TypeId),
+    /// A function made by `def`.
+    Function(FunctionTypeId),
+    /// A function with its first argument given.
+    Method(MethodId),
+    /// `Callable[[int], str]`, a lambda
+    Callable(SignatureId),
+    /// A property, as found in a class.
+    Property(FunctionTypeId),
+    /// A module.
+    Module(File),
+    /// A namespace package, or a package known only by its submodules.
+    Namespace(Name),
+    /// `int | None`
+    Union(UnionId),
+    /// A type variable.
+    Var(VarId),
+    /// A special form as a value, such as `typing.Optional`.
+    Special(Special),
+    /// A type as a value, as in `Alias = int | None`.
+    Form(TypeId),
+    /// `super()`: lookup goes on behind a class in the receiver's order of resolution.
+    Super(MethodId),
+}
+
+const _: () = assert!(size_of::<Type>() <= 12);
+
+/// A class: where it is defined.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct ClassRef {
+    /// The file.
+    pub file: File,
+    /// Its number in there.
+    pub class: ClassId,
+}
+
+/// A class with arguments for its type parameters.
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+pub struct Instance {
+    /// The class.
+    pub class: ClassRef,
+    /// As many as the class has parameters, or none.
+    pub args: Box<[Type]>,
+}
+
+/// A tuple's shape.
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+pub struct Tuple {
+    /// Elements before the part of unknown length.
+    pub prefix: Box<[Type]>,
+    /// The elements of the part of unknown length, if there is one.
+    pub rest: Option<Type>,
+    /// Elements behind it.
+    pub suffix: Box<[Type]>,
+}
+
+/// A literal's value.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Literal {
+    /// `3`
+    Int(i64),
+    /// `True`
+    Bool(bool),
+    /// `"north"`
+    Str(Name),
+    /// `b"north"`, each byte as the character of that number.
+    Bytes(Name),
+    /// `Berth.NORTH`
+    Enum(ClassRef, Name),
+}
+
+/// How a function in a class takes its first argument.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Binding {
+    /// The instance it is looked up on.
+    Instance,
+    /// The class.
+    Class,
+    /// None.
+    Static,
+}
+
+/// A function made by `def`.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct FunctionRef {
+    /// The file.
+    pub file: File,
+    /// Its number in there; of overloads, the last.
+    pub function: FunctionId,
+    /// How it binds when it is looked up on an object.
+    pub binding: Binding,
+    /// The class it was found in, with its arguments.
+    pub owner: Option<InstanceId>,
+}
+
+/// A function with its first argument given; for [`Type::Super`], where the lookup begins.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct Method {
+    /// The function; for `super()`, the class behind which lookup begins as its owner.
+    pub function: Type,
+    /// The first argument.
+    pub receiver: Type,
+}
+
+/// What a callable takes and gives.
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+pub struct Signature {
+    /// Parameters, in order.
+    pub params: Box<[SignatureParam]>,
+    /// What a call gives.
+    pub returns: Type,
+}
+
+/// A parameter of a signature.
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+pub struct SignatureParam {
+    /// Its name; of `Callable[[int], str]`, empty.
+    pub name: Name,
+    /// How arguments reach it.
+    pub kind: ParamKind,
+    /// What it accepts.
+    pub ty: Type,
+    /// Whether it may be left out.
+    pub optional: bool,
+}
+
+/// A type variable (PEP 484, PEP 695), a parameter specification, or `Self`.
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+pub struct TypeVariable {
+    /// Its name.
+    pub name: Name,
+    /// Where it is defined, which tells variables of one name apart.
+    pub file: File,
+    /// Where in there.
+    pub at: TextRange,
+    /// What it is.
+    pub kind: VarKind,
+    /// What it must fit, if anything.
+    pub bound: Option<Type>,
+    /// What it must be one of, if anything.
+    pub constraints: Box<[Type]>,
+    /// How containers over it relate.
+    pub variance: Variance,
+    /// What it is where nothing says otherwise.
+    pub default: Option<Type>,
+}
+
+/// Kinds of type variable.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum VarKind {
+    /// `T`
+    Type,
+    /// `*Ts`
+    Tuple,
+    /// `**P`
+    Params,
+    /// `Self` (PEP 673)
+    SelfType,
+}
+
+/// How `C[A]` relates to `C[B]` where `A` fits `B`.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Variance {
+    /// Only where both are the same.
+    Invariant,
+    /// It fits as well.
+    Covariant,
+    /// The other way round.
+    Contravariant,
+}
+
+/// Why a type cannot be told.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct Cause {
+    /// What kind of reason.
+    pub kind: CauseKind,
+    /// Where.
+    pub file: File,
+    /// Where in there.
+    pub range: TextRange,
+    /// The name concerned.
+    pub name: Name,
+}
+
+/// Kinds of reasons why a type cannot be told.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum CauseKind {
+    /// A parameter without annotation.
+    Parameter,
+    /// A module that cannot be found.
+    UnresolvedImport,
+    /// A module without types, whose value could not be inferred either.
+    UntypedImport,
+    /// A name that is not defined, or not in that module.
+    Undefined,
+    /// The value depends on itself.
+    Cycle,
+    /// An attribute or class that is made while the program runs.
+    Dynamic,
+    /// A base class that is unknown.
+    Base,
+    /// A decorator whose result cannot be told.
+    Decorator,
+    /// A container that is created empty and never seen filled.
+    Empty,
+    /// A generic class without its arguments.
+    Bare,
+    /// An error that is reported where it happens.
+    Reported,
+    /// A form of the language or the typing specification that is not understood yet.
+    Unsupported,
+}
+
+impl CauseKind {
+    /// The kind in words, as in "unknown because of …".
+    #[must_use]
+    pub fn words(self) -> &'static str {
+        match self {
+            CauseKind::Parameter => "a parameter without annotation",
+            CauseKind::UnresolvedImport => "an import that cannot be found",
+            CauseKind::UntypedImport => "a module without types",
+            CauseKind::Undefined => "a name that is not defined",
+            CauseKind::Cycle => "a value that depends on itself",
+            CauseKind::Dynamic => "something made while the program runs",
+            CauseKind::Base => "a base class that is unknown",
+            CauseKind::Decorator => "a decorator whose result is unknown",
+            CauseKind::Empty => "a container that is never seen filled",
+            CauseKind::Bare => "a generic class without arguments",
+            CauseKind::Reported => "an error reported elsewhere",
+            CauseKind::Unsupported => "a form that is not understood yet",
+        }
+    }
+}
+
+/// The special forms of the typing module, and functions that the engine must know by identity.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[allow(missing_docs)]
+pub enum Special {
+    Any,
+    NoReturn,
+    Never,
+    SelfType,
+    LiteralString,
+    Union,
+    Optional,
+    Callable,
+    Type,
+    Tuple,
+    Generic,
+    Protocol,
+    ClassVar,
+    Final,
+    Literal,
+    TypedDict,
+    Annotated,
+    TypeAlias,
+    TypeGuard,
+    TypeIs,
+    Concatenate,
+    Unpack,
+    Required,
+    NotRequired,
+    ReadOnly,
+    /// `typing.DefaultDict` and its kin: the name of the class in `collections`.
+    DefaultDict,
+    OrderedDict,
+    Counter,
+    ChainMap,
+    Deque,
+    TypeForm,
+}
+
+impl Special {
+    /// The form by its name in `typing`.
+    #[must_use]
+    pub fn by_name(name: &str) -> Option<Special> {
+        Some(match name {
+            "Any" => Special::Any,
+            "NoReturn" => Special::NoReturn,
+            "Never" => Special::Never,
+            "Self" => Special::SelfType,
+            "LiteralString" => Special::LiteralString,
+            "Union" => Special::Union,
+            "Optional" => Special::Optional,
+            "Callable" => Special::Callable,
+            "Type" => Special::Type,
+            "Tuple" => Special::Tuple,
+            "Generic" => Special::Generic,
+            "Protocol" => Special::Protocol,
+            "ClassVar" => Special::ClassVar,
+            "Final" => Special::Final,
+            "Literal" => Special::Literal,
+            "TypedDict" => Special::TypedDict,
+            "Annotated" => Special::Annotated,
+            "TypeAlias" => Special::TypeAlias,
+            "TypeGuard" => Special::TypeGuard,
+            "TypeIs" => Special::TypeIs,
+            "Concatenate" => Special::Concatenate,
+            "Unpack" => Special::Unpack,
+            "Required" => Special::Required,
+            "NotRequired" => Special::NotRequired,
+            "ReadOnly" => Special::ReadOnly,
+            "DefaultDict" => Special::DefaultDict,
+            "OrderedDict" => Special::OrderedDict,
+            "Counter" => Special::Counter,
+            "ChainMap" => Special::ChainMap,
+            "Deque" => Special::Deque,
+            "TypeForm" => Special::TypeForm,
+            _ => return None,
+        })
+    }
+}
+
+impl Type {
+    /// Whether nothing can be said of it: unknown or `Any`.
+    #[must_use]
+    pub fn is_dynamic(self) -> bool {
+        matches!(self, Type::Any | Type::Unknown(_))
+    }
+
+    /// Whether it is unknown (`Any` is not).
+    #[must_use]
+    pub fn is_unknown(self) -> bool {
+        matches!(self, Type::Unknown(_))
+    }
+}

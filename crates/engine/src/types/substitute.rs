@@ -1,0 +1,141 @@
+//! Putting types in the place of type variables: the one walk over the structure of types.
+
+use smallvec::SmallVec;
+
+use super::store::Store;
+use super::union::join;
+use super::{Instance, Signature, SignatureParam, Tuple, Type, VarId};
+
+/// What stands for type variables.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Substitution {
+    pairs: SmallVec<[(VarId, Type); 4]>,
+}
+
+impl Substitution {
+    /// One that changes nothing.
+    #[must_use]
+    pub fn new() -> Substitution {
+        Substitution::default()
+    }
+
+    /// From parameters and their arguments, in order.
+    #[must_use]
+    pub fn of(params: &[VarId], args: &[Type]) -> Substitution {
+        Substitution { pairs: params.iter().copied().zip(args.iter().copied()).collect() }
+    }
+
+    /// What stands for a variable.
+    #[must_use]
+    pub fn get(&self, var: VarId) -> Option<Type> {
+        self.pairs.iter().find(|(other, _)| *other == var).map(|(_, ty)| *ty)
+    }
+
+    /// Sets what stands for a variable.
+    pub fn set(&mut self, var: VarId, ty: Type) {
+        match self.pairs.iter_mut().find(|(other, _)| *other == var) {
+            Some(pair) => pair.1 = ty,
+            None => self.pairs.push((var, ty)),
+        }
+    }
+
+    /// Whether it changes nothing.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.pairs.is_empty()
+    }
+
+    /// Applies it to a type.
+    #[must_use]
+    pub fn apply(&self, store: &Store, ty: Type) -> Type {
+        if self.is_empty() {
+            return ty;
+        }
+        rewrite(store, ty, &mut |var| self.get(var))
+    }
+}
+
+/// Replaces the variables for which `replace` gives something.
+pub fn rewrite(store: &Store, ty: Type, replace: &mut dyn FnMut(VarId) -> Option<Type>) -> Type {
+    match ty {
+        Type::Var(var) => replace(var).unwrap_or(ty),
+        Type::Instance(id) | Type::Class(id) => {
+            let instance = store.instance(id);
+            if instance.args.is_empty() {
+                return ty;
+            }
+            let args = all(store, &instance.args, replace);
+            if args == instance.args {
+                return ty;
+            }
+            let id = store.intern_instance(Instance { class: instance.class, args });
+            if matches!(ty, Type::Class(_)) { Type::Class(id) } else { Type::Instance(id) }
+        }
+        Type::Tuple(id) => {
+            let tuple = store.tuple(id);
+            let changed = Tuple {
+                prefix: all(store, &tuple.prefix, replace),
+                rest: tuple.rest.map(|rest| rewrite(store, rest, replace)),
+                suffix: all(store, &tuple.suffix, replace),
+            };
+            Type::Tuple(store.intern_tuple(changed))
+        }
+        Type::Union(id) => join(store, all(store, store.union_parts(id), replace).iter().copied()),
+        Type::Callable(id) => Type::Callable(store.intern_signature(signature(store, store.signature(id), replace))),
+        Type::SubclassOf(id) => {
+            let inner = rewrite(store, *store.single(id), replace);
+            Type::SubclassOf(store.intern_type(inner))
+        }
+        Type::Form(id) => Type::Form(store.intern_type(rewrite(store, *store.single(id), replace))),
+        Type::Function(id) | Type::Property(id) => {
+            let mut function = *store.function(id);
+            let Some(owner) = function.owner else { return ty };
+            if let Type::Instance(owner) = rewrite(store, Type::Instance(owner), replace) {
+                function.owner = Some(owner);
+            }
+            let id = store.intern_function(function);
+            if matches!(ty, Type::Property(_)) { Type::Property(id) } else { Type::Function(id) }
+        }
+        Type::Method(id) | Type::Super(id) => {
+            let mut method = *store.method(id);
+            method.function = rewrite(store, method.function, replace);
+            method.receiver = rewrite(store, method.receiver, replace);
+            let id = store.intern_method(method);
+            if matches!(ty, Type::Super(_)) { Type::Super(id) } else { Type::Method(id) }
+        }
+        Type::Never
+        | Type::Any
+        | Type::Unknown(_)
+        | Type::None
+        | Type::Literal(_)
+        | Type::Module(_)
+        | Type::Namespace(_)
+        | Type::Special(_) => ty,
+    }
+}
+
+fn all(store: &Store, types: &[Type], replace: &mut dyn FnMut(VarId) -> Option<Type>) -> Box<[Type]> {
+    types.iter().map(|ty| rewrite(store, *ty, replace)).collect()
+}
+
+/// Replaces variables in a signature.
+pub fn signature(store: &Store, signature: &Signature, replace: &mut dyn FnMut(VarId) -> Option<Type>) -> Signature {
+    let params = signature
+        .params
+        .iter()
+        .map(|param| SignatureParam { ty: rewrite(store, param.ty, replace), ..param.clone() })
+        .collect();
+    Signature { params, returns: rewrite(store, signature.returns, replace) }
+}
+
+/// Whether any variable occurs in a type.
+#[must_use]
+pub fn has_variables(store: &Store, ty: Type) -> bool {
+    let mut found = false;
+    // Asking is walking: nothing is replaced.
+    rewrite(store, ty, &mut |_| {
+        found = true;
+        None
+    });
+    found
+}

