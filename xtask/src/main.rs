@@ -1,1 +1,32 @@
-fn main() {}
+//! The workshop: corpora, speed, noise. `cargo xtask COMMAND`, an alias in `.cargo/config.toml`.
+//!
+//! Corpora are packages from PyPI, named and pinned in [`corpus`], unpacked into the ignored folder `corpora/`.
+
+mod corpus;
+mod noise;
+mod speed;
+
+use std::process::ExitCode;
+
+fn main() -> ExitCode {
+    let arguments: Vec<String> = std::env::args().skip(1).collect();
+    let words: Vec<&str> = arguments.iter().map(String::as_str).collect();
+    let result = match words.as_slice() {
+        ["corpus"] => corpus::fetch(),
+        ["speed"] => speed::run(),
+        ["noise"] => noise::run(),
+        _ => {
+            eprintln!("cargo xtask corpus   fetch the pinned packages into corpora/");
+            eprintln!("cargo xtask speed    a cold check against the interpreter compiling the same files");
+            eprintln!("cargo xtask noise    findings per 1,000 lines and known expressions on typed packages");
+            return ExitCode::from(2);
+        }
+    };
+    match result {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(message) => {
+            eprintln!("xtask: {message}");
+            ExitCode::FAILURE
+        }
+    }
+}

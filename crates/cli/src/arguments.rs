@@ -24,6 +24,9 @@ pub struct Arguments {
     /// Leave out what is not asked for: closing lines and hints.
     #[arg(short, long, global = true)]
     pub quiet: bool,
+    /// Say more: of a fault of the program, where it happened.
+    #[arg(short, long, global = true, conflicts_with = "quiet")]
+    pub verbose: bool,
     /// What to do.
     #[command(subcommand)]
     pub command: Command,

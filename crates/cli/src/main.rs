@@ -22,7 +22,10 @@ fn main() -> ExitCode {
     if pool.is_err() {
         return failure::Failure::fault("no threads can be started").report();
     }
-    std::panic::set_hook(Box::new(|_| {}));
+    // A fault becomes a finding or a sentence; where it happened is for those who mend it.
+    if !arguments.verbose {
+        std::panic::set_hook(Box::new(|_| {}));
+    }
     let worker = std::thread::Builder::new().stack_size(256 << 20).spawn(move || commands::run(arguments));
     match worker.map(std::thread::JoinHandle::join) {
         Ok(Ok(Ok(code))) => code,

@@ -367,7 +367,7 @@ fn article(infer: &Infer<'_>, ty: Type) -> String {
     match ty {
         Type::None => "None".into(),
         Type::Unknown(_) => "something unknown".into(),
-        ty => format!("`{}`", show(infer.db, ty)),
+        ty => format!("`{}`", show(infer.db, infer.widen(ty))),
     }
 }
 

@@ -193,16 +193,23 @@ impl Flow {
         Mark { log: self.log.len(), reach: self.reach }
     }
 
-    /// Takes back all changes since `mark`, and gives them.
-    pub fn take(&mut self, mark: Mark) -> Exit {
-        let mut changes: Vec<(Place, Option<ValueId>)> = Vec::with_capacity(self.log.len() - mark.log);
+    /// The changes since `mark`; they stay.
+    #[must_use]
+    pub fn peek(&self, mark: Mark) -> Exit {
+        let log = self.log.get(mark.log..).unwrap_or_default();
+        let mut changes: Vec<(Place, Option<ValueId>)> = Vec::with_capacity(log.len());
         let mut seen: FxHashSet<Place> = FxHashSet::default();
-        for index in mark.log..self.log.len() {
-            let place = self.log[index].0;
-            if self.log.len() - mark.log == 1 || seen.insert(place) {
-                changes.push((place, self.current.get(&place).copied()));
+        for (place, _) in log {
+            if log.len() == 1 || seen.insert(*place) {
+                changes.push((*place, self.current.get(place).copied()));
             }
         }
+        Exit { reach: self.reach, changes }
+    }
+
+    /// Takes back all changes since `mark`, and gives them.
+    pub fn take(&mut self, mark: Mark) -> Exit {
+        let exit = self.peek(mark);
         while self.log.len() > mark.log {
             let Some((place, old)) = self.log.pop() else { break };
             match old {
@@ -210,7 +217,6 @@ impl Flow {
                 None => self.current.remove(&place),
             };
         }
-        let exit = Exit { reach: self.reach, changes };
         self.reach = mark.reach;
         exit
     }

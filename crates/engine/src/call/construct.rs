@@ -63,7 +63,9 @@ impl Infer<'_> {
         if made == Made::Result && !matches!(result, Type::None) {
             // `__new__` may give something else than an instance of its class.
             let is_own = matches!(result, Type::Instance(id) if store.instance(id).class == record.class);
-            if !is_own && !result.is_dynamic() {
+            // What it gives is the instance, with the arguments that it says.
+            let says_arguments = matches!(result, Type::Instance(id) if !store.instance(id).args.is_empty());
+            if (!is_own || says_arguments) && !result.is_dynamic() {
                 return result;
             }
         }

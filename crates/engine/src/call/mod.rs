@@ -209,10 +209,24 @@ impl Infer<'_> {
                     if annotated {
                         let first = first.ty;
                         // `def __init__(self: dict[str, V], …)` holds only for such receivers.
-                        if !solve::has_own_variables(store, first) && !self.assignable(receiver, first) {
+                        if !solve::has_own_variables(store, first)
+                            && !solve::has_own_variables(store, receiver)
+                            && !self.assignable(receiver, first)
+                        {
                             continue;
                         }
-                        self.unify(first, receiver, &mut start);
+                        if solve::has_own_variables(store, receiver) {
+                            // In construction, the annotation says what the class's parameters are.
+                            let mut said = Substitution::new();
+                            self.unify(receiver, first, &mut said);
+                            for var in crate::types::substitute::variables(store, receiver) {
+                                if let Some(ty) = said.get(var).filter(|ty| *ty != Type::Var(var)) {
+                                    start.set(var, ty);
+                                }
+                            }
+                        } else {
+                            self.unify(first, receiver, &mut start);
+                        }
                     }
                     skipped = 1;
                     signature.params = signature.params[1..].into();

@@ -43,7 +43,9 @@ pub static RULE: Rule = Rule {
         let message = if *object == Type::None {
             format!("{named} is None here, and None has no attribute `{name}`")
         } else {
-            format!("{named} may be None here ({}), and None has no attribute `{name}`", context.quoted(*object))
+            let rest = crate::types::union::filter(context.db().store(), *object, |part| part != Type::None);
+            let whole = if rest.is_dynamic() { String::new() } else { format!(" ({})", context.quoted(*object)) };
+            format!("{named} may be None here{whole}, and None has no attribute `{name}`")
         };
         let mut worded = Worded::plain(message, RULE.page.ways);
         if let Some(holder) = holder {

@@ -31,12 +31,14 @@ pub static RULE: Rule = Rule {
     word: |context, problem| {
         let ProblemKind::OperatorUnsupported { operator, left, right } = &problem.kind else { return None };
         let sign = sign(*operator);
-        let message = match right {
-            Some(right) => {
-                let (left_shown, right_shown) = context.two(*left, *right);
+        // What the literal is does not matter here, only its class.
+        let (left_wide, right_wide) = (context.infer.widen(*left), right.map(|right| context.infer.widen(right)));
+        let message = match right_wide {
+            Some(right_wide) => {
+                let (left_shown, right_shown) = context.two(left_wide, right_wide);
                 format!("`{sign}` does not go with {left_shown} and {right_shown}")
             }
-            None => format!("`{sign}` does not go with {}", context.quoted(*left)),
+            None => format!("`{sign}` does not go with {}", context.quoted(left_wide)),
         };
         let mut worded = Worded::plain(message, RULE.page.ways);
         // Where an operand's type came from, if it is not plain to see.

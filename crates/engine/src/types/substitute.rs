@@ -139,3 +139,16 @@ pub fn has_variables(store: &Store, ty: Type) -> bool {
     });
     found
 }
+
+/// The variables of a type, in the order of their first appearance.
+#[must_use]
+pub fn variables(store: &Store, ty: Type) -> Vec<VarId> {
+    let mut found = Vec::new();
+    rewrite(store, ty, &mut |var| {
+        if !found.contains(&var) {
+            found.push(var);
+        }
+        None
+    });
+    found
+}

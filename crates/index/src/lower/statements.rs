@@ -377,10 +377,8 @@ impl<'a> Lower<'a> {
 
     fn jump(&mut self, is_break: bool) {
         let Some(target) = self.loops.last() else { return };
-        let mark = target.mark;
-        // The state stays for the (unreachable) rest of the block; the jump takes a copy.
-        let exit = self.flow.take(mark);
-        self.flow.resume(&exit);
+        // The state stays for the (unreachable) rest of the block, and for marks set since; the jump takes a copy.
+        let exit = self.flow.peek(target.mark);
         self.flow.reach = ReachId::NEVER;
         if exit.reach == ReachId::NEVER {
             return;

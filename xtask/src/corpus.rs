@@ -1,0 +1,121 @@
+//! Packages from PyPI by name and version, as wheels, unpacked one folder each.
+
+use std::path::{Path, PathBuf};
+use std::process::Command;
+
+/// A package: its name on PyPI, its version, and whether its authors annotate it and keep it type-clean.
+pub struct Package {
+    /// The name on PyPI.
+    pub name: &'static str,
+    /// The pinned version.
+    pub version: &'static str,
+    /// Whether it is annotated.
+    pub typed: bool,
+}
+
+const fn typed(name: &'static str, version: &'static str) -> Package {
+    Package { name, version, typed: true }
+}
+
+const fn untyped(name: &'static str, version: &'static str) -> Package {
+    Package { name, version, typed: false }
+}
+
+/// The corpus.
+pub static PACKAGES: &[Package] = &[
+    typed("attrs", "24.2.0"),
+    typed("click", "8.1.7"),
+    typed("flask", "3.0.3"),
+    typed("httpx", "0.27.2"),
+    typed("jinja2", "3.1.4"),
+    typed("packaging", "24.1"),
+    typed("pluggy", "1.5.0"),
+    typed("rich", "13.8.1"),
+    typed("starlette", "0.38.5"),
+    typed("tomlkit", "0.13.2"),
+    typed("werkzeug", "3.0.4"),
+    typed("urllib3", "2.2.3"),
+    untyped("bottle", "0.13.1"),
+    untyped("docutils", "0.21.2"),
+    untyped("requests", "2.32.3"),
+    untyped("simplejson", "3.19.3"),
+    untyped("tabulate", "0.9.0"),
+    untyped("xlrd", "2.0.1"),
+    untyped("django", "5.1.1"),
+    untyped("sympy", "1.13.2"),
+];
+
+/// The repository's folder.
+pub fn root() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).parent().map(Path::to_path_buf).unwrap_or_default()
+}
+
+/// The folder of a package's files.
+pub fn folder(package: &Package) -> PathBuf {
+    root().join("corpora").join(format!("{}-{}", package.name, package.version))
+}
+
+/// Fetches what is not there yet.
+pub fn fetch() -> Result<(), String> {
+    for package in PACKAGES {
+        let folder = folder(package);
+        if folder.exists() {
+            continue;
+        }
+        println!("{} {}", package.name, package.version);
+        let partial = folder.with_extension("partial");
+        let requirement = format!("{}=={}", package.name, package.version);
+        let status = Command::new("python3")
+            .args(["-m", "pip", "install", "--quiet", "--no-deps", "--no-compile", "--disable-pip-version-check"])
+            .arg("--root-user-action=ignore")
+            .arg("--target")
+            .arg(&partial)
+            .arg(&requirement)
+            .status()
+            .map_err(|error| format!("pip cannot be run: {error}"))?;
+        if !status.success() {
+            return Err(format!("pip could not fetch {requirement}"));
+        }
+        std::fs::rename(&partial, &folder).map_err(|error| error.to_string())?;
+    }
+    Ok(())
+}
+
+/// The Python files below a folder, sorted.
+pub fn python_files(folder: &Path) -> Vec<PathBuf> {
+    let mut files = Vec::new();
+    let mut waiting = vec![folder.to_owned()];
+    while let Some(folder) = waiting.pop() {
+        for entry in std::fs::read_dir(&folder).into_iter().flatten().flatten() {
+            let path = entry.path();
+            if path.is_dir() {
+                waiting.push(path);
+            } else if path.extension().is_some_and(|extension| extension == "py") {
+                files.push(path);
+            }
+        }
+    }
+    files.sort();
+    files
+}
+
+/// Number of lines in some files.
+pub fn lines(files: &[PathBuf]) -> usize {
+    files
+        .iter()
+        .map(|file| std::fs::read(file).map_or(0, |bytes| bytes.iter().filter(|byte| **byte == b'\n').count()))
+        .sum()
+}
+
+/// The built program, made if need be.
+pub fn program() -> Result<PathBuf, String> {
+    let status = Command::new(env!("CARGO"))
+        .args(["build", "--release", "--quiet", "--package", "leitmotiv"])
+        .current_dir(root())
+        .status()
+        .map_err(|error| error.to_string())?;
+    if !status.success() {
+        return Err("the program does not build".to_owned());
+    }
+    Ok(root().join("target/release/leitmotiv"))
+}
