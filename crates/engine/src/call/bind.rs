@@ -93,6 +93,7 @@ impl Infer<'_> {
                 Ok(solution) => {
                     let result = self.candidate_result(candidate, &solution);
                     let result = self.solved(result);
+                    let result = self.shallow(result);
                     // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
                     if candidates.len() > 1 && self.any_dynamic(given) {
                         return Ok((self.ambiguous(&candidates[number..], given, result), solution));

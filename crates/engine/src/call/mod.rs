@@ -87,6 +87,8 @@ impl Infer<'_> {
                 self.call_candidates(expr, &candidates, &given(args))
             }
             Type::Instance(_) => match self.member(ty, known::CALL) {
+                // An object whose `__call__` is again such an object is not followed any further.
+                Some(Type::Instance(_)) => self.unknown(CauseKind::Dynamic, expr),
                 Some(method) => self.call_type(expr, method, args),
                 // What cannot be called is another rule's.
                 None => self.unknown(CauseKind::Reported, expr),
@@ -129,8 +131,10 @@ impl Infer<'_> {
                 self.choose(&candidates, &given).ok().map(|(result, _)| result)
             }
             Type::Instance(_) => {
-                let method = self.member(ty, known::CALL)?;
-                self.try_call(method, args)
+                match self.member(ty, known::CALL)? {
+                    Type::Instance(_) => Some(Type::Any),
+                    method => self.try_call(method, args),
+                }
             }
             _ => Some(Type::Any),
         }

@@ -181,7 +181,11 @@ impl Infer<'_> {
         if let Some(cause) = unseen(db, class) {
             return Some(Type::Unknown(cause));
         }
-        // Attributes that are made on demand (data model, "Customizing attribute access").
+        // Attributes that are made on demand (data model, "Customizing attribute access"); special methods never are.
+        let text = db.names().text(name);
+        if text.starts_with("__") && text.ends_with("__") {
+            return None;
+        }
         for hook in [known::GETATTR, known::GETATTRIBUTE] {
             if let Some(found) = find(db, instance, hook, None)
                 && !crate::module::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)

@@ -70,6 +70,9 @@ impl Infer<'_> {
             let ty = self.expr(*part);
             if rest.is_some() { suffix.push(ty) } else { prefix.push(ty) }
         }
+        for part in prefix.iter_mut().chain(&mut rest).chain(&mut suffix) {
+            *part = self.shallow(*part);
+        }
         let tuple = Tuple { prefix: prefix.into(), rest, suffix: suffix.into() };
         Type::Tuple(self.db.store().intern_tuple(tuple))
     }

@@ -79,6 +79,9 @@ pub(crate) struct Mark {
     problems: usize,
 }
 
+/// Inferred containers are nested at most this deep. Said in docs/architecture.md.
+const DEEPEST_TYPE: u32 = 4;
+
 /// Expressions nested deeper than this are unknown. Said in docs/architecture.md.
 const DEEPEST: u32 = 2_000;
 
@@ -179,9 +182,25 @@ impl<'db> Infer<'db> {
         builtin_instance(self.db, name, &[])
     }
 
-    /// `list[element]` and the like.
+    /// `list[element]` and the like, nested up to a limit.
     pub fn container(&self, name: Name, args: &[Type]) -> Type {
-        builtin_instance(self.db, name, args)
+        let args: Vec<Type> = args.iter().map(|arg| self.shallow(*arg)).collect();
+        builtin_instance(self.db, name, &args)
+    }
+
+    /// The type, or an unknown where it is nested so deeply that it must have grown by itself, as a list that is put into
+    /// itself does. Without a limit, such types would grow with every look at them.
+    pub(crate) fn shallow(&self, ty: Type) -> Type {
+        if crate::types::deeper_than(self.db.store(), ty, DEEPEST_TYPE) {
+            let cause = Cause {
+                kind: CauseKind::Cycle,
+                file: self.file,
+                range: leitmotiv_syntax::TextRange::default(),
+                name: known::EMPTY,
+            };
+            return Type::Unknown(self.db.store().intern_cause(cause));
+        }
+        ty
     }
 
     pub(crate) fn mark(&self) -> Mark {

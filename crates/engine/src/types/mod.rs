@@ -394,3 +394,43 @@ impl Type {
         matches!(self, Type::Unknown(_))
     }
 }
+
+/// Whether a type is nested deeper than a limit; looks no deeper than that.
+#[must_use]
+pub fn deeper_than(store: &store::Store, ty: Type, limit: u32) -> bool {
+    let inside = |types: &[Type], limit: u32| types.iter().any(|ty| deeper_than(store, *ty, limit));
+    match ty {
+        Type::Instance(id) | Type::Class(id) => {
+            let args = &store.instance(id).args;
+            !args.is_empty() && (limit == 0 || inside(args, limit - 1))
+        }
+        Type::Tuple(id) => {
+            let tuple = store.tuple(id);
+            limit == 0
+                || inside(&tuple.prefix, limit - 1)
+                || inside(tuple.rest.as_slice(), limit - 1)
+                || inside(&tuple.suffix, limit - 1)
+        }
+        Type::Union(id) => inside(store.union_parts(id), limit),
+        Type::Callable(id) => {
+            let signature = store.signature(id);
+            limit == 0
+                || deeper_than(store, signature.returns, limit - 1)
+                || signature.params.iter().any(|param| deeper_than(store, param.ty, limit - 1))
+        }
+        Type::SubclassOf(id) | Type::Form(id) => deeper_than(store, *store.single(id), limit),
+        Type::Method(id) | Type::Super(id) => limit == 0 || deeper_than(store, store.method(id).receiver, limit - 1),
+        Type::Function(id) | Type::Property(id) => {
+            store.function(id).owner.is_some_and(|owner| limit == 0 || deeper_than(store, Type::Instance(owner), limit - 1))
+        }
+        Type::Never
+        | Type::Any
+        | Type::Unknown(_)
+        | Type::None
+        | Type::Literal(_)
+        | Type::Module(_)
+        | Type::Namespace(_)
+        | Type::Var(_)
+        | Type::Special(_) => false,
+    }
+}

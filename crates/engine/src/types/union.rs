@@ -3,11 +3,13 @@
 use smallvec::SmallVec;
 
 use super::store::Store;
-use super::{Literal, Type};
+use super::Type;
 
-/// Unions wider than this are widened: literals to their classes, and what is still too wide to its first parts and an
-/// unknown, so that no work grows with them.
-const WIDEST: usize = 64;
+/// Unions of more parts than this (literals apart) are given up: as their unknown part if they have one, else as `Any`.
+const WIDEST: usize = 24;
+
+/// The same for literals: closed sets may be long.
+const MOST_LITERALS: usize = 6_000;
 
 /// Builds a union.
 #[derive(Default)]
@@ -28,28 +30,14 @@ impl Union {
             Type::Never => {}
             Type::Union(id) => store.union_parts(id).iter().for_each(|part| self.add(store, *part)),
             Type::Unknown(_) if self.parts.iter().any(|part| part.is_unknown()) => {}
-            Type::Literal(id) => {
-                // `True | False` is `bool`; a literal of a class that is there already says nothing more.
-                if self.parts.contains(&ty) || self.covers(store, *store.literal(id)) {
-                    return;
-                }
-                self.parts.push(ty);
-            }
             ty if self.parts.contains(&ty) => {}
             ty => self.parts.push(ty),
         }
     }
 
-    fn covers(&self, store: &Store, literal: Literal) -> bool {
-        // Only a class that some earlier literal was widened to can cover; it is recognised by its literal's own kind
-        // being absent, so this is left to widening, where the classes are known.
-        let _ = (store, literal);
-        false
-    }
-
     /// The union's type.
     #[must_use]
-    pub fn build(mut self, store: &Store) -> Type {
+    pub fn build(self, store: &Store) -> Type {
         match self.parts.as_slice() {
             [] => Type::Never,
             [only] => *only,
@@ -57,13 +45,10 @@ impl Union {
                 if parts.contains(&Type::Any) {
                     return Type::Any;
                 }
-                if self.parts.len() > WIDEST {
-                    // A cut-off, told in docs/architecture.md: the rest is covered by the first unknown or by `Any`.
-                    self.parts.truncate(WIDEST);
-                    if !self.parts.iter().any(|part| part.is_unknown()) {
-                        self.parts.push(Type::Any);
-                        return Type::Any;
-                    }
+                let literals = parts.iter().filter(|part| matches!(part, Type::Literal(_))).count();
+                if parts.len() - literals > WIDEST || literals > MOST_LITERALS {
+                    // A cut-off, told in docs/architecture.md.
+                    return parts.iter().copied().find(|part| part.is_unknown()).unwrap_or(Type::Any);
                 }
                 Type::Union(store.intern_union(self.parts.into_boxed_slice()))
             }
