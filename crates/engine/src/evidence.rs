@@ -38,6 +38,9 @@ impl Evidence {
 /// How far a way is followed.
 const LONGEST: usize = 6;
 
+/// How many values and expressions are looked at for one way.
+const MOST_LOOKS: usize = 100;
+
 /// Which part of a type the way is asked for: the places followed are those whose type holds it.
 type Wanted<'a> = &'a mut dyn FnMut(&mut Infer<'_>, Type) -> bool;
 
@@ -45,7 +48,7 @@ type Wanted<'a> = &'a mut dyn FnMut(&mut Infer<'_>, Type) -> bool;
 pub fn of(infer: &mut Infer<'_>, expr: ExprId, wanted: Wanted<'_>) -> Vec<Evidence> {
     let mut way = Vec::new();
     let checking = std::mem::replace(&mut infer.checking, false);
-    let mut walk = Walk { way: &mut way, wanted };
+    let mut walk = Walk { way: &mut way, wanted, looks: 0 };
     walk.expr(infer, expr);
     infer.checking = checking;
     way.reverse();
@@ -59,11 +62,14 @@ pub fn of(infer: &mut Infer<'_>, expr: ExprId, wanted: Wanted<'_>) -> Vec<Eviden
 struct Walk<'a, 'w> {
     way: &'a mut Vec<Evidence>,
     wanted: Wanted<'w>,
+    /// How many values and expressions were looked at: loops and recursion lead back to where one was.
+    looks: usize,
 }
 
 impl Walk<'_, '_> {
-    fn full(&self) -> bool {
-        self.way.len() >= LONGEST
+    fn full(&mut self) -> bool {
+        self.looks += 1;
+        self.way.len() >= LONGEST || self.looks > MOST_LOOKS
     }
 
     fn step(&mut self, kind: &'static str, file: File, range: TextRange, text: String) {
