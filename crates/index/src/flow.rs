@@ -361,8 +361,14 @@ fn merge(index: &mut ModuleIndex, place: Place, args: &[(ReachId, Option<ValueId
     }
     let start = u32::try_from(index.phi_args.len()).unwrap_or(u32::MAX);
     let len = u32::try_from(distinct.len()).unwrap_or(u32::MAX);
+    let root = index.unnarrowed(distinct[0].1);
+    let is_one = distinct.iter().all(|(_, value)| index.unnarrowed(*value) == root);
     index.phi_args.extend(distinct);
-    Some(index.values.push(Value::Phi { start, len, is_loop: false }))
+    let phi = index.values.push(Value::Phi { start, len, is_loop: false });
+    if is_one {
+        index.roots.insert(phi, root);
+    }
+    Some(phi)
 }
 
 /// `x if c else x`, told apart only by how `c` came out, is `x`.

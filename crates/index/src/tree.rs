@@ -66,6 +66,8 @@ pub struct ModuleIndex {
     pub line_count: usize,
     /// The module's docstring.
     pub docstring: Option<TextRange>,
+    /// Phis that join nothing but narrowings of one value: that value.
+    pub roots: FxHashMap<ValueId, ValueId>,
     /// Bodies of `try` statements with a handler that expects imports or names to be absent.
     pub guarded: Vec<TextRange>,
 }
@@ -701,9 +703,12 @@ impl ModuleIndex {
     /// The value below all narrowings.
     #[must_use]
     pub fn unnarrowed(&self, mut value: ValueId) -> ValueId {
-        while let Value::Narrow { of, .. } | Value::Matched { of, .. } = self.values[value] {
-            value = of;
+        loop {
+            value = match self.values[value] {
+                Value::Narrow { of, .. } | Value::Matched { of, .. } => of,
+                Value::Phi { .. } => return self.roots.get(&value).copied().unwrap_or(value),
+                _ => return value,
+            };
         }
-        value
     }
 }

@@ -1,7 +1,7 @@
 //! Arguments to parameters (language reference, "Calls").
 
 use leitmotiv_index::tree::{Expr, ExprId, ParamKind};
-use leitmotiv_syntax::names::Name;
+use leitmotiv_syntax::names::{Name, known};
 
 use super::Candidate;
 use crate::infer::Infer;
@@ -91,7 +91,16 @@ impl Infer<'_> {
         for (number, candidate) in candidates.iter().enumerate() {
             match self.bind_arguments(candidate, given) {
                 Ok(solution) => {
-                    let result = self.candidate_result(candidate, &solution);
+                    let mut result = self.candidate_result(candidate, &solution);
+                    if let Some(function) = candidate.function
+                        && candidate.skipped == 0
+                        && module_index(self.db, function.file).functions[function.function].name == known::NEW
+                        && let Some(first) = given.first()
+                    {
+                        // `super().__new__(cls)` gives an instance of what it is given.
+                        let class = self.given_type(*first);
+                        result = self.replace_self(result, class);
+                    }
                     let result = self.solved(result);
                     let result = self.shallow(result);
                     // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.

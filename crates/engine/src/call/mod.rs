@@ -273,7 +273,7 @@ impl Infer<'_> {
         crate::types::substitute::rewrite(store, ty, &mut |var| {
             let variable = store.variable(var);
             // The body's own variables stay: they are types there like any other.
-            if self.is_own_variable(var) || variable.kind == VarKind::SelfType {
+            if self.is_own_variable(var) || (variable.kind == VarKind::SelfType && variable.file == self.file) {
                 return None;
             }
             Some(variable.default.unwrap_or(Type::Any))

@@ -74,6 +74,10 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
             let ty = Type::Literal(db.store().intern_literal(literal));
             return Some(Member { ty, declared: true, in_class: true, def: first? });
         }
+        // Assigning through a property or descriptor is no assignment of the attribute itself.
+        if matches!(ty, Type::Property(_)) || is_descriptor(db, ty) {
+            return Some(Member { ty, declared: false, in_class: true, def: first? });
+        }
         parts.push(ty);
     }
     for def in assigned.into_iter().flatten() {
@@ -85,7 +89,18 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         }
     }
     let def = first?;
-    let ty = fill_attribute(&mut infer, class, name, crate::types::union::join(db.store(), parts));
+    let mut ty = fill_attribute(&mut infer, class, name, crate::types::union::join(db.store(), parts));
+    // What is only ever None, or an empty tuple, in its own class is there to be filled by others: by subclasses, or
+    // from outside.
+    let placeholder = match ty {
+        Type::None => true,
+        Type::Tuple(id) => db.store().tuple(id).prefix.is_empty() && db.store().tuple(id).rest.is_none(),
+        _ => false,
+    };
+    if placeholder && !file.is_stub(db) {
+        let cause = Cause { kind: CauseKind::Dynamic, file, range: index.defs[def].range, name };
+        ty = Type::Unknown(db.store().intern_cause(cause));
+    }
     Some(Member { ty, declared: false, in_class: symbol.is_some(), def })
 }
 
@@ -93,6 +108,10 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
 fn fill_attribute(infer: &mut Infer<'_>, class: ClassId, name: Name, ty: Type) -> Type {
     let filled = leitmotiv_index::tree::Filled::Attribute(class, name);
     infer.fill_container(ty, filled)
+}
+
+fn is_descriptor(db: &dyn Db, ty: Type) -> bool {
+    matches!(ty, Type::Instance(id) if find(db, id, known::GET, None).is_some())
 }
 
 fn is_enum(db: &dyn Db, file: File, class: ClassId) -> bool {
@@ -235,7 +254,14 @@ impl Infer<'_> {
         if let Some(found) = find(db, instance, name, Some(after)) {
             return Some(self.bind(found, instance, start.receiver, through_class));
         }
-        unseen(db, db.store().instance(instance).class).map(Type::Unknown)
+        if let Some(cause) = unseen(db, db.store().instance(instance).class) {
+            return Some(Type::Unknown(cause));
+        }
+        // In a subclass, another base may come next in the order of resolution.
+        let class = db.store().instance(instance).class;
+        let range = module_index(db, class.file).classes[class.class].name_range;
+        let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };
+        Some(Type::Unknown(db.store().intern_cause(cause)))
     }
 
     /// Binds a found member to the object it was looked up on (data model, "Implementing Descriptors").
@@ -303,6 +329,13 @@ impl Infer<'_> {
             return ty;
         }
         let Some(getter) = self.instance_member(ty, id, known::GET) else { return ty };
+        // What an unannotated `__get__` gives depends on how it is called.
+        if self.candidates(getter).first().is_some_and(|candidate| candidate.inferred) {
+            let class = db.store().instance(id).class;
+            let range = module_index(db, class.file).classes[class.class].name_range;
+            let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name: known::GET };
+            return Type::Unknown(db.store().intern_cause(cause));
+        }
         let object = if through_class { Type::None } else { receiver };
         let owner = Type::Class(instance);
         self.call_with(getter, &[object, owner])

@@ -51,13 +51,15 @@ impl Infer<'_> {
             return match self.member(ty, name) {
                 Some(member) => member,
                 None => {
-                    let kind = if ty == Type::None {
-                        ProblemKind::NoneMember { object: ty, name }
+                    if ty == Type::None {
+                        self.problem(expr, ProblemKind::NoneMember { object: ty, name });
                     } else {
                         let near = self.near_member(ty, name);
-                        ProblemKind::MemberAbsent { object: ty, name, near, rest: None }
-                    };
-                    self.problem(expr, kind);
+                        // What `self` lacks, a subclass may have: only a near miss is sure enough to tell.
+                        if near.is_some() || !self.is_receiver(expr) {
+                            self.problem(expr, ProblemKind::MemberAbsent { object: ty, name, near, rest: None });
+                        }
+                    }
                     self.unknown(CauseKind::Reported, expr)
                 }
             };
@@ -83,6 +85,20 @@ impl Infer<'_> {
             self.problem(expr, ProblemKind::MemberAbsent { object, name, near, rest });
         }
         if found.is_empty() { self.unknown(CauseKind::Reported, expr) } else { self.join(found) }
+    }
+
+    /// Whether an attribute is read from the first parameter of a method.
+    fn is_receiver(&self, expr: ExprId) -> bool {
+        use leitmotiv_index::tree::{DefKind, Expr, Value};
+        let Expr::Attribute { value, .. } = self.index.exprs[expr] else { return false };
+        let Expr::Name(_, id) = self.index.exprs[value] else { return false };
+        let root = self.index.unnarrowed(id);
+        match self.index.values[root] {
+            Value::Def(def) => matches!(self.index.defs[def].kind, DefKind::Param { function, index: 0 }
+                if self.index.functions[function].class.is_some()),
+            Value::Captured { .. } => true,
+            _ => false,
+        }
     }
 
     /// A member of a type that is no union; `None` where it has none.
@@ -144,8 +160,17 @@ impl Infer<'_> {
                     return Some(if found == Type::Never { Type::Any } else { found });
                 }
                 let class = standard_class(db, known::TYPES, known::MODULE_TYPE)?;
-                let found = classes::members::find(db, instance_of(db, class, &[]), name, None)?;
-                Some(found.member.ty)
+                if let Some(found) = classes::members::find(db, instance_of(db, class, &[]), name, None) {
+                    return Some(found.member.ty);
+                }
+                // Modules that nobody wrote types for may make their names as they run.
+                use leitmotiv_project::resolve::Origin;
+                if matches!(file.origin(db), Origin::Untyped | Origin::Library) {
+                    let range = leitmotiv_syntax::TextRange::default();
+                    let cause = crate::types::Cause { kind: CauseKind::Dynamic, file, range, name };
+                    return Some(Type::Unknown(db.store().intern_cause(cause)));
+                }
+                None
             }
             Type::Namespace(package) => {
                 let full = format!("{}.{}", db.names().text(package), db.names().text(name));

@@ -23,6 +23,8 @@ impl Infer<'_> {
             let right_type = self.expr(right);
             ty = match self.binary_result(op, ty, right_type, false) {
                 Some(result) => result,
+                // A part that may be None is not this rule's.
+                None if self.fails_for_none_only(op, ty, right_type) => self.unknown(CauseKind::Reported, at),
                 None => {
                     let operator = Operator::Binary(op, false);
                     let (left_bad, right_bad) = self.unsupported_parts(op, ty, right_type);
@@ -37,6 +39,17 @@ impl Infer<'_> {
             }
         }
         ty
+    }
+
+    /// Whether the operation is supported once None is taken out of unions.
+    pub(crate) fn fails_for_none_only(&mut self, op: BinaryOp, left: Type, right: Type) -> bool {
+        let store = self.db.store();
+        let without = |ty: Type| match ty {
+            Type::Union(_) => crate::types::union::filter(store, ty, |part| part != Type::None),
+            ty => ty,
+        };
+        let (left_rest, right_rest) = (without(left), without(right));
+        (left_rest != left || right_rest != right) && self.binary_result(op, left_rest, right_rest, false).is_some()
     }
 
     /// The parts of both operands that do not go together, for the message.
@@ -255,7 +268,8 @@ impl Infer<'_> {
         let mut results = Vec::new();
         for one in &lefts {
             for other in &rights {
-                if one.is_dynamic() || other.is_dynamic() {
+                let may_be_none = (*one == Type::None && lefts.len() > 1) || (*other == Type::None && rights.len() > 1);
+                if one.is_dynamic() || other.is_dynamic() || may_be_none {
                     results.push(bool_type);
                     continue;
                 }
@@ -283,8 +297,9 @@ impl Infer<'_> {
     fn membership(&mut self, expr: ExprId, op: CompareOp, left: Type, right: Type) -> Type {
         let bool_type = self.builtin(known::BOOL_CLASS);
         let parts = crate::types::union::parts(self.db.store(), &right).to_vec();
+        let several = parts.len() > 1;
         for part in parts {
-            if part.is_dynamic() {
+            if part.is_dynamic() || (several && part == Type::None) {
                 continue;
             }
             let contains = self.member(part, known::CONTAINS).is_some();

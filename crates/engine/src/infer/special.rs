@@ -44,6 +44,12 @@ impl Infer<'_> {
                 }
                 Some(self.annotation(ty))
             }
+            ("collections", "namedtuple") => {
+                for arg in args {
+                    self.expr(arg.value);
+                }
+                Some(self.unknown(CauseKind::Dynamic, expr))
+            }
             ("builtins", "getattr") => {
                 let object = self.expr(positional(0)?);
                 let key = self.expr(positional(1)?);
@@ -195,10 +201,27 @@ impl Infer<'_> {
             return Type::Unknown(self.cause_named(CauseKind::Decorator, decorator, name));
         }
         let result = self.call_with(decorator_type, &[ty]);
-        if result.is_unknown() {
+        // A wrapper made by an unannotated decorator may pass on its arguments in ways that its own signature does not
+        // show; only annotations, or giving the function back, make the result sure.
+        if result == ty {
+            return ty;
+        }
+        if result.is_unknown() || !self.says_result(decorator_type) {
             return Type::Unknown(self.cause_named(CauseKind::Decorator, decorator, name));
         }
         result
+    }
+
+    /// Whether a callable's result is annotated.
+    fn says_result(&mut self, ty: Type) -> bool {
+        match ty {
+            Type::Class(_) => true,
+            Type::Instance(_) => match self.member(ty, known::CALL) {
+                Some(method @ Type::Method(_)) => self.says_result(method),
+                _ => false,
+            },
+            _ => self.candidates(ty).first().is_some_and(|candidate| !candidate.inferred && candidate.function.is_some()),
+        }
     }
 
     /// An assignment whose value gets its meaning from the name it is assigned to: type variables.

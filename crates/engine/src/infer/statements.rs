@@ -60,7 +60,7 @@ impl Infer<'_> {
             StatementKind::Augmented { target, op, value } => {
                 let left = self.expr(*target);
                 let right = self.expr(*value);
-                if self.binary_result(*op, left, right, true).is_none() {
+                if self.binary_result(*op, left, right, true).is_none() && !self.fails_for_none_only(*op, left, right) {
                     let operator = Operator::Binary(*op, true);
                     self.problem_at(
                         range,

@@ -571,9 +571,7 @@ impl<'a> Lower<'a> {
     /// The parts of an atomic condition whose types its outcome may narrow.
     fn subjects(&self, condition: ExprId, subjects: &mut SmallVec<[ExprId; 3]>) {
         match &self.index.exprs[condition] {
-            Expr::Name(..) | Expr::Named { .. } => subjects.push(condition),
-            Expr::Attribute { value, .. } | Expr::Subscript { value, .. } => {
-                subjects.push(*value);
+            Expr::Name(..) | Expr::Named { .. } | Expr::Attribute { .. } | Expr::Subscript { .. } => {
                 subjects.push(condition);
             }
             Expr::Compare { left, rest } => {
