@@ -205,6 +205,8 @@ impl Infer<'_> {
                 crate::types::substitute::Substitution::of(&vars, &args).apply(store, ty)
             }
             ty @ (Type::Any | Type::Unknown(_)) => ty,
+            // A function hides the class that is meant.
+            ty @ Type::Function(_) => self.from_value(head, ty),
             _ => self.unknown(CauseKind::Dynamic, expr),
         }
     }

@@ -700,6 +700,11 @@ impl ModuleIndex {
         &self.reach_args[start as usize..(start + len) as usize]
     }
 
+    /// All expressions with where they stand.
+    pub fn spans_iter(&self) -> impl Iterator<Item = (ExprId, TextRange)> {
+        self.spans.iter().map(|(expr, span)| (expr, *span))
+    }
+
     /// The value below all narrowings.
     #[must_use]
     pub fn unnarrowed(&self, mut value: ValueId) -> ValueId {

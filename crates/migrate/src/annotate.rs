@@ -1,1 +1,311 @@
-//! x
+//! Annotations from evidence: so far from defaults and from what functions return.
+
+use std::collections::BTreeSet;
+
+use leitmotiv_engine::db::{Database, Db, File};
+use leitmotiv_engine::functions;
+use leitmotiv_engine::infer::Infer;
+use leitmotiv_engine::module::module_index;
+use leitmotiv_engine::types::Type;
+use leitmotiv_index::tree::{Expr, FunctionId, ModuleIndex, ParamKind};
+use leitmotiv_syntax::edits::{Edit, EditError, apply};
+use leitmotiv_syntax::names::known;
+use leitmotiv_syntax::{TextRange, TextSize};
+use rayon::prelude::*;
+
+use crate::change::Change;
+use crate::spell::{Spelled, Style, spell};
+
+/// A kind of evidence.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Source {
+    /// A parameter's default.
+    Defaults,
+    /// What a function returns.
+    Returns,
+}
+
+/// How sure a proposal is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Sureness {
+    /// Other values are likely to be meant as well.
+    Low,
+    /// What is written covers what can be seen.
+    Fair,
+    /// Nothing else is possible.
+    Sure,
+}
+
+impl Sureness {
+    /// Its name.
+    #[must_use]
+    pub fn name(self) -> &'static str {
+        match self {
+            Sureness::Low => "low",
+            Sureness::Fair => "fair",
+            Sureness::Sure => "sure",
+        }
+    }
+}
+
+/// A proposed annotation.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Proposal {
+    /// The file.
+    pub file: File,
+    /// The dotted name of the function.
+    pub function: String,
+    /// The parameter's name, or `None` for the return.
+    pub param: Option<String>,
+    /// Where the annotation goes.
+    pub at: TextSize,
+    /// What is written.
+    pub spelled: Spelled,
+    /// What kind of evidence it comes from.
+    pub source: Source,
+    /// The evidence in words, and where it lies.
+    pub evidence: Vec<(TextRange, String)>,
+    /// How sure it is.
+    pub sureness: Sureness,
+}
+
+/// What is asked for.
+#[derive(Debug, Clone)]
+pub struct Wanted {
+    /// Kinds of evidence to use.
+    pub sources: Vec<Source>,
+    /// The least sure that is wanted.
+    pub at_least: Sureness,
+    /// Functions by name or dotted name; all where empty.
+    pub functions: Vec<String>,
+}
+
+/// Proposals for files, in the order of files and text.
+#[must_use]
+pub fn propose(db: &Database, files: &[File], wanted: &Wanted) -> Vec<Proposal> {
+    let each: Vec<Vec<Proposal>> =
+        files.par_iter().map_with(db.clone(), |db, file| in_file(db, *file, wanted)).collect();
+    each.into_iter().flatten().collect()
+}
+
+fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
+    let index = module_index(db, file);
+    if file.is_stub(db) || !index.faults.is_empty() {
+        return Vec::new();
+    }
+    let style = Style { bars: bars(db, file), bare: false };
+    let mut proposals = Vec::new();
+    for (function, record) in index.functions.iter() {
+        let dotted = functions::qualified(db, file, Some(function));
+        let name = db.names().text(record.name);
+        let asked = wanted.functions.is_empty()
+            || wanted.functions.iter().any(|asked| asked == name || dotted == *asked || dotted.ends_with(&format!(".{asked}")));
+        if !asked {
+            continue;
+        }
+        if wanted.sources.contains(&Source::Defaults) {
+            defaults(db, file, index, function, &dotted, style, &mut proposals);
+        }
+        if wanted.sources.contains(&Source::Returns) {
+            proposals.extend(returns(db, file, index, function, &dotted, style));
+        }
+    }
+    proposals.retain(|proposal| proposal.sureness >= wanted.at_least);
+    proposals.sort_by_key(|proposal| proposal.at);
+    proposals
+}
+
+/// Whether `int | None` can be written in a file: the target version has it, or annotations are not evaluated.
+fn bars(db: &Database, file: File) -> bool {
+    db.project().python >= (3, 10) || file.text(db).contains("from __future__ import annotations")
+}
+
+fn defaults(
+    db: &Database,
+    file: File,
+    index: &ModuleIndex,
+    function: FunctionId,
+    dotted: &str,
+    style: Style,
+    proposals: &mut Vec<Proposal>,
+) {
+    let record = &index.functions[function];
+    let mut infer = Infer::new(db, file, functions::enclosing_body(db, file, function));
+    for param in &record.params {
+        let (None, Some(default)) = (param.annotation, param.default) else { continue };
+        if matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) {
+            continue;
+        }
+        // None as a default says that something else is usual; what, it does not say.
+        let ty = infer.expr(default);
+        let ty = infer.widen(ty);
+        if ty == Type::None {
+            continue;
+        }
+        let Some(spelled) = spell(db, file, ty, style) else { continue };
+        let is_plain = matches!(index.exprs[default], Expr::Bool(_) | Expr::Str(_) | Expr::Int(_) | Expr::Float);
+        let words = format!("the default is {}", leitmotiv_engine::rules::excerpt(db, file, index.spans[default]));
+        proposals.push(Proposal {
+            file,
+            function: dotted.to_owned(),
+            param: Some(db.names().text(param.name).to_owned()),
+            at: param.name_range.end(),
+            spelled,
+            source: Source::Defaults,
+            evidence: vec![(index.spans[default], words)],
+            // A flag is a flag; a number may be meant as a float, a tuple as any sequence.
+            sureness: match index.exprs[default] {
+                Expr::Bool(_) | Expr::Str(_) => Sureness::Fair,
+                _ if is_plain => Sureness::Fair,
+                _ => Sureness::Low,
+            },
+        });
+    }
+}
+
+fn returns(
+    db: &Database,
+    file: File,
+    index: &ModuleIndex,
+    function: FunctionId,
+    dotted: &str,
+    style: Style,
+) -> Option<Proposal> {
+    let record = &index.functions[function];
+    if record.returns.is_some() || has_strange_decorator(db, index, function) {
+        return None;
+    }
+    let mut evidence = Vec::new();
+    let (ty, sureness) = if record.name == known::INIT {
+        evidence.push((record.name_range, "`__init__` always gives None".to_owned()));
+        (Type::None, Sureness::Sure)
+    } else {
+        let ty = functions::return_type(db, file, function);
+        let mut infer = Infer::new(db, file, record.body);
+        let body = &index.bodies[record.body];
+        for statement in &body.returns {
+            if infer.reachable(statement.reach) {
+                let ty = statement.value.map_or(Type::None, |value| infer.expr(value));
+                let shown = leitmotiv_engine::types::display::show(db, infer.widen(ty));
+                evidence.push((statement.range, format!("returns {shown}")));
+            }
+        }
+        if infer.reachable(body.end) && body.yields.is_empty() {
+            evidence.push((record.name_range, "ends without a return".to_owned()));
+        }
+        // A method may be meant to give more than this one does.
+        let sureness = match (record.class, overridable(db, index, function)) {
+            (Some(_), true) => Sureness::Low,
+            _ => Sureness::Fair,
+        };
+        (ty, if ty == Type::None && sureness == Sureness::Fair { Sureness::Sure } else { sureness })
+    };
+    // A coroutine's annotation is what awaiting it gives.
+    let ty = match ty {
+        Type::Instance(id) if record.is_async && index.bodies[record.body].yields.is_empty() => {
+            *db.store().instance(id).args.get(2)?
+        }
+        ty => ty,
+    };
+    let spelled = spell(db, file, ty, style)?;
+    Some(Proposal {
+        file,
+        function: dotted.to_owned(),
+        param: None,
+        at: record.params_end,
+        spelled,
+        source: Source::Returns,
+        evidence,
+        sureness,
+    })
+}
+
+/// Whether a method only stands for those of subclasses.
+fn overridable(db: &dyn Db, index: &ModuleIndex, function: FunctionId) -> bool {
+    let record = &index.functions[function];
+    record.shape != leitmotiv_index::tree::BodyShape::Code
+        || record.decorators.iter().any(|decorator| {
+            matches!(index.exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
+                if db.names().text(name) == "abstractmethod")
+        })
+}
+
+/// Decorators that take the return apart: then what the function returns is not what callers see.
+fn has_strange_decorator(db: &dyn Db, index: &ModuleIndex, function: FunctionId) -> bool {
+    index.functions[function].decorators.iter().any(|decorator| {
+        matches!(index.exprs[*decorator], Expr::Attribute { name: known::SETTER | known::DELETER, .. })
+            || matches!(index.exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
+                if db.names().text(name) == "overload")
+    })
+}
+
+/// The changes that proposals make.
+///
+/// # Errors
+/// [`EditError`] where proposals contradict each other.
+pub fn changes(db: &Database, proposals: &[Proposal]) -> Result<Vec<Change>, EditError> {
+    let mut changes = Vec::new();
+    let mut files: Vec<File> = Vec::new();
+    for proposal in proposals {
+        if !files.contains(&proposal.file) {
+            files.push(proposal.file);
+        }
+    }
+    for file in files {
+        let text = file.text(db);
+        let own: Vec<&Proposal> = proposals.iter().filter(|proposal| proposal.file == file).collect();
+        let mut edits: Vec<Edit> = own.iter().map(|proposal| edit(text, proposal)).collect();
+        let imports: BTreeSet<(String, String)> =
+            own.iter().flat_map(|proposal| proposal.spelled.imports.iter().cloned()).collect();
+        if !imports.is_empty() {
+            let (at, before, after) = import_place(text, module_index(db, file));
+            let lines: String =
+                imports.iter().map(|(module, name)| format!("from {module} import {name}\n")).collect();
+            edits.push(Edit::insert(at, format!("{before}{lines}{after}")));
+        }
+        let after = apply(text, &edits)?;
+        changes.push(Change { path: file.path(db).to_owned(), before: Some(text.to_string()), after });
+    }
+    Ok(changes)
+}
+
+fn edit(text: &str, proposal: &Proposal) -> Edit {
+    if proposal.param.is_none() {
+        return Edit::insert(proposal.at, format!(" -> {}", proposal.spelled.text));
+    }
+    // `a=1` becomes `a: int = 1` (PEP 8).
+    let rest = &text[usize::from(proposal.at)..];
+    let equals = rest.find('=').unwrap_or(0);
+    let gap = rest[equals + 1..].chars().take_while(|char| *char == ' ').count();
+    let end = proposal.at + TextSize::try_from(equals + 1 + gap).unwrap_or_default();
+    Edit::replace(TextRange::new(proposal.at, end), format!(": {} = ", proposal.spelled.text))
+}
+
+/// Where new imports go: before the first import that is not from `__future__`, else behind docstring and comments.
+fn import_place(text: &str, index: &ModuleIndex) -> (TextSize, &'static str, &'static str) {
+    use leitmotiv_index::tree::{DefKind, StatementKind};
+    let body = &index.bodies[leitmotiv_index::tree::BodyId(0)];
+    let mut after_future = None;
+    for statement in &body.statements {
+        let StatementKind::Import(defs) = &statement.kind else { continue };
+        let is_future = defs.iter().any(|def| {
+            matches!(&index.defs[*def].kind, DefKind::ImportFrom { .. }) && text[statement.range].contains("__future__")
+        });
+        let line = text[..usize::from(statement.range.start())].rfind('\n').map_or(0, |at| at + 1);
+        let indented = line != usize::from(statement.range.start());
+        if is_future {
+            after_future = Some(statement.range.end());
+        } else if !indented {
+            return (statement.range.start(), "", "");
+        }
+    }
+    let behind = after_future.or(index.docstring.map(|range| range.end()));
+    match behind {
+        Some(end) => {
+            let rest = &text[usize::from(end)..];
+            let line = rest.find('\n').map_or(rest.len(), |at| at + 1);
+            (end + TextSize::try_from(line).unwrap_or_default(), "\n", "")
+        }
+        None => (TextSize::new(0), "", "\n"),
+    }
+}

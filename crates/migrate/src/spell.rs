@@ -1,1 +1,192 @@
-//! x
+//! Types as text that means the same in a given file, with the imports that this needs.
+
+use std::collections::BTreeSet;
+
+use leitmotiv_engine::classes;
+use leitmotiv_engine::db::{Db, File};
+use leitmotiv_engine::module::{class_name, is_builtin, own_name};
+use leitmotiv_engine::types::{ClassRef, Literal, Type};
+use leitmotiv_index::tree::ParamKind;
+use leitmotiv_syntax::names::known;
+
+/// What may be written.
+#[derive(Debug, Clone, Copy)]
+pub struct Style {
+    /// Whether `int | None` may be written (PEP 604); otherwise unions cannot be spelled.
+    pub bars: bool,
+    /// Whether unknown parts of containers may be left out, as in a stub (`list` for a list of something unknown).
+    pub bare: bool,
+}
+
+/// A type's text.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Spelled {
+    /// The text.
+    pub text: String,
+    /// Names that must be imported: module, name.
+    pub imports: BTreeSet<(String, String)>,
+}
+
+/// Spells a type for a file; `None` where it cannot be written: unknown, or of a kind that has no name.
+#[must_use]
+pub fn spell(db: &dyn Db, file: File, ty: Type, style: Style) -> Option<Spelled> {
+    let mut speller = Speller { db, file, style, imports: BTreeSet::new() };
+    let text = speller.spell(ty)?;
+    Some(Spelled { text, imports: speller.imports })
+}
+
+struct Speller<'a> {
+    db: &'a dyn Db,
+    file: File,
+    style: Style,
+    imports: BTreeSet<(String, String)>,
+}
+
+impl Speller<'_> {
+    fn spell(&mut self, ty: Type) -> Option<String> {
+        let store = self.db.store();
+        match ty {
+            Type::None => Some("None".into()),
+            Type::Any => {
+                self.import("typing", "Any");
+                Some("Any".into())
+            }
+            Type::Instance(id) => {
+                let instance = store.instance(id);
+                let module = self.db.names().text(instance.class.file.module(self.db));
+                // A generator that nothing is sent to or taken from in the end is an iterator to its callers.
+                if (module, classes::shown(self.db, instance.class)) == ("collections.abc", "Generator")
+                    && let [yielded, _, Type::None] = instance.args.as_ref()
+                {
+                    let inner = self.spell(*yielded)?;
+                    self.import("collections.abc", "Iterator");
+                    return Some(format!("Iterator[{inner}]"));
+                }
+                let name = self.class(instance.class)?;
+                if instance.args.is_empty() {
+                    return Some(name);
+                }
+                let args: Option<Vec<String>> = instance.args.iter().map(|arg| self.spell(*arg)).collect();
+                match args {
+                    Some(args) => Some(format!("{name}[{}]", args.join(", "))),
+                    None if self.style.bare => Some(name),
+                    None => None,
+                }
+            }
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                if let Some(rest) = tuple.rest {
+                    if !tuple.prefix.is_empty() || !tuple.suffix.is_empty() {
+                        return None;
+                    }
+                    return match self.spell(rest) {
+                        Some(rest) => Some(format!("tuple[{rest}, ...]")),
+                        None => self.style.bare.then(|| "tuple".into()),
+                    };
+                }
+                let parts: Option<Vec<String>> = tuple.prefix.iter().map(|part| self.spell(*part)).collect();
+                match parts {
+                    Some(parts) if parts.is_empty() => Some("tuple[()]".into()),
+                    Some(parts) => Some(format!("tuple[{}]", parts.join(", "))),
+                    None => self.style.bare.then(|| "tuple".into()),
+                }
+            }
+            Type::Literal(id) => match *store.literal(id) {
+                Literal::Int(_) => Some("int".into()),
+                Literal::Bool(_) => Some("bool".into()),
+                Literal::Str(_) => Some("str".into()),
+                Literal::Bytes(_) => Some("bytes".into()),
+                Literal::Enum(class, _) => self.class(class),
+            },
+            Type::Class(id) => {
+                let inner = self.spell(Type::Instance(id))?;
+                Some(format!("type[{inner}]"))
+            }
+            Type::SubclassOf(id) => {
+                let inner = self.spell(*store.single(id))?;
+                Some(format!("type[{inner}]"))
+            }
+            Type::Union(id) => {
+                if !self.style.bars {
+                    return None;
+                }
+                let mut parts: Vec<String> = Vec::new();
+                let mut none = false;
+                for part in store.union_parts(id) {
+                    if *part == Type::None {
+                        none = true;
+                        continue;
+                    }
+                    let part = self.spell(*part)?;
+                    if !parts.contains(&part) {
+                        parts.push(part);
+                    }
+                }
+                if none {
+                    parts.push("None".into());
+                }
+                // A union that nobody would write says more about the code than about what is meant.
+                (parts.len() <= 4).then(|| parts.join(" | "))
+            }
+            Type::Callable(id) => {
+                let signature = store.signature(id);
+                let returns = self.spell(signature.returns)?;
+                let open = signature.params.iter().any(|param| {
+                    !matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal) || param.optional
+                });
+                let params = if open {
+                    "...".to_owned()
+                } else {
+                    let params: Option<Vec<String>> = signature.params.iter().map(|param| self.spell(param.ty)).collect();
+                    format!("[{}]", params?.join(", "))
+                };
+                self.import("collections.abc", "Callable");
+                Some(format!("Callable[{params}, {returns}]"))
+            }
+            Type::Var(_)
+            | Type::Never
+            | Type::Unknown(_)
+            | Type::Function(_)
+            | Type::Method(_)
+            | Type::Property(_)
+            | Type::Module(_)
+            | Type::Namespace(_)
+            | Type::Special(_)
+            | Type::Form(_)
+            | Type::Super(_) => None,
+        }
+    }
+
+    fn class(&mut self, class: ClassRef) -> Option<String> {
+        let name = class_name(self.db, class);
+        let text = self.db.names().text(name);
+        let here = own_name(self.db, self.file, name, 0);
+        if let Some(Type::Class(id)) = here
+            && self.db.store().instance(id).class == class
+        {
+            return Some(text.to_owned());
+        }
+        if is_builtin(self.db, class, name) {
+            // Hidden by something else of that name.
+            return here.is_none().then(|| text.to_owned());
+        }
+        if here.is_some() || text.starts_with('_') {
+            return None;
+        }
+        // Only classes of a module's own level can be imported.
+        let module = self.db.names().text(class.file.module(self.db)).to_owned();
+        let top = leitmotiv_engine::module::class_in(self.db, class.file, name) == Some(class);
+        if !top || module.is_empty() || module == self.db.names().text(known::BUILTINS) {
+            return None;
+        }
+        self.import(&module, text);
+        Some(text.to_owned())
+    }
+
+    fn import(&mut self, module: &str, name: &str) {
+        let known = self.db.names().find(name).and_then(|name| own_name(self.db, self.file, name, 0));
+        if known.is_none() || self.style.bare {
+            self.imports.insert((module.to_owned(), name.to_owned()));
+        }
+    }
+}

@@ -1,1 +1,216 @@
-//! x
+//! Taking stock: how much there is, how much is annotated and known, and where to begin.
+
+use std::collections::{BTreeMap, BTreeSet};
+
+use leitmotiv_engine::db::{Database, Db, File};
+use leitmotiv_engine::functions;
+use leitmotiv_engine::module::{Imported, absolute_name, import_target, module_index};
+use leitmotiv_engine::types::{CauseKind, Type};
+use leitmotiv_index::tree::{DefKind, ModuleIndex};
+use leitmotiv_project::resolve::Origin;
+use leitmotiv_project::settings::Severity;
+use rustc_hash::FxHashMap;
+use serde::Serialize;
+
+use crate::session::Report;
+
+/// A module's numbers.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize)]
+pub struct Module {
+    /// The file, relative to the project.
+    pub path: String,
+    /// Lines.
+    pub lines: usize,
+    /// Functions.
+    pub functions: usize,
+    /// Parameters and returns that can be annotated (`self` and `cls` apart).
+    pub slots: usize,
+    /// Those that are.
+    pub annotated: usize,
+    /// Expressions checked.
+    pub expressions: usize,
+    /// Those whose type is known.
+    pub known_expressions: usize,
+    /// Findings at or above a warning.
+    pub findings: usize,
+    /// How many other modules of the project import it.
+    pub fan_in: usize,
+    /// How many expressions of the whole project are unknown because of this module's unannotated parameters.
+    pub gain: usize,
+}
+
+/// A package without types.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct Untyped {
+    /// The top-level module.
+    pub module: String,
+    /// How many modules import it.
+    pub importers: usize,
+    /// `untyped` or `missing`.
+    pub state: &'static str,
+    /// How many expressions are unknown because of it.
+    pub gain: usize,
+}
+
+/// The whole stock.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize)]
+pub struct Survey {
+    /// The schema of this form.
+    pub schema: &'static str,
+    /// Lines.
+    pub lines: usize,
+    /// Slots that can be annotated.
+    pub slots: usize,
+    /// Those that are.
+    pub annotated: usize,
+    /// Expressions.
+    pub expressions: usize,
+    /// Those whose type is known.
+    pub known_expressions: usize,
+    /// Modules, best to begin with first.
+    pub modules: Vec<Module>,
+    /// Packages without types, most gain first.
+    pub untyped: Vec<Untyped>,
+    /// Unknown expressions by kind of cause, most first.
+    pub causes: Vec<(&'static str, usize)>,
+}
+
+/// Takes stock of what was checked.
+#[must_use]
+pub fn survey(db: &Database, report: &Report) -> Survey {
+    let mut survey = Survey { schema: "leitmotiv.survey/1", ..Survey::default() };
+    let mut gains: FxHashMap<File, usize> = FxHashMap::default();
+    let mut import_gains: BTreeMap<String, usize> = BTreeMap::new();
+    let mut causes: BTreeMap<&'static str, usize> = BTreeMap::new();
+    for checked in &report.checked {
+        for (cause, count) in &checked.unknown {
+            let cause = *db.store().cause(*cause);
+            *causes.entry(cause.kind.words()).or_default() += count;
+            match cause.kind {
+                CauseKind::UnresolvedImport | CauseKind::UntypedImport => {
+                    let module = db.names().text(cause.name);
+                    *import_gains.entry(top(module)).or_default() += count;
+                }
+                _ if cause.file.origin(db) == Origin::Untyped => {
+                    let module = db.names().text(cause.file.module(db));
+                    *import_gains.entry(top(module)).or_default() += count;
+                }
+                CauseKind::Parameter => *gains.entry(cause.file).or_default() += count,
+                _ => {}
+            }
+        }
+    }
+    let mut fan_in: FxHashMap<File, usize> = FxHashMap::default();
+    let mut untyped: BTreeMap<(String, &'static str), BTreeSet<String>> = BTreeMap::new();
+    for file in &report.files {
+        imports(db, *file, &mut fan_in, &mut untyped);
+    }
+    for (file, checked) in report.files.iter().zip(&report.checked) {
+        let index = module_index(db, *file);
+        let (slots, annotated) = slots(db, *file, index);
+        let unknown: usize = checked.unknown.iter().map(|(_, count)| count).sum();
+        let findings = report
+            .findings
+            .iter()
+            .filter(|reported| reported.finding.file == *file && reported.severity >= Severity::Warning)
+            .count();
+        let module = Module {
+            path: file.path(db).to_owned(),
+            lines: checked.lines,
+            functions: index.functions.len(),
+            slots,
+            annotated,
+            expressions: checked.expressions,
+            known_expressions: checked.expressions.saturating_sub(unknown),
+            findings,
+            fan_in: fan_in.get(file).copied().unwrap_or(0),
+            gain: gains.get(file).copied().unwrap_or(0),
+        };
+        survey.lines += module.lines;
+        survey.slots += module.slots;
+        survey.annotated += module.annotated;
+        survey.expressions += module.expressions;
+        survey.known_expressions += module.known_expressions;
+        survey.modules.push(module);
+    }
+    // What others import pays more than its own gain: they learn from it. Less work for the same gain comes first.
+    let worth = |module: &Module| {
+        let open = module.slots - module.annotated;
+        (module.gain * (1 + module.fan_in)) as f64 / (open + 4) as f64
+    };
+    survey.modules.sort_by(|one, other| worth(other).total_cmp(&worth(one)).then_with(|| one.path.cmp(&other.path)));
+    survey.untyped = untyped
+        .into_iter()
+        .map(|((module, state), importers)| Untyped {
+            gain: import_gains.get(&module).copied().unwrap_or(0),
+            importers: importers.len(),
+            module,
+            state,
+        })
+        .collect();
+    survey.untyped.sort_by(|one, other| other.gain.cmp(&one.gain).then_with(|| one.module.cmp(&other.module)));
+    survey.causes = causes.into_iter().collect();
+    survey.causes.sort_by(|one, other| other.1.cmp(&one.1).then_with(|| one.0.cmp(other.0)));
+    survey
+}
+
+fn top(module: &str) -> String {
+    module.split('.').next().unwrap_or(module).to_owned()
+}
+
+/// Parameters and returns of a module's functions, and how many are annotated.
+fn slots(db: &Database, file: File, index: &ModuleIndex) -> (usize, usize) {
+    let (mut slots, mut annotated) = (0, 0);
+    for (id, function) in index.functions.iter() {
+        let implicit = function.class.is_some()
+            && functions::binding(db, file, id) != leitmotiv_engine::types::Binding::Static;
+        for param in function.params.iter().skip(usize::from(implicit)) {
+            slots += 1;
+            annotated += usize::from(param.annotation.is_some());
+        }
+        slots += 1;
+        annotated += usize::from(function.returns.is_some());
+    }
+    (slots, annotated)
+}
+
+fn imports(
+    db: &Database,
+    file: File,
+    fan_in: &mut FxHashMap<File, usize>,
+    untyped: &mut BTreeMap<(String, &'static str), BTreeSet<String>>,
+) {
+    let index = module_index(db, file);
+    let mut seen: Vec<File> = Vec::new();
+    for (_, def) in index.defs.iter() {
+        let (module, level, name) = match def.kind {
+            DefKind::Import { module, .. } => (module, 0, None),
+            DefKind::ImportFrom { module, level, name, .. } => (module, level, Some(name)),
+            DefKind::Star { module, level } => (module, level, None),
+            _ => continue,
+        };
+        match import_target(db, file, module, level) {
+            Some(Imported::File(target)) => {
+                // `from package import module` imports the module.
+                let target = match name.and_then(|name| leitmotiv_engine::module::submodule(db, target, name)) {
+                    Some(Type::Module(submodule)) => submodule,
+                    _ => target,
+                };
+                if target.origin(db) == Origin::Untyped {
+                    let module = top(db.names().text(target.module(db)));
+                    untyped.entry((module, "untyped")).or_default().insert(file.path(db).to_owned());
+                }
+                if target != file && !seen.contains(&target) {
+                    seen.push(target);
+                    *fan_in.entry(target).or_default() += 1;
+                }
+            }
+            Some(Imported::Namespace(_)) => {}
+            None => {
+                let Some(full) = absolute_name(db, file, module, level) else { continue };
+                let module = top(db.names().text(full));
+                untyped.entry((module, "missing")).or_default().insert(file.path(db).to_owned());
+            }
+        }
+    }
+}

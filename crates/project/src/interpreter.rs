@@ -25,11 +25,13 @@ impl Interpreter {
     #[must_use]
     pub fn find(root: &Path, surroundings: &Surroundings) -> Option<Interpreter> {
         let environments = [surroundings.virtual_env.clone(), Some(root.join(".venv")), Some(root.join("venv"))];
-        environments
-            .into_iter()
-            .flatten()
-            .find_map(|folder| Interpreter::at(&folder))
-            .or_else(|| Interpreter::on_path("python3", surroundings))
+        let found = environments.into_iter().flatten().find_map(|folder| Interpreter::at(&folder));
+        let Some(mut found) = found else { return Interpreter::on_path("python3", surroundings) };
+        if found.library.is_none() {
+            // The interpreter that the environment was made from is gone; any standard library is better than none.
+            found.library = Interpreter::on_path("python3", surroundings).and_then(|other| other.library);
+        }
+        Some(found)
     }
 
     /// The interpreter by its command's name.

@@ -1,7 +1,166 @@
-//! x
-use super::Context; use crate::failure::Failure; use std::process::ExitCode;
-/// x
-#[derive(Debug, clap::Args)]
-pub struct Explain {}
-/// x
-pub fn run(_c: &Context, _x: &Explain) -> Result<ExitCode, Failure> { Ok(ExitCode::SUCCESS) }
+//! `leitmotiv explain`
+
+use std::fmt::Write as _;
+use std::path::PathBuf;
+use std::process::ExitCode;
+
+use clap::Args;
+use leitmotiv_engine::demands;
+use leitmotiv_engine::rules::{self, Rule};
+use leitmotiv_migrate::session::{Asked, Reported, known_rule};
+use leitmotiv_report::place;
+
+use super::{Context, print};
+use crate::failure::Failure;
+use crate::look;
+
+/// Explain a rule, or the findings at a place.
+#[derive(Debug, Args)]
+pub struct Explain {
+    /// A rule as in `none.member`, a demand as in `none-handled`, or a place as in `ferry/berths.py:41` or `…:41:12`.
+    #[arg(value_name = "RULE|FILE:LINE[:COL]")]
+    pub subject: String,
+}
+
+/// Runs the command.
+pub fn run(context: &Context, command: &Explain) -> Result<ExitCode, Failure> {
+    let subject = command.subject.as_str();
+    if let Some(rule) = rules::by_slug(subject) {
+        print(&page(rule))?;
+        return Ok(ExitCode::SUCCESS);
+    }
+    if let Some(demand) = demands::by_slug(subject) {
+        let rules: Vec<String> = demand.rules.iter().map(|rule| format!("`{rule}`")).collect();
+        print(&format!(
+            "{}: {}\n\nWhere it holds, findings of {} are errors.\nNext: leitmotiv tighten {}\n",
+            look::heading(demand.slug),
+            demand.asks,
+            rules.join(" and "),
+            demand.slug
+        ))?;
+        return Ok(ExitCode::SUCCESS);
+    }
+    let Some(place) = Place::parse(subject) else {
+        known_rule(subject)?;
+        return Err(Failure::unusable(format!("`{subject}` is neither a rule nor a place")));
+    };
+    story(context, &place)
+}
+
+/// A place as it is typed.
+pub struct Place {
+    /// The file.
+    pub path: PathBuf,
+    /// 1-based.
+    pub line: u32,
+    /// 1-based, in code points.
+    pub column: Option<u32>,
+}
+
+impl Place {
+    /// Reads `FILE:LINE` or `FILE:LINE:COL`.
+    pub fn parse(text: &str) -> Option<Place> {
+        let (head, last) = text.rsplit_once(':')?;
+        let last: u32 = last.parse().ok().filter(|number| *number > 0)?;
+        if let Some((path, line)) = head.rsplit_once(':')
+            && let Ok(line) = line.parse::<u32>()
+            && line > 0
+        {
+            return Some(Place { path: path.into(), line, column: Some(last) });
+        }
+        (!head.is_empty()).then(|| Place { path: head.into(), line: last, column: None })
+    }
+}
+
+fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
+    let session = context.session()?;
+    let paths = context.paths(std::slice::from_ref(&place.path));
+    let asked = Asked::default();
+    let report = session.check(&paths, &asked)?;
+    let here: Vec<&Reported> = report
+        .findings
+        .iter()
+        .filter(|reported| {
+            let (start, end) = place::positions(&session.db, reported.finding.file, reported.finding.range);
+            let line = start.line <= place.line && place.line <= end.line;
+            line && place.column.is_none_or(|column| start.line < place.line || (start.column <= column && column <= end.column))
+        })
+        .collect();
+    if here.is_empty() {
+        return Err(Failure::unusable(format!(
+            "nothing is found at {}:{}; `leitmotiv check {}` lists what is",
+            place.path.display(),
+            place.line,
+            place.path.display()
+        )));
+    }
+    let width = look::width();
+    let mut out = String::new();
+    for reported in here {
+        out.push_str(&look::finding(&session.db, reported, width));
+        if let Some(rule) = rules::by_slug(reported.finding.rule) {
+            let _ = writeln!(out, "\n{}", look::heading("What it means"));
+            let _ = writeln!(out, "{}", look::fold(rule.page.means, width, "  ", "  "));
+            let _ = writeln!(out, "\n{}", look::heading("What could go wrong at run time"));
+            let _ = writeln!(out, "{}", look::fold(rule.page.at_run_time, width, "  ", "  "));
+            let _ = writeln!(out, "\n{}", look::heading("Ways out and their price"));
+            for remedy in &reported.finding.remedies {
+                let _ = writeln!(out, "{}", look::fold(&remedy.title, width, "  - ", "    "));
+                let _ = writeln!(out, "{}", look::fold(&format!("price: {}", remedy.price), width, "    ", "    "));
+            }
+            let allow = format!("suppress it on the line: # leitmotiv: allow({}) and the reason", rule.slug);
+            let _ = writeln!(out, "{}", look::fold(&allow, width, "  - ", "    "));
+            let _ = writeln!(out, "    price: nothing is checked there by this rule any more");
+        }
+        out.push('\n');
+    }
+    if !context.quiet {
+        let _ = writeln!(out, "Next: mend it, then leitmotiv check {}", place.path.display());
+    }
+    print(&out)?;
+    Ok(ExitCode::SUCCESS)
+}
+
+/// A rule's page.
+fn page(rule: &Rule) -> String {
+    let width = look::width();
+    let mut out = String::new();
+    let _ = writeln!(out, "{}  {}", look::heading(rule.slug), rule.summary);
+    let _ = writeln!(out, "severity: {}\n", rule.severity.name());
+    let _ = writeln!(out, "{}\n", look::fold(rule.page.means, width, "", ""));
+    if !rule.page.example.is_empty() {
+        let _ = writeln!(out, "{}", look::heading("An example"));
+        out.push_str(&indented(rule.page.example));
+        out.push('\n');
+    }
+    let _ = writeln!(out, "{}", look::heading("At run time"));
+    let _ = writeln!(out, "{}\n", look::fold(rule.page.at_run_time, width, "  ", "  "));
+    let _ = writeln!(out, "{}", look::heading("Ways out"));
+    for way in rule.page.ways {
+        let _ = writeln!(out, "{}", look::fold(way.title, width, "  - ", "    "));
+        let _ = writeln!(out, "{}", look::fold(&format!("price: {}", way.price), width, "    ", "    "));
+        if !way.example.is_empty() {
+            out.push_str(&indented(way.example).lines().map(|line| format!("    {line}\n")).collect::<String>());
+        }
+    }
+    let _ = writeln!(out, "\nSilence it on a line with `# leitmotiv: allow({}) reason`, or set its severity.", rule.slug);
+    out
+}
+
+fn indented(code: &str) -> String {
+    code.lines().map(|line| if line.is_empty() { "\n".to_owned() } else { format!("    {line}\n") }).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn places_are_read_with_and_without_column() {
+        let place = Place::parse("a/b.py:3").unwrap();
+        assert_eq!((place.path.to_str().unwrap(), place.line, place.column), ("a/b.py", 3, None));
+        let place = Place::parse("a.py:3:14").unwrap();
+        assert_eq!((place.line, place.column), (3, Some(14)));
+        assert!(Place::parse("none.member").is_none() && Place::parse("a.py:0").is_none());
+    }
+}

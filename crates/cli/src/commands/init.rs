@@ -1,7 +1,146 @@
-//! x
-use super::Context; use crate::failure::Failure; use std::process::ExitCode;
-/// x
-#[derive(Debug, clap::Args)]
-pub struct Init {}
-/// x
-pub fn run(_c: &Context, _x: &Init) -> Result<ExitCode, Failure> { Ok(ExitCode::SUCCESS) }
+//! `leitmotiv init`
+
+use std::fmt::Write as _;
+use std::path::Path;
+use std::process::ExitCode;
+
+use clap::Args;
+use leitmotiv_project::write::write_all;
+use leitmotiv_project::{Project, sources};
+
+use super::{Context, print};
+use crate::failure::Failure;
+use crate::look;
+
+/// Write a first `leitmotiv.toml` from what is found.
+#[derive(Debug, Args)]
+pub struct Init {
+    /// Show what would be written, and write nothing.
+    #[arg(long)]
+    pub dry_run: bool,
+}
+
+/// A line of configuration and why it says what it says.
+struct Choice {
+    line: String,
+    why: String,
+}
+
+/// Runs the command.
+pub fn run(context: &Context, command: &Init) -> Result<ExitCode, Failure> {
+    let project = context.project()?;
+    if let Some(file) = &project.settings_file {
+        let shown = project.relative(file);
+        return Err(Failure::unusable(format!("there is a configuration already, in `{shown}`; nothing was written")));
+    }
+    let choices = choose(&project)?;
+    let mut text = String::from("# Written by `leitmotiv init`. All keys are explained in docs/configuration.md of Leitmotiv.\n");
+    let mut out = String::new();
+    let width = look::width();
+    for choice in &choices {
+        let _ = writeln!(text, "{}", choice.line);
+        let _ = writeln!(out, "{}", look::heading(&choice.line));
+        let _ = writeln!(out, "{}", look::fold(&choice.why, width, "    ", "    "));
+    }
+    if command.dry_run {
+        let _ = writeln!(out, "\nNothing was written. Next: leitmotiv init");
+    } else {
+        write_all(&[(project.root.join("leitmotiv.toml"), text)])?;
+        let _ = writeln!(out, "\n`leitmotiv.toml` was written. Next: leitmotiv survey");
+    }
+    print(&out)?;
+    Ok(ExitCode::SUCCESS)
+}
+
+fn choose(project: &Project) -> Result<Vec<Choice>, Failure> {
+    let mut choices = Vec::new();
+    let files = sources::list(project, &[]).map_err(|error| Failure::unusable(error.to_string()))?;
+    let tops = top_folders(&project.root, &files);
+    let named: Vec<&(String, usize)> = tops.iter().filter(|(name, _)| !is_aside(name)).collect();
+    let (sources, why) = if tops.iter().any(|(name, _)| name == "src") {
+        (vec!["src".to_owned()], "the packages lie in `src`".to_owned())
+    } else if named.is_empty() {
+        (vec![".".to_owned()], "modules lie at the top of the project".to_owned())
+    } else {
+        let all: Vec<String> = named.iter().map(|(name, _)| name.clone()).collect();
+        let shown: Vec<String> =
+            named.iter().map(|(name, files)| format!("`{name}` ({})", look::count(*files, "file", "files"))).collect();
+        (all, format!("Python files were found in {}", shown.join(", ")))
+    };
+    let tests: Vec<&(String, usize)> = tops.iter().filter(|(name, _)| is_tests(name)).collect();
+    let mut all = sources;
+    all.extend(tests.iter().map(|(name, _)| name.clone()).filter(|_| !tests.is_empty()));
+    choices.push(Choice { line: format!("sources = {}", list(&all)), why: format!("{why}; what .gitignore names is left out anyway") });
+    let leave: Vec<String> = ["**/migrations/**", "**/_vendor/**", "**/vendor/**", "**/*_pb2.py"]
+        .into_iter()
+        .filter(|pattern| {
+            leitmotiv_project::area::patterns(&[(*pattern).to_owned()])
+                .is_ok_and(|set| files.iter().any(|file| set.is_match(project.relative(file))))
+        })
+        .map(str::to_owned)
+        .collect();
+    if !leave.is_empty() {
+        choices.push(Choice {
+            line: format!("leave = {}", list(&leave)),
+            why: "these look generated or copied from elsewhere".to_owned(),
+        });
+    }
+    match &project.interpreter {
+        Some(interpreter) if interpreter.name.starts_with(&project.root) => choices.push(Choice {
+            line: format!("interpreter = \"{}\"", project.relative(&interpreter.name)),
+            why: "an environment lies in the project; its packages are read".to_owned(),
+        }),
+        Some(interpreter) => choices.push(Choice {
+            line: "# interpreter = \".venv\"".to_owned(),
+            why: format!(
+                "no environment lies in the project; `{}` is used, name another here",
+                interpreter.name.display()
+            ),
+        }),
+        None => choices.push(Choice {
+            line: "# interpreter = \".venv\"".to_owned(),
+            why: "no interpreter was found; without one, installed packages are unknown".to_owned(),
+        }),
+    }
+    choices.push(Choice {
+        line: format!("python = \"{}.{}\"", project.python.0, project.python.1),
+        why: format!("from {}", project.python_from),
+    });
+    if !tests.is_empty() {
+        let patterns: Vec<String> = tests.iter().map(|(name, _)| format!("{name}/**")).collect();
+        choices.push(Choice {
+            line: format!("area = [{{ paths = {}, demands = [] }}]", list(&patterns)),
+            why: "tests are checked, but no demand of the project holds there unless you say so".to_owned(),
+        });
+    }
+    Ok(choices)
+}
+
+fn list(items: &[String]) -> String {
+    let items: Vec<String> = items.iter().map(|item| format!("\"{item}\"")).collect();
+    format!("[{}]", items.join(", "))
+}
+
+/// The folders at the top that hold Python files, with how many, by name.
+fn top_folders(root: &Path, files: &[std::path::PathBuf]) -> Vec<(String, usize)> {
+    let mut tops: Vec<(String, usize)> = Vec::new();
+    for file in files {
+        let Ok(relative) = file.strip_prefix(root) else { continue };
+        let mut parts = relative.components();
+        let (Some(first), Some(_)) = (parts.next(), parts.next()) else { continue };
+        let name = first.as_os_str().to_string_lossy().into_owned();
+        match tops.iter_mut().find(|(known, _)| *known == name) {
+            Some((_, number)) => *number += 1,
+            None => tops.push((name, 1)),
+        }
+    }
+    tops
+}
+
+fn is_tests(name: &str) -> bool {
+    matches!(name, "tests" | "test")
+}
+
+fn is_aside(name: &str) -> bool {
+    is_tests(name) || matches!(name, "docs" | "doc" | "examples" | "scripts" | "build" | "dist")
+}

@@ -1,7 +1,113 @@
-//! x
-use super::Context; use crate::failure::Failure; use std::process::ExitCode;
-/// x
-#[derive(Debug, clap::Args)]
-pub struct Survey {}
-/// x
-pub fn run(_c: &Context, _x: &Survey) -> Result<ExitCode, Failure> { Ok(ExitCode::SUCCESS) }
+//! `leitmotiv survey`
+
+use std::fmt::Write as _;
+use std::path::PathBuf;
+use std::process::ExitCode;
+
+use clap::Args;
+use leitmotiv_migrate::session::Asked;
+use leitmotiv_migrate::survey::{self, Module, Untyped};
+
+use super::{Context, print};
+use crate::arguments::Format;
+use crate::failure::Failure;
+use crate::look;
+
+/// How many modules and packages are listed for people.
+const MOST_ROWS: usize = 15;
+
+/// Take stock: what is annotated, what is known, where to begin.
+#[derive(Debug, Args)]
+pub struct Survey {
+    /// Files and folders; by default the configured sources.
+    pub paths: Vec<PathBuf>,
+    /// How to print.
+    #[arg(long, value_name = "FORMAT", default_value = "text")]
+    pub format: Format,
+}
+
+/// Runs the command.
+pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
+    let session = context.session()?;
+    let report = session.check(&context.paths(&command.paths), &Asked::default())?;
+    let survey = survey::survey(&session.db, &report);
+    if command.format == Format::Json {
+        let mut text = serde_json::to_string_pretty(&survey).unwrap_or_default();
+        text.push('\n');
+        print(&text)?;
+        return Ok(ExitCode::SUCCESS);
+    }
+    let width = look::width();
+    let mut out = String::new();
+    let _ = writeln!(
+        out,
+        "{} in {}: {} of {} slots annotated ({}), {} of what is computed is known.\n",
+        look::count(survey.lines, "line", "lines"),
+        look::count(survey.modules.len(), "module", "modules"),
+        look::thousands(survey.annotated),
+        look::thousands(survey.slots),
+        look::percent(survey.annotated, survey.slots),
+        look::percent(survey.known_expressions, survey.expressions),
+    );
+    let _ = writeln!(out, "{}", look::heading("Where to begin"));
+    let rows: Vec<Vec<String>> = survey.modules.iter().take(MOST_ROWS).map(module_row).collect();
+    let heads = ["module", "lines", "annotated", "known", "findings", "imported by", "gain"];
+    let right = [false, true, true, true, true, true, true];
+    out.push_str(&look::table(&heads, &right, &rows, width));
+    if survey.modules.len() > MOST_ROWS {
+        let _ = writeln!(out, "and {} more modules", survey.modules.len() - MOST_ROWS);
+    }
+    let note = "gain: expressions in the whole project that are unknown because of this module's unannotated parameters. \
+                The order weighs the gain against the slots still open, and what many others import comes first.";
+    let _ = writeln!(out, "{}", look::faint(&look::fold(note, width, "", "")));
+    if !survey.untyped.is_empty() {
+        let _ = writeln!(out, "\n{}", look::heading("Packages that say nothing of their types"));
+        let rows: Vec<Vec<String>> = survey.untyped.iter().take(MOST_ROWS).map(untyped_row).collect();
+        let heads = ["package", "state", "imported by", "unknown by it", "what to do"];
+        out.push_str(&look::table(&heads, &[false, false, true, true, false], &rows, width));
+    }
+    if !survey.causes.is_empty() {
+        let _ = writeln!(out, "\n{}", look::heading("Why things are unknown"));
+        let rows: Vec<Vec<String>> = survey
+            .causes
+            .iter()
+            .map(|(words, number)| vec![look::thousands(*number), (*words).to_owned()])
+            .collect();
+        out.push_str(&look::table(&["number", "cause"], &[true, false], &rows, width));
+    }
+    if !context.quiet {
+        let next = match survey.modules.first().filter(|module| module.gain > 0) {
+            Some(module) => format!("leitmotiv annotate {}", module.path),
+            None => "leitmotiv check".to_owned(),
+        };
+        let _ = writeln!(out, "\nStock taken, nothing changed. Next: {next}");
+    }
+    print(&out)?;
+    Ok(ExitCode::SUCCESS)
+}
+
+fn module_row(module: &Module) -> Vec<String> {
+    vec![
+        module.path.clone(),
+        look::thousands(module.lines),
+        look::percent(module.annotated, module.slots),
+        look::percent(module.known_expressions, module.expressions),
+        look::thousands(module.findings),
+        look::thousands(module.fan_in),
+        look::thousands(module.gain),
+    ]
+}
+
+fn untyped_row(package: &Untyped) -> Vec<String> {
+    let todo = match package.state {
+        "untyped" => format!("leitmotiv stub write {}", package.module),
+        _ => "install it, or set `interpreter`".to_owned(),
+    };
+    vec![
+        package.module.clone(),
+        package.state.to_owned(),
+        look::thousands(package.importers),
+        look::thousands(package.gain),
+        todo,
+    ]
+}

@@ -1,7 +1,78 @@
-//! x
-use super::Context; use crate::failure::Failure; use std::process::ExitCode;
-/// x
-#[derive(Debug, clap::Args)]
-pub struct Tighten {}
-/// x
-pub fn run(_c: &Context, _x: &Tighten) -> Result<ExitCode, Failure> { Ok(ExitCode::SUCCESS) }
+//! `leitmotiv tighten`
+
+use std::fmt::Write as _;
+use std::path::PathBuf;
+use std::process::ExitCode;
+
+use clap::Args;
+use leitmotiv_migrate::tighten::{self, Cost};
+
+use super::{Context, print};
+use crate::failure::Failure;
+use crate::look;
+
+/// Measure what demands would cost, and hold what is reached.
+#[derive(Debug, Args)]
+pub struct Tighten {
+    /// Demands; by default all. `leitmotiv explain DEMAND` says what each asks.
+    pub demands: Vec<String>,
+    /// Only below these paths.
+    #[arg(long = "in", value_name = "PATHS", num_args = 1..)]
+    pub paths: Vec<PathBuf>,
+    /// Record every hold that is free, or the demands named with what they find as debt; strike paid debts.
+    #[arg(long)]
+    pub write: bool,
+}
+
+/// Runs the command.
+pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
+    let session = context.session()?;
+    let demands = tighten::chosen(&command.demands)?;
+    let report = tighten::measure(&session, &context.paths(&command.paths), &demands)?;
+    let mut out = String::new();
+    if command.write {
+        let (ledger, recorded) = tighten::record(&session, &report, &demands, !command.demands.is_empty());
+        ledger.write(&session.project().root)?;
+        let (holds, debts) = ledger.size();
+        let _ = writeln!(
+            out,
+            "Held {} more, {} new, {} paid. The ledger holds {} and {}; commit `leitmotiv.ledger`. Next: leitmotiv check",
+            look::count(recorded.held, "file", "files"),
+            look::count(recorded.owed, "debt", "debts"),
+            recorded.paid,
+            look::count(holds, "promise", "promises"),
+            look::count(debts, "debt", "debts"),
+        );
+        out = look::fold(out.trim_end(), look::width(), "", "") + "\n";
+        print(&out)?;
+        return Ok(ExitCode::SUCCESS);
+    }
+    for demand in &demands {
+        let _ = writeln!(out, "{}  {}", look::heading(demand.slug), demand.asks);
+        let rows: Vec<Vec<String>> = tighten::costs(&session, &report, &[*demand]).iter().map(row).collect();
+        let heads = ["package", "files", "held", "free now", "to mend", "owed"];
+        out.push_str(&look::table(&heads, &[false, true, true, true, true, true], &rows, look::width()));
+        out.push('\n');
+    }
+    if !context.quiet {
+        let costs = tighten::costs(&session, &report, &demands);
+        let free: usize = costs.iter().map(|cost| cost.free).sum();
+        let _ = match free {
+            0 => writeln!(out, "Nothing more is free. Next: leitmotiv tighten DEMAND --write, to record what is left as debt"),
+            free => writeln!(out, "{} could be made for free. Next: leitmotiv tighten --write", look::count(free, "promise", "promises")),
+        };
+    }
+    print(&out)?;
+    Ok(ExitCode::SUCCESS)
+}
+
+fn row(cost: &Cost) -> Vec<String> {
+    vec![
+        cost.package.clone(),
+        look::thousands(cost.files),
+        look::thousands(cost.held),
+        look::thousands(cost.free),
+        look::thousands(cost.findings - cost.owed.min(cost.findings)),
+        look::thousands(cost.owed),
+    ]
+}

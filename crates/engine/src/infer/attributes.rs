@@ -75,7 +75,8 @@ impl Infer<'_> {
                 None => missing.push(*part),
             }
         }
-        if none {
+        // Told once for a value is enough: what follows has the same cause.
+        if none && self.is_first_none(expr) {
             self.problem(expr, ProblemKind::NoneMember { object: ty, name });
         }
         if !missing.is_empty() && !parts.iter().any(|part| part.is_dynamic()) {
@@ -85,6 +86,29 @@ impl Infer<'_> {
             self.problem(expr, ProblemKind::MemberAbsent { object, name, near, rest });
         }
         if found.is_empty() { self.unknown(CauseKind::Reported, expr) } else { self.join(found) }
+    }
+
+    /// Whether no reading of the same value has been reported in this body.
+    fn is_first_none(&mut self, expr: ExprId) -> bool {
+        use leitmotiv_index::tree::Expr;
+        let Expr::Attribute { value, .. } = self.index.exprs[expr] else { return true };
+        let place = match self.index.exprs[value] {
+            Expr::Name(_, id) => id,
+            Expr::Attribute { place, .. } if place.known().is_some() => place,
+            _ => return true,
+        };
+        let root = self.index.unnarrowed(place);
+        if !self.checking {
+            return true;
+        }
+        match self.told_none.iter().find(|(told, _)| *told == root) {
+            // The same place again, after a loop's types were worked out anew.
+            Some((_, at)) => *at == expr,
+            None => {
+                self.told_none.push((root, expr));
+                true
+            }
+        }
     }
 
     /// Whether an attribute is read from the first parameter of a method.

@@ -57,6 +57,8 @@ pub struct Infer<'db> {
     journal: Vec<Entry>,
     /// What the parameters of lambdas are, where the call that they are given to says so.
     lambda_params: FxHashMap<DefId, Type>,
+    /// Values whose being None was told, with the place.
+    told_none: Vec<(ValueId, ExprId)>,
     /// What was found wrong; kept only by a walk that checks.
     pub problems: Vec<Problem>,
     /// Whether problems are kept.
@@ -102,6 +104,7 @@ impl<'db> Infer<'db> {
             open_defs: Vec::new(),
             journal: Vec::new(),
             lambda_params: FxHashMap::default(),
+            told_none: Vec::new(),
             problems: Vec::new(),
             checking: false,
             depth: 0,

@@ -1,10 +1,10 @@
 //! Names that the body itself does not bind.
 
-use leitmotiv_index::tree::{ScopeId, ScopeKind};
+use leitmotiv_index::tree::{DefKind, ModuleIndex, ScopeId, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::module::{own_name, scope_type, standard_module};
+use crate::module::{module_index, own_name, scope_type, standard_module};
 use crate::types::Type;
 
 impl Infer<'_> {
@@ -18,7 +18,7 @@ impl Infer<'_> {
         if builtins == self.file || self.db.names().text(name).starts_with('_') && !self.is_public_dunder(name) {
             return None;
         }
-        own_name(self.db, builtins, name, 0)
+        is_own(module_index(self.db, builtins), name).then(|| own_name(self.db, builtins, name, 0)).flatten()
     }
 
     fn is_public_dunder(&self, name: Name) -> bool {
@@ -74,11 +74,20 @@ impl Infer<'_> {
             next = record.parent;
         }
         if let Some(builtins) = standard_module(self.db, known::BUILTINS) {
-            let index = crate::module::module_index(self.db, builtins);
-            all.extend(index.scopes[ScopeId(0)].symbols.keys().map(|name| self.db.names().text(*name)));
+            let index = module_index(self.db, builtins);
+            let names = index.scopes[ScopeId(0)].symbols.keys().filter(|name| is_own(index, **name));
+            all.extend(names.map(|name| self.db.names().text(*name)));
         }
         all.sort_unstable();
         all.dedup();
         all
     }
+}
+
+/// Whether a stub's module-level name is its own: what a stub imports it does not give on (typing specification, "Stub
+/// files: imports").
+fn is_own(index: &ModuleIndex, name: Name) -> bool {
+    index.scopes[ScopeId(0)].symbols.get(&name).is_some_and(|symbol| {
+        symbol.defs.iter().any(|def| !matches!(index.defs[*def].kind, DefKind::Import { .. } | DefKind::ImportFrom { .. }))
+    })
 }
