@@ -202,7 +202,7 @@ pub fn thousands(number: usize) -> String {
     let digits = number.to_string();
     let mut out = String::new();
     for (place, digit) in digits.chars().enumerate() {
-        if place > 0 && (digits.len() - place) % 3 == 0 {
+        if place > 0 && (digits.len() - place).is_multiple_of(3) {
             out.push(',');
         }
         out.push(digit);
@@ -212,7 +212,7 @@ pub fn thousands(number: usize) -> String {
 
 /// A share in percent.
 pub fn percent(part: usize, whole: usize) -> String {
-    if whole == 0 { "–".to_owned() } else { format!("{}%", part * 100 / whole) }
+    (part * 100).checked_div(whole).map_or_else(|| "–".to_owned(), |share| format!("{share}%"))
 }
 
 #[cfg(test)]

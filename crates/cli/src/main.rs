@@ -30,8 +30,6 @@ fn main() -> ExitCode {
     match worker.map(std::thread::JoinHandle::join) {
         Ok(Ok(Ok(code))) => code,
         Ok(Ok(Err(failure))) => failure.report(),
-        Ok(Err(_)) | Err(_) => {
-            failure::Failure::fault("Leitmotiv itself failed; nothing was written").report()
-        }
+        Ok(Err(_)) | Err(_) => failure::Failure::fault("Leitmotiv itself failed; nothing was written").report(),
     }
 }

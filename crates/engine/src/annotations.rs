@@ -27,12 +27,15 @@ impl Infer<'_> {
             Expr::Str(Some(text)) => self.forward(expr, *text),
             Expr::Name(..) | Expr::Attribute { .. } => {
                 let ty = self.expr(expr);
-                self.from_value(expr, ty)
+                self.meant_by(expr, ty)
             }
             Expr::Starred(inner) => self.annotation(*inner),
             Expr::Invalid => self.unknown(CauseKind::Reported, expr),
             Expr::List(_) | Expr::Tuple(_) | Expr::Dict(_) | Expr::Int(_) | Expr::Bool(_) | Expr::Float => {
-                self.problem(expr, ProblemKind::AnnotationInvalid { reason: "a value stands where a type is expected".into() });
+                self.problem(
+                    expr,
+                    ProblemKind::AnnotationInvalid { reason: "a value stands where a type is expected".into() },
+                );
                 self.unknown(CauseKind::Reported, expr)
             }
             Expr::Call { .. } => {
@@ -55,13 +58,13 @@ impl Infer<'_> {
             return self.unknown(CauseKind::Unsupported, expr);
         }
         match self.global(text) {
-            Some(ty) => self.from_value(expr, ty),
+            Some(ty) => self.meant_by(expr, ty),
             None => self.unknown(CauseKind::Undefined, expr),
         }
     }
 
     /// The type that a value stands for when it is used as one.
-    fn from_value(&mut self, expr: ExprId, ty: Type) -> Type {
+    fn meant_by(&mut self, expr: ExprId, ty: Type) -> Type {
         let store = self.db.store();
         match ty {
             Type::Class(id) => self.bare_class(expr, id),
@@ -71,7 +74,10 @@ impl Infer<'_> {
             Type::SubclassOf(id) => *store.single(id),
             Type::Never => self.unknown(CauseKind::Cycle, expr),
             Type::Module(_) | Type::Namespace(_) => {
-                self.problem(expr, ProblemKind::AnnotationInvalid { reason: "a module stands where a type is expected".into() });
+                self.problem(
+                    expr,
+                    ProblemKind::AnnotationInvalid { reason: "a module stands where a type is expected".into() },
+                );
                 self.unknown(CauseKind::Reported, expr)
             }
             Type::Function(id) => {
@@ -88,8 +94,10 @@ impl Infer<'_> {
                 let parts: Vec<Type> = crate::types::union::parts(store, &ty).to_vec();
                 let types: Vec<Type> = parts
                     .into_iter()
-                    .filter(|part| matches!(part, Type::Class(_) | Type::Form(_) | Type::Special(_) | Type::Any | Type::Unknown(_)))
-                    .map(|part| self.from_value(expr, part))
+                    .filter(|part| {
+                        matches!(part, Type::Class(_) | Type::Form(_) | Type::Special(_) | Type::Any | Type::Unknown(_))
+                    })
+                    .map(|part| self.meant_by(expr, part))
                     .collect();
                 if types.is_empty() { self.unknown(CauseKind::Dynamic, expr) } else { self.join(types) }
             }
@@ -108,11 +116,8 @@ impl Infer<'_> {
         let info = classes::info(self.db, instance.class);
         if instance.args.is_empty() && !info.params.is_empty() {
             let unknown = self.unknown(CauseKind::Bare, expr);
-            let args: Vec<Type> = info
-                .params
-                .iter()
-                .map(|var| self.db.store().variable(*var).default.unwrap_or(unknown))
-                .collect();
+            let args: Vec<Type> =
+                info.params.iter().map(|var| self.db.store().variable(*var).default.unwrap_or(unknown)).collect();
             return Type::Instance(instance_of(self.db, instance.class, &args));
         }
         Type::Instance(id)
@@ -206,7 +211,7 @@ impl Infer<'_> {
             }
             ty @ (Type::Any | Type::Unknown(_)) => ty,
             // A function hides the class that is meant.
-            ty @ Type::Function(_) => self.from_value(head, ty),
+            ty @ Type::Function(_) => self.meant_by(head, ty),
             _ => self.unknown(CauseKind::Dynamic, expr),
         }
     }
@@ -236,8 +241,13 @@ impl Infer<'_> {
                 let parts: Vec<Type> = items.iter().map(|item| self.literal_form(*item)).collect();
                 self.join(parts)
             }
-            Special::Annotated | Special::Required | Special::NotRequired | Special::ReadOnly | Special::ClassVar
-            | Special::Final | Special::TypeForm => match items.first() {
+            Special::Annotated
+            | Special::Required
+            | Special::NotRequired
+            | Special::ReadOnly
+            | Special::ClassVar
+            | Special::Final
+            | Special::TypeForm => match items.first() {
                 Some(first) => self.annotation(*first),
                 None => self.unknown(CauseKind::Unsupported, expr),
             },

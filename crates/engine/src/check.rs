@@ -159,8 +159,10 @@ fn unchecked(db: &dyn Db, index: &ModuleIndex) -> Vec<leitmotiv_index::tree::Fun
         .iter()
         .filter(|(_, function)| {
             function.decorators.iter().any(|decorator| {
-                matches!(index.exprs[*decorator],
-                    Expr::Name(known::NO_TYPE_CHECK, _) | Expr::Attribute { name: known::NO_TYPE_CHECK, .. })
+                matches!(
+                    index.exprs[*decorator],
+                    Expr::Name(known::NO_TYPE_CHECK, _) | Expr::Attribute { name: known::NO_TYPE_CHECK, .. }
+                )
             })
         })
         .map(|(_, function)| function.range)

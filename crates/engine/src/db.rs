@@ -137,8 +137,7 @@ impl Database {
         };
         let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared) };
         let project = &db.shared.project;
-        let target =
-            Target { version: project.python, platform: project.settings.platform.clone(), is_stub: false };
+        let target = Target { version: project.python, platform: project.settings.platform.clone(), is_stub: false };
         Config::new(&db, target);
         db
     }

@@ -116,7 +116,7 @@ impl Walk<'_, '_> {
             }
             Expr::Await(inner) | Expr::Starred(inner) => self.expr(infer, *inner),
             Expr::BoolOp { operands, .. } => {
-                for operand in operands.to_vec() {
+                for operand in operands.iter().copied() {
                     let ty = infer.expr(operand);
                     if (self.wanted)(infer, ty) {
                         self.expr(infer, operand);
@@ -204,7 +204,12 @@ impl Walk<'_, '_> {
             DefKind::Assign { value, unpack, comment } => {
                 if let Some(comment) = comment {
                     let shown = show(infer.db, infer.annotation(comment));
-                    self.step("declared", file, infer.index.spans[comment], format!("`{name}` is declared as `{shown}`"));
+                    self.step(
+                        "declared",
+                        file,
+                        infer.index.spans[comment],
+                        format!("`{name}` is declared as `{shown}`"),
+                    );
                     return;
                 }
                 let ty = infer.definition(def);
@@ -219,7 +224,12 @@ impl Walk<'_, '_> {
             }
             DefKind::Annotated { annotation, .. } => {
                 let shown = infer.declared_annotation(annotation).map(|ty| show(infer.db, ty)).unwrap_or_default();
-                self.step("declared", file, infer.index.spans[annotation], format!("`{name}` is declared as `{shown}`"));
+                self.step(
+                    "declared",
+                    file,
+                    infer.index.spans[annotation],
+                    format!("`{name}` is declared as `{shown}`"),
+                );
             }
             DefKind::Augmented { .. } => {
                 let ty = infer.definition(def);

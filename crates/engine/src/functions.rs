@@ -9,9 +9,7 @@ use crate::db::{Db, File};
 use crate::infer::Infer;
 use crate::module::{builtin_instance, converge, instance_of, module_index, standard_instance};
 use crate::types::store::Store;
-use crate::types::{
-    Binding, Cause, CauseKind, ClassRef, FunctionRef, Signature, SignatureParam, Type, VarKind,
-};
+use crate::types::{Binding, Cause, CauseKind, ClassRef, FunctionRef, Signature, SignatureParam, Type, VarKind};
 
 /// A function's signature as it is declared; what is not annotated is unknown, and an unannotated result is left to
 /// [`return_type`].
@@ -272,7 +270,14 @@ fn is_overload(index: &leitmotiv_index::tree::ModuleIndex, decorator: ExprId) ->
 pub fn keeps_function(name: &str) -> bool {
     matches!(
         name,
-        "overload" | "override" | "final" | "abstractmethod" | "no_type_check" | "runtime_checkable" | "wraps" | "deprecated"
+        "overload"
+            | "override"
+            | "final"
+            | "abstractmethod"
+            | "no_type_check"
+            | "runtime_checkable"
+            | "wraps"
+            | "deprecated"
     )
 }
 

@@ -89,13 +89,13 @@ fn recover_captured(
     db: &dyn Db,
     cycle: &salsa::Cycle<'_>,
     last: &Type,
-    value: Type,
+    now: Type,
     file: File,
     _body: BodyId,
     _value: ValueId,
 ) -> Type {
     let range = TextRange::empty(TextSize::new(0));
-    converge(db, cycle.iteration(), *last, value, Cause { kind: CauseKind::Cycle, file, range, name: known::EMPTY })
+    converge(db, cycle.iteration(), *last, now, Cause { kind: CauseKind::Cycle, file, range, name: known::EMPTY })
 }
 
 /// A member of a module: a name bound in it, by a star import into it, or a submodule. `None` where it has none.

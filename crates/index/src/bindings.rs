@@ -266,7 +266,10 @@ mod tests {
         assert_eq!(bound("import a.b, c as d\nfrom e import f as g, h"), ["a", "d", "g", "h"]);
         assert_eq!(bound("for a, (b, *c) in x:\n  with y as d: pass\n"), ["a", "b", "c", "d"]);
         assert_eq!(bound("try:\n  pass\nexcept E as a:\n  b = 1\nfinally:\n  c = 1"), ["a", "b", "c"]);
-        assert_eq!(bound("match x:\n  case [a, *b] | {'k': c, **d} | K(e, k=f) as g: pass"), ["a", "b", "c", "d", "e", "f", "g"]);
+        assert_eq!(
+            bound("match x:\n  case [a, *b] | {'k': c, **d} | K(e, k=f) as g: pass"),
+            ["a", "b", "c", "d", "e", "f", "g"]
+        );
     }
 
     #[test]

@@ -264,11 +264,8 @@ impl Flow {
         }
         for place in places {
             let before = self.current.get(&place).copied();
-            let args: Vec<(ReachId, Option<ValueId>)> = exits
-                .iter()
-                .zip(&values[&place])
-                .map(|(exit, value)| (exit.reach, value.unwrap_or(before)))
-                .collect();
+            let args: Vec<(ReachId, Option<ValueId>)> =
+                exits.iter().zip(&values[&place]).map(|(exit, value)| (exit.reach, value.unwrap_or(before))).collect();
             let merged = merge(index, place, &args);
             let old = match merged {
                 Some(merged) => self.current.insert(place, merged),
@@ -354,7 +351,9 @@ fn merge(index: &mut ModuleIndex, place: Place, args: &[(ReachId, Option<ValueId
         };
         distinct.push((*reach, value));
     }
-    if let [(_, left), (_, right)] = distinct.as_slice()
+    // Only where both ways are reached alike: else one of them may turn out not to be.
+    if let [(left_reach, left), (right_reach, right)] = distinct.as_slice()
+        && left_reach == right_reach
         && let Some(whole) = complementary(index, *left, *right)
     {
         return Some(whole);

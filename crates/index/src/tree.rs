@@ -16,10 +16,10 @@ use leitmotiv_syntax::{TextRange, TextSize};
 use rustc_hash::FxHashMap;
 use smallvec::SmallVec;
 
+use crate::ids::IdVec;
 pub use crate::ids::{
     BodyId, ClassId, ComprehensionId, DefId, ExprId, FunctionId, LambdaId, PatternId, ReachId, ScopeId, ValueId,
 };
-use crate::ids::IdVec;
 
 /// Everything that is known of a module from its own text.
 #[derive(Debug, Default)]

@@ -99,7 +99,10 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
         let dotted = functions::qualified(db, file, Some(function));
         let name = db.names().text(record.name);
         let asked = wanted.functions.is_empty()
-            || wanted.functions.iter().any(|asked| asked == name || dotted == *asked || dotted.ends_with(&format!(".{asked}")));
+            || wanted
+                .functions
+                .iter()
+                .any(|asked| asked == name || dotted == *asked || dotted.ends_with(&format!(".{asked}")));
         if !asked {
             continue;
         }
@@ -259,8 +262,7 @@ pub fn changes(db: &Database, proposals: &[Proposal]) -> Result<Vec<Change>, Edi
             own.iter().flat_map(|proposal| proposal.spelled.imports.iter().cloned()).collect();
         if !imports.is_empty() {
             let (at, before, after) = import_place(text, module_index(db, file));
-            let lines: String =
-                imports.iter().map(|(module, name)| format!("from {module} import {name}\n")).collect();
+            let lines: String = imports.iter().map(|(module, name)| format!("from {module} import {name}\n")).collect();
             edits.push(Edit::insert(at, format!("{before}{lines}{after}")));
         }
         let after = apply(text, &edits)?;

@@ -36,7 +36,9 @@ pub enum LedgerError {
     #[error("cannot read `{FILE}`: {0}")]
     Unreadable(std::io::Error),
     /// A line that is none of ours.
-    #[error("`{FILE}` line {0} is not understood: it is written by `leitmotiv tighten`, see git for its last good state")]
+    #[error(
+        "`{FILE}` line {0} is not understood: it is written by `leitmotiv tighten`, see git for its last good state"
+    )]
     Line(usize),
 }
 

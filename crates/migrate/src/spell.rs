@@ -137,7 +137,8 @@ impl Speller<'_> {
                 let params = if open {
                     "...".to_owned()
                 } else {
-                    let params: Option<Vec<String>> = signature.params.iter().map(|param| self.spell(param.ty)).collect();
+                    let params: Option<Vec<String>> =
+                        signature.params.iter().map(|param| self.spell(param.ty)).collect();
                     format!("[{}]", params?.join(", "))
                 };
                 self.import("collections.abc", "Callable");

@@ -122,8 +122,9 @@ impl Writer<'_> {
             DefKind::Function(function) => self.function(*function, depth),
             DefKind::Class(class) => self.class(*class, depth),
             DefKind::ImportFrom { module, level, name: imported, .. } => {
-                // Imported names belong to a stub only where they are exported (typing specification, "Stub files").
-                if exported {
+                // Imported names belong to a stub only where they are exported (typing specification, "Stub files"); what
+                // a package's `__init__` takes from its own modules is there to be given on.
+                if exported || (*level > 0 && self.file.is_package(self.db)) {
                     let dots = ".".repeat(*level as usize);
                     let module = self.db.names().text(*module);
                     let imported = self.db.names().text(*imported);
@@ -196,11 +197,7 @@ impl Writer<'_> {
             return;
         }
         self.signature(function, depth);
-        self.setters(function, depth);
     }
-
-    /// The setter of a property stands behind it under the same name.
-    fn setters(&mut self, _function: FunctionId, _depth: usize) {}
 
     fn signature(&mut self, function: FunctionId, depth: usize) {
         let index = self.index;
@@ -338,19 +335,19 @@ impl Writer<'_> {
         }
     }
 
-    /// Names of a class's own members: those of its body and those its methods assign, in the order of the text.
+    /// Names of a class's own members: those its methods assign, then those of its body,
+    /// each in the order of the text.
     fn member_names(&self, class: ClassId) -> Vec<Name> {
         let record = &self.index.classes[class];
-        let mut names: Vec<(DefId, Name)> = self.names(record.scope).into_iter().map(|(name, def)| (def, name)).collect();
-        for (name, defs) in &record.attributes {
-            if !names.iter().any(|(_, known)| known == name)
-                && let Some(def) = defs.first()
-            {
-                names.push((*def, *name));
-            }
-        }
-        names.sort_by_key(|(def, _)| *def);
-        names.into_iter().map(|(_, name)| name).collect()
+        let own = self.names(record.scope);
+        let mut assigned: Vec<(DefId, Name)> = record
+            .attributes
+            .iter()
+            .filter(|(name, _)| !own.iter().any(|(known, _)| known == *name))
+            .filter_map(|(name, defs)| defs.first().map(|def| (*def, *name)))
+            .collect();
+        assigned.sort_by_key(|(def, _)| *def);
+        assigned.into_iter().map(|(_, name)| name).chain(own.into_iter().map(|(name, _)| name)).collect()
     }
 
     /// A base as it is written needs the import that it came by.

@@ -162,8 +162,8 @@ fn top(module: &str) -> String {
 fn slots(db: &Database, file: File, index: &ModuleIndex) -> (usize, usize) {
     let (mut slots, mut annotated) = (0, 0);
     for (id, function) in index.functions.iter() {
-        let implicit = function.class.is_some()
-            && functions::binding(db, file, id) != leitmotiv_engine::types::Binding::Static;
+        let implicit =
+            function.class.is_some() && functions::binding(db, file, id) != leitmotiv_engine::types::Binding::Static;
         for param in function.params.iter().skip(usize::from(implicit)) {
             slots += 1;
             annotated += usize::from(param.annotation.is_some());

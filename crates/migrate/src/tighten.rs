@@ -125,12 +125,7 @@ pub struct Recorded {
 /// Records holds: every one that is free, or, where `named` is set, the demands for all files checked, with what stands
 /// against them as debt. Paid debts are struck.
 #[must_use]
-pub fn record(
-    session: &Session,
-    report: &Report,
-    demands: &[&'static Demand],
-    named: bool,
-) -> (Ledger, Recorded) {
+pub fn record(session: &Session, report: &Report, demands: &[&'static Demand], named: bool) -> (Ledger, Recorded) {
     let mut ledger = session.ledger.clone();
     let mut recorded = Recorded::default();
     for demand in demands {

@@ -40,14 +40,20 @@ impl Interpreter {
         if name.contains('/') {
             return None;
         }
-        surroundings.path.iter().map(|folder| folder.join(name)).filter(|path| path.is_file()).find_map(|path| Interpreter::at(&path))
+        surroundings
+            .path
+            .iter()
+            .map(|folder| folder.join(name))
+            .filter(|path| path.is_file())
+            .find_map(|path| Interpreter::at(&path))
     }
 
     /// The interpreter at `path`: an executable, an environment's folder, or a folder of packages.
     #[must_use]
     pub fn at(path: &Path) -> Option<Interpreter> {
         if path.is_dir() {
-            if path.join("pyvenv.cfg").exists() || path.join("bin/python3").exists() || path.join("bin/python").exists() {
+            if path.join("pyvenv.cfg").exists() || path.join("bin/python3").exists() || path.join("bin/python").exists()
+            {
                 return environment(path);
             }
             let is_packages = path.file_name().is_some_and(|name| name == "site-packages" || name == "dist-packages");
@@ -111,7 +117,7 @@ fn library_folders(prefix: &Path) -> Vec<((u8, u8), PathBuf)> {
             Some((version, entry.path()))
         })
         .collect();
-    found.sort_by(|left, right| right.0.cmp(&left.0));
+    found.sort_by_key(|(version, _)| std::cmp::Reverse(*version));
     found
 }
 
@@ -169,12 +175,8 @@ fn ask(path: &Path) -> Option<Interpreter> {
         print('%d.%d' % sys.version_info[:2])\n\
         print(p['stdlib'])\n\
         for d in dict.fromkeys([p['purelib'], p['platlib']]): print(d)\n";
-    let output = Command::new(path)
-        .args(["-I", "-c", QUESTION])
-        .stdin(Stdio::null())
-        .stderr(Stdio::null())
-        .output()
-        .ok()?;
+    let output =
+        Command::new(path).args(["-I", "-c", QUESTION]).stdin(Stdio::null()).stderr(Stdio::null()).output().ok()?;
     let text = String::from_utf8(output.stdout).ok()?;
     let mut lines = text.lines();
     let version = parse_version(lines.next()?)?;

@@ -153,7 +153,8 @@ fn requires_python(pyproject: &str) -> Option<(u8, u8)> {
     let required = table.get("project")?.get("requires-python")?.as_str()?;
     required.split(',').find_map(|part| {
         let part = part.trim();
-        let version = part.strip_prefix(">=").or_else(|| part.strip_prefix("~=")).or_else(|| part.strip_prefix("=="))?;
+        let version =
+            part.strip_prefix(">=").or_else(|| part.strip_prefix("~=")).or_else(|| part.strip_prefix("=="))?;
         settings::parse_version(version.trim().trim_end_matches(".*"))
     })
 }

@@ -187,7 +187,8 @@ impl Resolver {
     }
 
     fn package_origin(&self, root: &Path, parts: &[&str], place: &Place) -> Origin {
-        let is_stub = matches!(place, Place::File(path) if path.extension().is_some_and(|extension| extension == "pyi"));
+        let is_stub =
+            matches!(place, Place::File(path) if path.extension().is_some_and(|extension| extension == "pyi"));
         if is_stub {
             return Origin::StubPackage;
         }
@@ -237,9 +238,9 @@ impl Resolver {
         listing.iter().any(|name| name.ends_with(".py") || name.ends_with(".pyi"))
             || listing.iter().any(|name| {
                 !name.starts_with('.')
-                    && self.listing(&folder.join(name)).is_some_and(|inside| {
-                        inside.iter().any(|name| name.ends_with(".py") || name.ends_with(".pyi"))
-                    })
+                    && self
+                        .listing(&folder.join(name))
+                        .is_some_and(|inside| inside.iter().any(|name| name.ends_with(".py") || name.ends_with(".pyi")))
             })
     }
 

@@ -157,7 +157,10 @@ pub static KEYS: &[Key] = &[
         default: "[\".\"]",
         doc: "Folders and files that are checked. Folders named here are also searched for imports.",
         sample: "sources = [\"src\"]",
-        read: |value, settings| Ok(settings.sources = strings("sources", value, "a list of paths")?),
+        read: |value, settings| {
+            settings.sources = strings("sources", value, "a list of paths")?;
+            Ok(())
+        },
     },
     Key {
         name: "leave",
@@ -165,7 +168,10 @@ pub static KEYS: &[Key] = &[
         default: "[]",
         doc: "What is left alone: patterns relative to the project. `.gitignore` is honoured too.",
         sample: "leave = [\"**/migrations/**\"]",
-        read: |value, settings| Ok(settings.leave = strings("leave", value, "a list of patterns")?),
+        read: |value, settings| {
+            settings.leave = strings("leave", value, "a list of patterns")?;
+            Ok(())
+        },
     },
     Key {
         name: "stubs",
@@ -173,7 +179,10 @@ pub static KEYS: &[Key] = &[
         default: "[\"stubs\"]",
         doc: "Folders of local stubs, searched before anything else.",
         sample: "stubs = [\"stubs\"]",
-        read: |value, settings| Ok(settings.stubs = strings("stubs", value, "a list of folders")?),
+        read: |value, settings| {
+            settings.stubs = strings("stubs", value, "a list of folders")?;
+            Ok(())
+        },
     },
     Key {
         name: "interpreter",
@@ -181,7 +190,10 @@ pub static KEYS: &[Key] = &[
         default: "the active environment, `.venv`, or `python3` on the search path",
         doc: "The interpreter whose installed packages are read: an executable, an environment's folder, or a folder of packages.",
         sample: "interpreter = \".venv\"",
-        read: |value, settings| Ok(settings.interpreter = Some(string("interpreter", value, "a path")?)),
+        read: |value, settings| {
+            settings.interpreter = Some(string("interpreter", value, "a path")?);
+            Ok(())
+        },
     },
     Key {
         name: "python",
@@ -202,7 +214,10 @@ pub static KEYS: &[Key] = &[
         default: "\"linux\"",
         doc: "What `sys.platform` is taken to be.",
         sample: "platform = \"win32\"",
-        read: |value, settings| Ok(settings.platform = string("platform", value, "a platform's name")?),
+        read: |value, settings| {
+            settings.platform = string("platform", value, "a platform's name")?;
+            Ok(())
+        },
     },
     Key {
         name: "demands",
@@ -210,7 +225,10 @@ pub static KEYS: &[Key] = &[
         default: "[]",
         doc: "Demands that the whole project is held to.",
         sample: "demands = [\"none-handled\"]",
-        read: |value, settings| Ok(settings.demands = strings("demands", value, "a list of demands")?),
+        read: |value, settings| {
+            settings.demands = strings("demands", value, "a list of demands")?;
+            Ok(())
+        },
     },
     Key {
         name: "severity",
@@ -218,7 +236,10 @@ pub static KEYS: &[Key] = &[
         default: "each rule's own",
         doc: "Severities by rule, or by family as `\"import.*\"`: `error`, `warning`, `note` or `off`.",
         sample: "severity = { \"call.argument\" = \"warning\" }",
-        read: |value, settings| Ok(settings.severity = severities("severity", value)?),
+        read: |value, settings| {
+            settings.severity = severities("severity", value)?;
+            Ok(())
+        },
     },
     Key {
         name: "area",

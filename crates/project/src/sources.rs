@@ -158,7 +158,8 @@ mod tests {
 
     #[test]
     fn a_module_is_named_from_its_outermost_package() {
-        let (folder, _project) = project(&[("src/ferry/__init__.py", ""), ("src/ferry/ops/__init__.py", ""), ("src/ferry/ops/tide.py", "")]);
+        let (folder, _project) =
+            project(&[("src/ferry/__init__.py", ""), ("src/ferry/ops/__init__.py", ""), ("src/ferry/ops/tide.py", "")]);
         let (root, name) = module_of(&folder.path().join("src/ferry/ops/tide.py"));
         assert_eq!((root, name.as_str()), (folder.path().join("src"), "ferry.ops.tide"));
         assert_eq!(module_of(&folder.path().join("src/ferry/ops/__init__.py")).1, "ferry.ops");

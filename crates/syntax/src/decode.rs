@@ -27,12 +27,8 @@ pub enum DecodeError {
 /// [`DecodeError`] when the bytes do not fit the encoding or the encoding is not supported.
 pub fn decode(bytes: Vec<u8>) -> Result<String, DecodeError> {
     match declared_encoding(&bytes).as_deref() {
-        None | Some("utf-8" | "utf8" | "ascii" | "us-ascii" | "utf-8-sig") => {
-            String::from_utf8(bytes).map_err(|error| DecodeError::Invalid {
-                encoding: "UTF-8",
-                offset: error.utf8_error().valid_up_to(),
-            })
-        }
+        None | Some("utf-8" | "utf8" | "ascii" | "us-ascii" | "utf-8-sig") => String::from_utf8(bytes)
+            .map_err(|error| DecodeError::Invalid { encoding: "UTF-8", offset: error.utf8_error().valid_up_to() }),
         Some("latin-1" | "latin1" | "iso-8859-1" | "iso8859-1" | "iso-latin-1" | "l1") => {
             Ok(bytes.into_iter().map(char::from).collect())
         }
@@ -82,7 +78,10 @@ mod tests {
 
     #[test]
     fn a_declared_latin_1_file_is_read() {
-        assert_eq!(decode(b"# -*- coding: latin-1 -*-\nx='\xe9'".to_vec()).unwrap(), "# -*- coding: latin-1 -*-\nx='é'");
+        assert_eq!(
+            decode(b"# -*- coding: latin-1 -*-\nx='\xe9'".to_vec()).unwrap(),
+            "# -*- coding: latin-1 -*-\nx='é'"
+        );
     }
 
     #[test]

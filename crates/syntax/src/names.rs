@@ -43,9 +43,11 @@ impl Names {
             return Name(*number);
         }
         let text: Arc<str> = Arc::from(text);
-        let number = *self.table.numbers.entry(Arc::clone(&text)).or_insert_with(|| {
-            u32::try_from(self.table.texts.push(text)).unwrap_or(u32::MAX)
-        });
+        let number = *self
+            .table
+            .numbers
+            .entry(Arc::clone(&text))
+            .or_insert_with(|| u32::try_from(self.table.texts.push(text)).unwrap_or(u32::MAX));
         Name(number)
     }
 

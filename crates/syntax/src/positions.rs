@@ -51,9 +51,9 @@ impl Lines {
         let index = self.index_of(offset);
         let start = usize::from(self.starts[index]);
         let end = usize::from(offset).min(text.len());
-        let column = text.get(start..end).map_or(end - start, |before| {
-            before.chars().filter(|char| *char != '\u{feff}').count()
-        });
+        let column = text
+            .get(start..end)
+            .map_or(end - start, |before| before.chars().filter(|char| *char != '\u{feff}').count());
         Position { line: number(index) + 1, column: number(column) + 1 }
     }
 

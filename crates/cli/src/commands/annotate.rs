@@ -92,8 +92,7 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
         print("There is no evidence for any annotation that is missing here. Next: leitmotiv survey\n")?;
         return Ok(ExitCode::SUCCESS);
     }
-    let changes =
-        annotate::changes(&session.db, &proposals).map_err(|error| Failure::fault(error.to_string()))?;
+    let changes = annotate::changes(&session.db, &proposals).map_err(|error| Failure::fault(error.to_string()))?;
     let said = format!("{} in {}", look::count(proposals.len(), "annotation", "annotations"), files(changes.len()));
     if command.write {
         change::write(&root, &changes, command.dirty).map_err(failure)?;

@@ -63,8 +63,8 @@ pub enum FailOn {
 
 fn parse_set(text: &str) -> Result<(String, Severity), String> {
     let (rule, severity) = text.split_once('=').ok_or("write it as RULE=SEVERITY")?;
-    let severity = Severity::parse(severity)
-        .ok_or_else(|| format!("`{severity}` is none of {}", Severity::NAMES.join(", ")))?;
+    let severity =
+        Severity::parse(severity).ok_or_else(|| format!("`{severity}` is none of {}", Severity::NAMES.join(", ")))?;
     Ok((rule.to_owned(), severity))
 }
 
@@ -115,7 +115,12 @@ fn listed(db: &Database, shown: &[&Reported]) -> String {
             file = Some(reported.finding.file);
             let number = shown.iter().filter(|other| Some(other.finding.file) == file).count();
             let path = reported.finding.file.path(db);
-            let _ = writeln!(out, "{}  {}\n", look::heading(path), look::faint(&look::count(number, "finding", "findings")));
+            let _ = writeln!(
+                out,
+                "{}  {}\n",
+                look::heading(path),
+                look::faint(&look::count(number, "finding", "findings"))
+            );
         }
         let _ = writeln!(out, "{}", look::finding(db, reported, width));
     }
@@ -150,9 +155,7 @@ fn grouped(db: &Database, shown: &[&Reported], by: By) -> String {
                     rules.dedup();
                     rules.join(", ")
                 }
-                By::Rule => {
-                    leitmotiv_engine::rules::by_slug(key).map_or("", |rule| rule.summary).to_owned()
-                }
+                By::Rule => leitmotiv_engine::rules::by_slug(key).map_or("", |rule| rule.summary).to_owned(),
                 By::Cause => first.evidence.first().map_or(first.message.clone(), |step| step.text.clone()),
             };
             vec![findings.len().to_string(), key.clone(), about]
@@ -179,9 +182,11 @@ fn closing(report: &Report, by: Option<By>) -> String {
         look::count(report.lines, "line", "lines")
     );
     let mut parts = Vec::new();
-    for (severity, one, many) in
-        [(Severity::Error, "error", "errors"), (Severity::Warning, "warning", "warnings"), (Severity::Note, "note", "notes")]
-    {
+    for (severity, one, many) in [
+        (Severity::Error, "error", "errors"),
+        (Severity::Warning, "warning", "warnings"),
+        (Severity::Note, "note", "notes"),
+    ] {
         let number = report.count(severity);
         if number > 0 {
             parts.push(look::count(number, one, many));

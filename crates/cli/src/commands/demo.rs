@@ -50,8 +50,14 @@ static STEPS: &[Step] = &[
         words: &["explain", "skerry/desk/manifest.py:28"],
         shows: "One finding's whole story: what it means, what could go wrong, and what each way out costs.",
     },
-    Step { words: &["explain", "call.missing"], shows: "A rule's page: any finding names its rule, and this reads it." },
-    Step { words: &["lookup", "skerry.vessels.CarFerry"], shows: "What is known of a name, and which class each member comes from." },
+    Step {
+        words: &["explain", "call.missing"],
+        shows: "A rule's page: any finding names its rule, and this reads it.",
+    },
+    Step {
+        words: &["lookup", "skerry.vessels.CarFerry"],
+        shows: "What is known of a name, and which class each member comes from.",
+    },
     Step { words: &["lookup", "str.split"], shows: "The standard library answers in the same way." },
     Step {
         words: &["annotate", "skerry/fleet.py", "--why"],
@@ -74,7 +80,10 @@ static STEPS: &[Step] = &[
         words: &["tighten", "none-handled", "--in", "skerry/desk", "--write"],
         shows: "One package is held to a demand that it does not meet yet; what stands against it is recorded as debt.",
     },
-    Step { words: &["check", "--fail-on", "error", "skerry/desk"], shows: "Debts are counted and tolerated; anything new of the kind would fail." },
+    Step {
+        words: &["check", "--fail-on", "error", "skerry/desk"],
+        shows: "Debts are counted and tolerated; anything new of the kind would fail.",
+    },
 ];
 
 /// Runs the command.
@@ -83,7 +92,10 @@ pub fn run(context: &Context, command: &Demo) -> Result<ExitCode, Failure> {
     let folder = match &command.folder {
         Some(folder) => {
             if folder.exists() {
-                return Err(Failure::unusable(format!("`{}` is there already; name a folder that is not", folder.display())));
+                return Err(Failure::unusable(format!(
+                    "`{}` is there already; name a folder that is not",
+                    folder.display()
+                )));
             }
             std::fs::create_dir_all(folder)?;
             folder.clone()
@@ -116,7 +128,9 @@ pub fn run(context: &Context, command: &Demo) -> Result<ExitCode, Failure> {
     }
     if !context.quiet {
         match &command.folder {
-            Some(folder) => print(&format!("The demo project is in {}. Next: leitmotiv survey, on your own\n", folder.display()))?,
+            Some(folder) => {
+                print(&format!("The demo project is in {}. Next: leitmotiv survey, on your own\n", folder.display()))?
+            }
             None => print("Next: leitmotiv survey, on your own project; `leitmotiv demo DIR` keeps this one\n")?,
         }
     }

@@ -83,7 +83,9 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
         .filter(|reported| {
             let (start, end) = place::positions(&session.db, reported.finding.file, reported.finding.range);
             let line = start.line <= place.line && place.line <= end.line;
-            line && place.column.is_none_or(|column| start.line < place.line || (start.column <= column && column <= end.column))
+            line && place
+                .column
+                .is_none_or(|column| start.line < place.line || (start.column <= column && column <= end.column))
         })
         .collect();
     if here.is_empty() {
@@ -143,7 +145,8 @@ fn page(rule: &Rule) -> String {
             out.push_str(&indented(way.example).lines().map(|line| format!("    {line}\n")).collect::<String>());
         }
     }
-    let _ = writeln!(out, "\nSilence it on a line with `# leitmotiv: allow({}) reason`, or set its severity.", rule.slug);
+    let _ =
+        writeln!(out, "\nSilence it on a line with `# leitmotiv: allow({}) reason`, or set its severity.", rule.slug);
     out
 }
 

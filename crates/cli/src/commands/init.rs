@@ -34,7 +34,8 @@ pub fn run(context: &Context, command: &Init) -> Result<ExitCode, Failure> {
         return Err(Failure::unusable(format!("there is a configuration already, in `{shown}`; nothing was written")));
     }
     let choices = choose(&project)?;
-    let mut text = String::from("# Written by `leitmotiv init`. All keys are explained in docs/configuration.md of Leitmotiv.\n");
+    let mut text =
+        String::from("# Written by `leitmotiv init`. All keys are explained in docs/configuration.md of Leitmotiv.\n");
     let mut out = String::new();
     let width = look::width();
     for choice in &choices {
@@ -70,7 +71,10 @@ fn choose(project: &Project) -> Result<Vec<Choice>, Failure> {
     let tests: Vec<&(String, usize)> = tops.iter().filter(|(name, _)| is_tests(name)).collect();
     let mut all = sources;
     all.extend(tests.iter().map(|(name, _)| name.clone()).filter(|_| !tests.is_empty()));
-    choices.push(Choice { line: format!("sources = {}", list(&all)), why: format!("{why}; what .gitignore names is left out anyway") });
+    choices.push(Choice {
+        line: format!("sources = {}", list(&all)),
+        why: format!("{why}; what .gitignore names is left out anyway"),
+    });
     let leave: Vec<String> = ["**/migrations/**", "**/_vendor/**", "**/vendor/**", "**/*_pb2.py"]
         .into_iter()
         .filter(|pattern| {

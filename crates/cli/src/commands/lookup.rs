@@ -56,9 +56,8 @@ fn at(context: &Context, session: &Session, place: &Place) -> Result<Answer, Fai
         let blanks = rest.len() - rest.trim_start_matches([' ', '\t']).len();
         offset += leitmotiv_syntax::TextSize::try_from(blanks).unwrap_or_default();
     }
-    lookup::at(db, *file, offset).ok_or_else(|| {
-        Failure::unusable(format!("no expression stands at {}:{}", place.path.display(), place.line))
-    })
+    lookup::at(db, *file, offset)
+        .ok_or_else(|| Failure::unusable(format!("no expression stands at {}:{}", place.path.display(), place.line)))
 }
 
 fn not_found(session: &Session, name: &str) -> String {

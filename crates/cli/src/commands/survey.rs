@@ -68,11 +68,8 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
     }
     if !survey.causes.is_empty() {
         let _ = writeln!(out, "\n{}", look::heading("Why things are unknown"));
-        let rows: Vec<Vec<String>> = survey
-            .causes
-            .iter()
-            .map(|(words, number)| vec![look::thousands(*number), (*words).to_owned()])
-            .collect();
+        let rows: Vec<Vec<String>> =
+            survey.causes.iter().map(|(words, number)| vec![look::thousands(*number), (*words).to_owned()]).collect();
         out.push_str(&look::table(&["number", "cause"], &[true, false], &rows, width));
     }
     if !context.quiet {

@@ -58,8 +58,15 @@ pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
         let costs = tighten::costs(&session, &report, &demands);
         let free: usize = costs.iter().map(|cost| cost.free).sum();
         let _ = match free {
-            0 => writeln!(out, "Nothing more is free. Next: leitmotiv tighten DEMAND --write, to record what is left as debt"),
-            free => writeln!(out, "{} could be made for free. Next: leitmotiv tighten --write", look::count(free, "promise", "promises")),
+            0 => writeln!(
+                out,
+                "Nothing more is free. Next: leitmotiv tighten DEMAND --write, to record what is left as debt"
+            ),
+            free => writeln!(
+                out,
+                "{} could be made for free. Next: leitmotiv tighten --write",
+                look::count(free, "promise", "promises")
+            ),
         };
     }
     print(&out)?;

@@ -329,8 +329,7 @@ impl Infer<'_> {
                 if let Some(function) = candidate.function {
                     let index = module_index(self.db, function.file);
                     let record = &index.functions[function.function].params;
-                    callee.param =
-                        record.get(param + candidate.skipped).map(|param| (function.file, param.name_range));
+                    callee.param = record.get(param + candidate.skipped).map(|param| (function.file, param.name_range));
                 }
                 ProblemKind::CallArgument { callee, param: name, place, expected, given }
             }

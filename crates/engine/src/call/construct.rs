@@ -99,9 +99,8 @@ impl Infer<'_> {
             return Constructor::Unknown(Type::Instance(class));
         }
         if let Some(metaclass) = info.metaclass
-            && members::find(db, instance_of(db, metaclass, &[]), known::CALL, None).is_some_and(|found| {
-                !is_builtin(db, store.instance(found.owner).class, known::TYPE)
-            })
+            && members::find(db, instance_of(db, metaclass, &[]), known::CALL, None)
+                .is_some_and(|found| !is_builtin(db, store.instance(found.owner).class, known::TYPE))
         {
             return Constructor::Anything;
         }
@@ -131,13 +130,8 @@ impl Infer<'_> {
             });
         if made_by_fields && new.is_none_or(|found| store.instance(found.owner).class != record.class) {
             let signature = dataclass::constructor(db, this);
-            let candidate = Candidate {
-                signature,
-                function: None,
-                skipped: 0,
-                start: Substitution::new(),
-                inferred: false,
-            };
+            let candidate =
+                Candidate { signature, function: None, skipped: 0, start: Substitution::new(), inferred: false };
             return Constructor::Candidates(vec![candidate], Made::Instance);
         }
         let receiver = Type::Instance(this);

@@ -130,12 +130,10 @@ impl Infer<'_> {
                 let given: Vec<Given> = args.iter().map(|ty| Given::of_type(*ty)).collect();
                 self.choose(&candidates, &given).ok().map(|(result, _)| result)
             }
-            Type::Instance(_) => {
-                match self.member(ty, known::CALL)? {
-                    Type::Instance(_) => Some(Type::Any),
-                    method => self.try_call(method, args),
-                }
-            }
+            Type::Instance(_) => match self.member(ty, known::CALL)? {
+                Type::Instance(_) => Some(Type::Any),
+                method => self.try_call(method, args),
+            },
             _ => Some(Type::Any),
         }
     }

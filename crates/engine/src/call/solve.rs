@@ -61,8 +61,7 @@ impl Infer<'_> {
                     .filter(|part| part.is_dynamic() || !plain.iter().any(|one| self.assignable(*part, *one)))
                     .collect();
                 let rest = join(store, rest);
-                let structured: Vec<Type> =
-                    open.iter().copied().filter(|part| !matches!(part, Type::Var(_))).collect();
+                let structured: Vec<Type> = open.iter().copied().filter(|part| !matches!(part, Type::Var(_))).collect();
                 for part in &structured {
                     self.unify_within(*part, rest, solution, depth);
                 }

@@ -91,12 +91,9 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
         let ty = infer.declared_annotation(annotation).unwrap_or(Type::Any);
         if let Type::Instance(id) = ty {
             let class = db.store().instance(id).class;
-            match db.names().text(crate::module::class_name(db, class)) {
-                "KW_ONLY" => {
-                    kw_only = true;
-                    continue;
-                }
-                _ => {}
+            if db.names().text(crate::module::class_name(db, class)) == "KW_ONLY" {
+                kw_only = true;
+                continue;
             }
         }
         let mut field =

@@ -10,9 +10,7 @@ use crate::functions;
 use crate::infer::Infer;
 use crate::module::{builtin, converge, instance_of, module_index, scope_type};
 use crate::types::substitute::rewrite;
-use crate::types::{
-    Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind,
-};
+use crate::types::{Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind};
 
 /// A member as its class has it, before it is bound to an object.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -364,9 +362,10 @@ pub fn names(db: &dyn Db, instance: InstanceId) -> Vec<Name> {
         }
         let index = module_index(db, class.file);
         let record = &index.classes[class.class];
-        let symbols = index.scopes[record.scope].symbols.iter().filter_map(|(name, symbol)| {
-            symbol.defs.first().map(|def| (*def, *name))
-        });
+        let symbols = index.scopes[record.scope]
+            .symbols
+            .iter()
+            .filter_map(|(name, symbol)| symbol.defs.first().map(|def| (*def, *name)));
         let attributes = record.attributes.iter().filter_map(|(name, defs)| defs.first().map(|def| (*def, *name)));
         let mut own: Vec<(DefId, Name)> = symbols.chain(attributes).collect();
         own.sort_by_key(|(def, _)| *def);

@@ -1,7 +1,4 @@
 use super::Demand;
 
-pub static DEMAND: Demand = Demand {
-    slug: "none-handled",
-    asks: "a value that may be None is handled before use",
-    rules: &["none.member"],
-};
+pub static DEMAND: Demand =
+    Demand { slug: "none-handled", asks: "a value that may be None is handled before use", rules: &["none.member"] };

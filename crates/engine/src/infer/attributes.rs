@@ -34,12 +34,10 @@ impl Infer<'_> {
         use leitmotiv_index::tree::Expr;
         match self.index.exprs[expr] {
             Expr::Attribute { value, name, .. } => self.speculate(|infer| infer.natural_attribute(expr, value, name)),
-            Expr::Subscript { value, index, .. } => {
-                self.speculate(|infer| {
-                    let object = infer.expr(value);
-                    infer.subscript_of(expr, object, index)
-                })
-            }
+            Expr::Subscript { value, index, .. } => self.speculate(|infer| {
+                let object = infer.expr(value);
+                infer.subscript_of(expr, object, index)
+            }),
             _ => self.expr(expr),
         }
     }
@@ -269,9 +267,7 @@ impl Infer<'_> {
         let text = self.db.names().text(name);
         let member = member?;
         match text {
-            "name" | "_name_" => {
-                Some(Type::Literal(self.db.store().intern_literal(Literal::Str(member))))
-            }
+            "name" | "_name_" => Some(Type::Literal(self.db.store().intern_literal(Literal::Str(member)))),
             "value" | "_value_" => {
                 let instance = instance_of(self.db, class, &[]);
                 // A `_value_` or `value` of the class's own says what values are.

@@ -55,7 +55,11 @@ impl Infer<'_> {
                     && self.db.store().tuple(id).rest.is_none()
                 {
                     let items = self.db.store().tuple(id).prefix.clone();
-                    if rest.is_some() { suffix.extend(items) } else { prefix.extend(items) }
+                    if rest.is_some() {
+                        suffix.extend(items)
+                    } else {
+                        prefix.extend(items)
+                    }
                     continue;
                 }
                 let element = self.element(ty, false).unwrap_or(Type::Any);

@@ -85,10 +85,8 @@ impl Infer<'_> {
                 self.undefined(expr, name);
                 Type::Unknown(self.cause_named(CauseKind::Undefined, expr, name))
             }
-            // Bound, but nothing is known of it (yet): a cycle, or a name that is only bound in places not reached.
-            Value::Global(_) | Value::Deferred { .. } | Value::Closure { .. } | Value::Captured { .. } => {
-                Type::Unknown(self.cause_named(CauseKind::Cycle, expr, name))
-            }
+            // Bound, but nothing is known of it (yet): a cycle that is being worked out, or a name that is only bound in
+            // places not reached.
             Value::Unbound => Type::Unknown(self.cause_named(CauseKind::Undefined, expr, name)),
             _ => Type::Never,
         }
@@ -119,7 +117,7 @@ impl Infer<'_> {
             .classes
             .iter()
             .filter(|(_, class)| class.body == self.body && class.range.contains(at))
-            .last()
+            .next_back()
             .map_or(base, |(_, class)| class.scope)
     }
 

@@ -11,7 +11,7 @@
 //! - [`expressions`]: one match over expressions
 //! - [`containers`]: displays, comprehensions, iteration, unpacking, subscripts
 //! - [`attributes`]: reading attributes
-//! - [`operators`]: operators
+//! - [`operators`]: what operators give
 //! - [`names`]: names that the body itself does not bind
 //! - [`special`]: functions that the engine must know by identity
 //! - [`statements`]: the walk that checks a body
@@ -139,9 +139,17 @@ impl<'db> Infer<'db> {
         self.db.store().intern_cause(Cause { kind, file: self.file, range: self.index.spans[expr], name })
     }
 
-    /// The union of some types.
+    /// The union of some types; a literal beside its own class says nothing more.
     pub fn join(&self, types: impl IntoIterator<Item = Type>) -> Type {
-        union::join(self.db.store(), types)
+        let store = self.db.store();
+        let joined = union::join(store, types);
+        let Type::Union(id) = joined else { return joined };
+        let parts = store.union_parts(id);
+        let is_literal = |part: &Type| matches!(part, Type::Literal(_));
+        if !parts.iter().any(is_literal) || !parts.iter().any(|part| matches!(part, Type::Instance(_))) {
+            return joined;
+        }
+        union::filter(store, joined, |part| !is_literal(&part) || !parts.contains(&self.class_form(part)))
     }
 
     /// The class form of a literal: `int` for `3`.

@@ -88,6 +88,9 @@ impl Infer<'_> {
 /// files: imports").
 fn is_own(index: &ModuleIndex, name: Name) -> bool {
     index.scopes[ScopeId(0)].symbols.get(&name).is_some_and(|symbol| {
-        symbol.defs.iter().any(|def| !matches!(index.defs[*def].kind, DefKind::Import { .. } | DefKind::ImportFrom { .. }))
+        symbol
+            .defs
+            .iter()
+            .any(|def| !matches!(index.defs[*def].kind, DefKind::Import { .. } | DefKind::ImportFrom { .. }))
     })
 }

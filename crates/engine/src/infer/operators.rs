@@ -106,9 +106,7 @@ impl Infer<'_> {
         }
         let (plain, reflected, augmented) = method_names(op);
         let names = self.db.names();
-        if in_place
-            && let Some(result) = self.try_operator(left, names.intern(augmented), right)
-        {
+        if in_place && let Some(result) = self.try_operator(left, names.intern(augmented), right) {
             return Some(result);
         }
         // A subclass's reflected method comes first (data model); for types it makes no difference but in rare cases.
@@ -304,11 +302,8 @@ impl Infer<'_> {
             }
             let contains = self.member(part, known::CONTAINS).is_some();
             if !contains && self.element(part, false).is_none() {
-                let kind = ProblemKind::OperatorUnsupported {
-                    operator: Operator::Compare(op),
-                    left,
-                    right: Some(part),
-                };
+                let kind =
+                    ProblemKind::OperatorUnsupported { operator: Operator::Compare(op), left, right: Some(part) };
                 self.problem(expr, kind);
                 break;
             }

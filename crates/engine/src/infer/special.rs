@@ -7,9 +7,7 @@ use leitmotiv_syntax::names::{Name, known};
 use super::Infer;
 use crate::module::{class_name, module_index};
 use crate::problems::ProblemKind;
-use crate::types::{
-    CauseKind, FunctionRef, InstanceId, Literal, Method, Type, TypeVariable, VarKind, Variance,
-};
+use crate::types::{CauseKind, FunctionRef, InstanceId, Literal, Method, Type, TypeVariable, VarKind, Variance};
 
 impl Infer<'_> {
     /// A call of a function with a meaning of its own; `None` for any other.
@@ -20,9 +18,8 @@ impl Infer<'_> {
         }
         let index = module_index(self.db, function.file);
         let name = self.db.names().text(index.functions[function.function].name);
-        let positional = |place: usize| {
-            args.iter().filter(|arg| arg.kind == ArgKind::Positional).nth(place).map(|arg| arg.value)
-        };
+        let positional =
+            |place: usize| args.iter().filter(|arg| arg.kind == ArgKind::Positional).nth(place).map(|arg| arg.value);
         match (module, name) {
             ("typing" | "typing_extensions", "reveal_type") => {
                 let ty = self.expr(positional(0)?);
@@ -220,7 +217,9 @@ impl Infer<'_> {
                 Some(method @ Type::Method(_)) => self.says_result(method),
                 _ => false,
             },
-            _ => self.candidates(ty).first().is_some_and(|candidate| !candidate.inferred && candidate.function.is_some()),
+            _ => {
+                self.candidates(ty).first().is_some_and(|candidate| !candidate.inferred && candidate.function.is_some())
+            }
         }
     }
 
@@ -267,16 +266,8 @@ impl Infer<'_> {
                 _ => {}
             }
         }
-        let variable = TypeVariable {
-            name,
-            file: self.file,
-            at,
-            kind,
-            bound,
-            constraints: constraints.into(),
-            variance,
-            default,
-        };
+        let variable =
+            TypeVariable { name, file: self.file, at, kind, bound, constraints: constraints.into(), variance, default };
         Type::Var(self.db.store().intern_variable(variable))
     }
 

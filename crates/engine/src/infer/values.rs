@@ -7,8 +7,8 @@ use leitmotiv_syntax::names::known;
 
 use super::{Entry, Infer};
 use crate::functions;
-use crate::module::{captured_type, import_target, member, module_value, scope_type};
 use crate::module::Imported;
+use crate::module::{captured_type, import_target, member, module_value, scope_type};
 use crate::types::{Cause, CauseKind, ClassRef, Instance, Literal, Type};
 
 /// Rounds after which a loop's head is given up as unknown.
@@ -38,7 +38,9 @@ impl Infer<'_> {
                         parts.push(self.value(*arg));
                     }
                 }
-                self.join(parts)
+                let joined = self.join(parts);
+                // Narrowings of one value, together again.
+                if self.index.roots.contains_key(&value) { self.subsume(joined) } else { joined }
             }
             Value::Phi { start, len, is_loop: true } => self.loop_head(value, start, len),
             Value::Narrow { of, condition, subject, positive } => {
@@ -54,6 +56,25 @@ impl Infer<'_> {
         self.values.insert(value, ty);
         self.journal.push(Entry::Value(value));
         ty
+    }
+
+    /// A union without the classes that derive from another of its parts.
+    fn subsume(&self, ty: Type) -> Type {
+        let Type::Union(id) = ty else { return ty };
+        let store = self.db.store();
+        let parts = store.union_parts(id);
+        crate::types::union::filter(store, ty, |part| {
+            let Type::Instance(own) = part else { return true };
+            !parts.iter().any(|other| match other {
+                Type::Instance(other) if *other != own => {
+                    let (own, other) = (store.instance(own), store.instance(*other));
+                    own.class != other.class
+                        && other.args.is_empty()
+                        && crate::classes::derives(self.db, own.class, other.class) == Some(true)
+                }
+                _ => false,
+            })
+        })
     }
 
     /// Iterates a loop's head until it stands still. It does: each round's type holds the last one's, and the last round
@@ -323,8 +344,7 @@ impl Infer<'_> {
         let (DefKind::Import { module, .. } | DefKind::ImportFrom { module, .. }) = record.kind else {
             return Type::Any;
         };
-        let cause =
-            Cause { kind: CauseKind::UnresolvedImport, file: self.file, range: record.range, name: module };
+        let cause = Cause { kind: CauseKind::UnresolvedImport, file: self.file, range: record.range, name: module };
         Type::Unknown(self.db.store().intern_cause(cause))
     }
 
@@ -542,11 +562,9 @@ impl Infer<'_> {
             None => self.expr(subject),
         };
         let index = self.index;
-        let is_top = index
-            .bodies
-            .iter()
-            .flat_map(|(_, body)| &body.statements)
-            .any(|statement| matches!(statement.kind, leitmotiv_index::tree::StatementKind::Case(top) if top == pattern));
+        let is_top = index.bodies.iter().flat_map(|(_, body)| &body.statements).any(
+            |statement| matches!(statement.kind, leitmotiv_index::tree::StatementKind::Case(top) if top == pattern),
+        );
         if is_top { self.narrow_pattern(whole, pattern, true) } else { self.unknown(CauseKind::Unsupported, subject) }
     }
 

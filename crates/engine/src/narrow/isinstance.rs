@@ -48,9 +48,7 @@ impl Infer<'_> {
             };
             if positive {
                 let narrowed = self.intersect(inner, instances);
-                kept.push(crate::types::union::map(store, narrowed, |part| {
-                    Type::SubclassOf(store.intern_type(part))
-                }));
+                kept.push(crate::types::union::map(store, narrowed, |part| Type::SubclassOf(store.intern_type(part))));
             } else if !self.surely_is(inner, instances) {
                 kept.push(part);
             }

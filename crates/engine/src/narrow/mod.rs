@@ -66,8 +66,7 @@ impl Infer<'_> {
                 let Expr::Str(Some(name)) = self.index.exprs[name] else { return ty };
                 // Where the attribute is not known, the object is one that cannot be known by its class.
                 let all: Vec<Type> = parts(self.db.store(), &ty).to_vec();
-                let with: Vec<Type> =
-                    all.iter().copied().filter(|part| self.member(*part, name).is_some()).collect();
+                let with: Vec<Type> = all.iter().copied().filter(|part| self.member(*part, name).is_some()).collect();
                 if with.is_empty() { self.unknown(CauseKind::Dynamic, subject) } else { self.join(with) }
             }
             _ => self.narrow_guard(ty, callee, positive),
@@ -188,9 +187,9 @@ impl Infer<'_> {
                 }
                 let container = self.quietly(container);
                 let Some(element) = self.element(container, false) else { return ty };
-                let may = parts(store, &element).iter().any(|part| {
-                    *part == Type::None || part.is_dynamic() || self.may_be(*part, Type::None)
-                });
+                let may = parts(store, &element)
+                    .iter()
+                    .any(|part| *part == Type::None || part.is_dynamic() || self.may_be(*part, Type::None));
                 return if may { ty } else { filter(store, ty, |part| part != Type::None) };
             }
         };
@@ -304,13 +303,15 @@ impl Infer<'_> {
                 );
             }
             let info = classes::info(db, class);
-            let is_flag = info.mro.iter().any(|entry| classes::shown(db, store.instance(*entry).class) == "Flag");
+            let is_flag = info.mro.iter().any(|entry| {
+                let names = db.names();
+                crate::module::is_standard(db, store.instance(*entry).class, names.intern("enum"), names.intern("Flag"))
+            });
             if info.kind == ClassKind::Enum && !is_flag {
                 let members = classes::enum_members(db, class);
                 if !members.is_empty() && members.len() <= 60 {
-                    let literals = members.into_iter().map(|name| {
-                        Type::Literal(store.intern_literal(Literal::Enum(class, name)))
-                    });
+                    let literals =
+                        members.into_iter().map(|name| Type::Literal(store.intern_literal(Literal::Enum(class, name))));
                     return join(store, literals);
                 }
             }

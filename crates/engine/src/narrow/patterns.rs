@@ -55,9 +55,10 @@ impl Infer<'_> {
                     return self.intersect(ty, instances);
                 }
                 // Only a pattern that asks for nothing but the class rules the class out.
-                let bare = positional.iter().chain(keywords.iter().map(|(_, pattern)| pattern)).all(|pattern| {
-                    matches!(index.patterns[*pattern].kind, PatternKind::As { pattern: None })
-                });
+                let bare = positional
+                    .iter()
+                    .chain(keywords.iter().map(|(_, pattern)| pattern))
+                    .all(|pattern| matches!(index.patterns[*pattern].kind, PatternKind::As { pattern: None }));
                 if !bare || instances.is_dynamic() {
                     return ty;
                 }

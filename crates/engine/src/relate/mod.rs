@@ -69,9 +69,7 @@ impl Infer<'_> {
         let store = self.db.store();
         match (given, expected) {
             (Type::Never | Type::Any | Type::Unknown(_), _) | (_, Type::Any | Type::Unknown(_)) => true,
-            (Type::Union(id), _) => {
-                store.union_parts(id).iter().all(|part| self.fits_within(*part, expected, depth))
-            }
+            (Type::Union(id), _) => store.union_parts(id).iter().all(|part| self.fits_within(*part, expected, depth)),
             (_, Type::Var(var)) => {
                 let variable = store.variable(var);
                 match variable.kind {
@@ -86,7 +84,8 @@ impl Infer<'_> {
             }
             (_, Type::Union(id)) => {
                 let parts = store.union_parts(id);
-                parts.iter().any(|part| self.fits_within(given, *part, depth)) || self.expands_into(given, expected, depth)
+                parts.iter().any(|part| self.fits_within(given, *part, depth))
+                    || self.expands_into(given, expected, depth)
             }
             (Type::Var(_), _) => {
                 let upper = self.upper(given);
@@ -172,9 +171,11 @@ impl Infer<'_> {
             (Some(rest), None) => rest.is_dynamic(),
             (Some(have_rest), Some(rest)) => {
                 element(&have_rest, &rest)
-                    && have.prefix.iter().zip(want.prefix.iter().chain(std::iter::repeat(&rest))).all(|(given, expected)| {
-                        element(given, expected)
-                    })
+                    && have
+                        .prefix
+                        .iter()
+                        .zip(want.prefix.iter().chain(std::iter::repeat(&rest)))
+                        .all(|(given, expected)| element(given, expected))
             }
         }
     }
@@ -202,9 +203,12 @@ impl Infer<'_> {
                 let have = store.signature(have);
                 self.signature_fits(have, want, depth)
             }
-            Type::Function(_) | Type::Method(_) | Type::Class(_) | Type::SubclassOf(_) | Type::Special(_) | Type::Form(_) => {
-                true
-            }
+            Type::Function(_)
+            | Type::Method(_)
+            | Type::Class(_)
+            | Type::SubclassOf(_)
+            | Type::Special(_)
+            | Type::Form(_) => true,
             Type::Instance(_) => Infer::new(self.db, self.file, self.body).member(given, known::CALL).is_some(),
             Type::Super(_) | Type::Property(_) => true,
             _ => false,
@@ -242,8 +246,15 @@ impl Infer<'_> {
                 };
             }
             Type::Class(_) | Type::SubclassOf(_) if is_builtin(self.db, want.class, known::TYPE) => return true,
-            Type::Function(_) | Type::Method(_) | Type::Callable(_) | Type::Module(_) | Type::Namespace(_)
-            | Type::Property(_) | Type::Super(_) | Type::Special(_) | Type::Form(_) => {
+            Type::Function(_)
+            | Type::Method(_)
+            | Type::Callable(_)
+            | Type::Module(_)
+            | Type::Namespace(_)
+            | Type::Property(_)
+            | Type::Super(_)
+            | Type::Special(_)
+            | Type::Form(_) => {
                 return self.fits_value(given, expected, depth);
             }
             Type::SubclassOf(_) => return true,
@@ -280,7 +291,8 @@ impl Infer<'_> {
                 Type::Module(_) | Type::Namespace(_) => true,
                 _ => {
                     let hashable = classes::shown(self.db, class) == "Hashable";
-                    hashable || classes::members::find(self.db, expected, known::CALL, None).is_some()
+                    hashable
+                        || classes::members::find(self.db, expected, known::CALL, None).is_some()
                         || self.fits_protocol(given, expected, depth)
                 }
             };
@@ -312,14 +324,10 @@ impl Infer<'_> {
         }
         let store = self.db.store();
         let info = classes::info(self.db, class);
-        info.params.iter().zip(have.iter().zip(want)).all(|(var, (have, want))| {
-            match store.variable(*var).variance {
-                Variance::Covariant => self.fits_within(*have, *want, depth),
-                Variance::Contravariant => self.fits_within(*want, *have, depth),
-                Variance::Invariant => {
-                    self.fits_within(*have, *want, depth) && self.fits_within(*want, *have, depth)
-                }
-            }
+        info.params.iter().zip(have.iter().zip(want)).all(|(var, (have, want))| match store.variable(*var).variance {
+            Variance::Covariant => self.fits_within(*have, *want, depth),
+            Variance::Contravariant => self.fits_within(*want, *have, depth),
+            Variance::Invariant => self.fits_within(*have, *want, depth) && self.fits_within(*want, *have, depth),
         })
     }
 }

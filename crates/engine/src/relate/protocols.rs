@@ -26,7 +26,10 @@ impl Infer<'_> {
         // Elements, where both sides say what they are.
         let want = store.instance(expected);
         if let [wanted] = want.args.as_ref()
-            && matches!(classes::shown(db, want.class), "Iterable" | "Iterator" | "Collection" | "Reversible" | "Container")
+            && matches!(
+                classes::shown(db, want.class),
+                "Iterable" | "Iterator" | "Collection" | "Reversible" | "Container"
+            )
             && let Some(element) = infer.element(given, false)
         {
             return self.fits_within(element, *wanted, depth);

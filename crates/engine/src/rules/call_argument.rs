@@ -45,10 +45,8 @@ pub static RULE: Rule = Rule {
         } else {
             String::new()
         };
-        let message = format!(
-            "{given_shown} does not fit {which} of `{}`, which takes {expected_shown}{several}",
-            callee.shown
-        );
+        let message =
+            format!("{given_shown} does not fit {which} of `{}`, which takes {expected_shown}{several}", callee.shown);
         let mut worded = Worded::plain(message, RULE.page.ways);
         if let Some(expr) = problem.expr {
             let wanted = *expected;

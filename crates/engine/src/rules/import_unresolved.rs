@@ -14,12 +14,7 @@ pub static RULE: Rule = Rule {
         at_run_time: "ModuleNotFoundError or ImportError when the line runs, unless the module is made or found in some \
                       other way by then.",
         ways: &[
-            Way {
-                id: "spell",
-                title: "correct the name",
-                price: "nothing",
-                example: "import json\n",
-            },
+            Way { id: "spell", title: "correct the name", price: "nothing", example: "import json\n" },
             Way {
                 id: "environment",
                 title: "point `interpreter` at the environment that has the package, or install it there",

@@ -38,14 +38,23 @@ pub static RULE: Rule = Rule {
         let mut message = format!("{subject} has no attribute `{name}`");
         if let Some(rest) = rest {
             let holder = context.object_of(problem.expr);
-            message = format!("{} may be {subject}, which has no attribute `{name}` (it is {})", context.named(holder), context.quoted(*rest));
+            message = format!(
+                "{} may be {subject}, which has no attribute `{name}` (it is {})",
+                context.named(holder),
+                context.quoted(*rest)
+            );
         }
         let mut worded = Worded::plain(message, RULE.page.ways);
         if let Some(near) = near {
             worded.message.push_str(&format!(" (is `{near}` meant?)"));
             worded.remedies[0].title = format!("write `{near}`");
         }
-        if let Some(holder) = context.object_of(problem.expr) {
+        if matches!(object, Type::Module(_)) {
+            worded.remedies.truncate(1);
+        }
+        if !matches!(object, Type::Module(_) | Type::Class(_))
+            && let Some(holder) = context.object_of(problem.expr)
+        {
             let bad = *object;
             worded.evidence = evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, bad));
         }

@@ -12,12 +12,7 @@ pub static RULE: Rule = Rule {
                 exist. (`# type: ignore` may be meant for another tool and is left alone.)",
         example: "capacity = 120  # leitmotiv: allow(value.assign) read from a file\n",
         at_run_time: "Nothing. But the next mistake on this line will be hidden too.",
-        ways: &[Way {
-            id: "remove",
-            title: "remove the comment",
-            price: "nothing",
-            example: "capacity = 120\n",
-        }],
+        ways: &[Way { id: "remove", title: "remove the comment", price: "nothing", example: "capacity = 120\n" }],
     },
     word: |_, problem| {
         let ProblemKind::SuppressionUnused { what } = &problem.kind else { return None };

@@ -23,8 +23,7 @@ pub fn show_all(db: &dyn Db, types: &[Type]) -> Vec<String> {
     for ty in types {
         collect(db, *ty, &mut by_name);
     }
-    let ambiguous: Vec<ClassRef> =
-        by_name.into_values().filter(|classes| classes.len() > 1).flatten().collect();
+    let ambiguous: Vec<ClassRef> = by_name.into_values().filter(|classes| classes.len() > 1).flatten().collect();
     let printer = Printer { db, qualify: &ambiguous };
     types.iter().map(|ty| printer.show(*ty)).collect()
 }
@@ -141,7 +140,9 @@ impl Printer<'_> {
                         shown.push(format!("Literal[{}]", literals.join(", ")));
                     }
                 }
-                Type::Callable(_) | Type::Function(_) | Type::Method(_) => shown.push(format!("({})", self.show(*part))),
+                Type::Callable(_) | Type::Function(_) | Type::Method(_) => {
+                    shown.push(format!("({})", self.show(*part)))
+                }
                 part => shown.push(self.show(*part)),
             }
         }

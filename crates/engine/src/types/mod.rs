@@ -420,9 +420,10 @@ pub fn deeper_than(store: &store::Store, ty: Type, limit: u32) -> bool {
         }
         Type::SubclassOf(id) | Type::Form(id) => deeper_than(store, *store.single(id), limit),
         Type::Method(id) | Type::Super(id) => limit == 0 || deeper_than(store, store.method(id).receiver, limit - 1),
-        Type::Function(id) | Type::Property(id) => {
-            store.function(id).owner.is_some_and(|owner| limit == 0 || deeper_than(store, Type::Instance(owner), limit - 1))
-        }
+        Type::Function(id) | Type::Property(id) => store
+            .function(id)
+            .owner
+            .is_some_and(|owner| limit == 0 || deeper_than(store, Type::Instance(owner), limit - 1)),
         Type::Never
         | Type::Any
         | Type::Unknown(_)

@@ -25,10 +25,7 @@ impl<T: Clone + Eq + Hash> Table<T> {
         if let Some(number) = self.numbers.get(&item) {
             return *number;
         }
-        *self
-            .numbers
-            .entry(item.clone())
-            .or_insert_with(|| u32::try_from(self.items.push(item)).unwrap_or(u32::MAX))
+        *self.numbers.entry(item.clone()).or_insert_with(|| u32::try_from(self.items.push(item)).unwrap_or(u32::MAX))
     }
 
     fn get(&self, number: u32) -> &T {

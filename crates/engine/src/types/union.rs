@@ -2,8 +2,8 @@
 
 use smallvec::SmallVec;
 
-use super::store::Store;
 use super::Type;
+use super::store::Store;
 
 /// Unions of more parts than this (literals apart) are given up: as their unknown part if they have one, else as `Any`.
 const WIDEST: usize = 24;

@@ -92,7 +92,14 @@ impl<'a> Lower<'a> {
     }
 
     /// `object.name = …`
-    pub(super) fn define_attribute(&mut self, target: ExprId, object: ExprId, name: Name, range: TextRange, kind: DefKind) {
+    pub(super) fn define_attribute(
+        &mut self,
+        target: ExprId,
+        object: ExprId,
+        name: Name,
+        range: TextRange,
+        kind: DefKind,
+    ) {
         let scope = self.scope();
         let def = self.index.defs.push(Def { kind, name, range, body: self.body, scope, reach: self.flow.reach });
         if let Expr::Name(object, value) = self.index.exprs[object]
@@ -301,16 +308,15 @@ impl<'a> Lower<'a> {
         let start = self.index.exprs.len();
         let (defaults, annotations): (Vec<_>, Vec<_>) =
             self.index.functions[function].params.iter().map(|param| (param.default, param.annotation)).unzip();
-        let params = self.params(Some(&statement.parameters), &defaults, &annotations, |index| DefKind::Param {
-            function,
-            index,
-        });
+        let params = self
+            .params(Some(&statement.parameters), &defaults, &annotations, |index| DefKind::Param { function, index });
         let first = params.first().map(|param| param.name);
         self.index.functions[function].params = params;
         self.index.functions[function].scope = scope;
-        let is_static = self.index.functions[function].decorators.iter().any(
-            |decorator| matches!(self.index.exprs[*decorator], Expr::Name(known::STATICMETHOD, _)),
-        );
+        let is_static = self.index.functions[function]
+            .decorators
+            .iter()
+            .any(|decorator| matches!(self.index.exprs[*decorator], Expr::Name(known::STATICMETHOD, _)));
         let outer = std::mem::take(&mut self.class_first_params);
         if let (Some(class), Some(first), false) = (class, first, is_static) {
             self.class_first_params.push((first, class, function));
@@ -367,7 +373,8 @@ impl<'a> Lower<'a> {
             methods: Vec::new(),
             type_params: type_params.into_boxed_slice(),
         });
-        let end = statement.arguments.as_ref().map_or(statement.name.range().end(), |arguments| arguments.range().end());
+        let end =
+            statement.arguments.as_ref().map_or(statement.name.range().end(), |arguments| arguments.range().end());
         self.statement(StatementKind::Class(class), super::header(statement.name.range().start(), end));
         self.scopes.push(scope);
         self.block(&statement.body);

@@ -400,10 +400,8 @@ impl<'a> Lower<'a> {
         let scope = self.open_scope(ScopeKind::Lambda, Some(self.scope()), bindings);
         let mark = self.flow.mark();
         self.scopes.push(scope);
-        let params = self.params(lambda.parameters.as_deref(), &defaults, &[], |index| DefKind::LambdaParam {
-            lambda: id,
-            index,
-        });
+        let params = self
+            .params(lambda.parameters.as_deref(), &defaults, &[], |index| DefKind::LambdaParam { lambda: id, index });
         let body = self.expr(&lambda.body);
         self.record_exits(scope);
         self.scopes.pop();
@@ -729,9 +727,7 @@ impl<'a> Lower<'a> {
     fn find_chain(&self, expr: ExprId) -> Option<ChainId> {
         match self.index.exprs[expr] {
             Expr::Name(_, value) => self.flow.find_chain(Link::Root(self.index.unnarrowed(value))),
-            Expr::Attribute { value, name, .. } => {
-                self.flow.find_chain(Link::Attribute(self.find_chain(value)?, name))
-            }
+            Expr::Attribute { value, name, .. } => self.flow.find_chain(Link::Attribute(self.find_chain(value)?, name)),
             Expr::Subscript { value, index, .. } => {
                 let step = self.constant_step(index)?;
                 self.flow.find_chain(step.link(self.find_chain(value)?))

@@ -4,7 +4,7 @@
 //! - [`expressions`]: expressions and conditions
 //! - [`statements`]: statements and control flow
 //! - [`definitions`]: functions, classes, parameters, assignment targets
-//! - [`patterns`]: `match`
+//! - [`patterns`]: the `match` statement
 //!
 //! A function's body is lowered after the body it stands in, so that it can see what its closure ends up as.
 
@@ -313,7 +313,14 @@ impl<'a> Lower<'a> {
 }
 
 fn empty_body(function: Option<FunctionId>) -> Body {
-    Body { function, exprs: 0..0, statements: Vec::new(), end: ReachId::ALWAYS, returns: Vec::new(), yields: Vec::new() }
+    Body {
+        function,
+        exprs: 0..0,
+        statements: Vec::new(),
+        end: ReachId::ALWAYS,
+        returns: Vec::new(),
+        yields: Vec::new(),
+    }
 }
 
 /// The docstring that a block begins with.

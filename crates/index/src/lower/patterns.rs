@@ -88,7 +88,10 @@ impl<'a> Lower<'a> {
             Ast::MatchMapping(part) => {
                 let keys = self.exprs(&part.keys);
                 let patterns = part.patterns.iter().map(|part| self.pattern(part, subject, value)).collect();
-                let id = self.index.patterns.push(Pattern { kind: PatternKind::Mapping { keys, patterns }, range: part.range });
+                let id = self
+                    .index
+                    .patterns
+                    .push(Pattern { kind: PatternKind::Mapping { keys, patterns }, range: part.range });
                 if let Some(rest) = &part.rest {
                     self.capture(rest, subject, value, id);
                 }

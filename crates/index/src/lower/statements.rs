@@ -182,7 +182,8 @@ impl<'a> Lower<'a> {
             }
             other => self.expr(other),
         };
-        if statement.value.is_some() && matches!(&*statement.target, Ast::Name(name) if name.id.as_str() == "__all__")
+        if statement.value.is_some()
+            && matches!(&*statement.target, Ast::Name(name) if name.id.as_str() == "__all__")
             && let Some(value) = value
         {
             self.index.exported = self.string_list(value);

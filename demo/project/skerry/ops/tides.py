@@ -44,4 +44,4 @@ def next_high(island, minutes):
 
 def wait_for_water(island, minutes):
     """How long to wait for high water, in minutes."""
-    return next_high(island, minutes).__rsub__(minutes)
+    return next_high(island, minutes) - minutes

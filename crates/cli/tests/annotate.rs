@@ -1,0 +1,48 @@
+use crate::folder::Folder;
+
+const MODULE: &str = "\"\"\"Fares.\"\"\"\r\n\r\ndef fare(minutes, rate=4, child=False):\r\n    return 3 * rate\r\n\r\n\r\nclass Desk:\r\n    def __init__(self, name):\r\n        self.name = name\r\n";
+
+#[test]
+fn a_diff_is_shown_and_nothing_written() {
+    let folder = Folder::new(&[("fares.py", MODULE)]);
+    let run = folder.run(&["annotate"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert!(run.out.contains("+def fare(minutes, rate: int = 4, child: bool = False)"), "{}", run.out);
+    assert!(run.out.contains("def __init__(self, name) -> None:"), "{}", run.out);
+    assert!(run.out.ends_with("in 1 file, not written. Next: leitmotiv annotate --write\n"), "{}", run.out);
+    assert_eq!(folder.read("fares.py"), MODULE);
+}
+
+#[test]
+fn writing_keeps_every_other_byte_and_can_be_taken_back() {
+    let folder = Folder::new(&[("fares.py", MODULE)]);
+    folder.run(&["annotate", "--write"]).refused("not under version control");
+    let run = folder.run(&["annotate", "--write", "--dirty"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    let after = folder.read("fares.py");
+    assert!(after.contains("rate: int = 4, child: bool = False)"), "{after}");
+    assert_eq!(after.matches("\r\n").count(), MODULE.matches("\r\n").count());
+    assert_eq!(folder.run(&["annotate", "--undo"]).status, 0);
+    assert_eq!(folder.read("fares.py"), MODULE);
+    folder.run(&["annotate", "--undo"]).refused("no earlier run");
+}
+
+#[test]
+fn the_evidence_can_be_seen_and_chosen() {
+    let folder = Folder::new(&[("fares.py", MODULE)]);
+    let run = folder.run(&["annotate", "--why", "--from", "defaults", "--functions", "fare"]);
+    assert!(run.out.contains("fares.fare(rate: int)") && run.out.contains("the default is 4"), "{}", run.out);
+    assert!(!run.out.contains("-> None"), "{}", run.out);
+    let run = folder.run(&["annotate", "--at-least", "sure"]);
+    assert!(run.out.contains("-> None") && !run.out.contains("rate: int"), "{}", run.out);
+}
+
+#[test]
+fn imports_that_are_needed_come_along() {
+    let folder = Folder::new(&[
+        ("fleet.py", "class Vessel:\n    pass\n\n\ndef make():\n    return Vessel()\n"),
+        ("desk.py", "import fleet\n\n\ndef pick():\n    return fleet.make()\n"),
+    ]);
+    let run = folder.run(&["annotate", "desk.py"]);
+    assert!(run.out.contains("+from fleet import Vessel") && run.out.contains("+def pick() -> Vessel:"), "{}", run.out);
+}

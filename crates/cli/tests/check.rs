@@ -1,0 +1,100 @@
+use serde_json::Value;
+
+use crate::folder::Folder;
+
+const MODULE: &str = "def find(names, name):\n    if name in names:\n        return name.upper()\n    return None\n\n\nprint(find([], 'x').lower())\nprint(find([]))\n";
+
+#[test]
+fn findings_are_threads_from_the_cause_to_here() {
+    let folder = Folder::new(&[("ferry.py", MODULE)]);
+    let run = folder.run(&["check"]);
+    assert_eq!(run.status, 1);
+    let expected = "\
+ferry.py  2 findings
+
+ferry.py:7:7  warning
+    print(find([], 'x').lower())
+  `find([], 'x')` may be None here, and None has no attribute `lower`
+    ○ line 4  return None
+    │         `find` returns None here
+    ● here
+";
+    assert!(run.out.starts_with(expected), "{}", run.out);
+    assert!(
+        run.out.ends_with("1 file checked, 8 lines: 1 error, 1 warning. Next: leitmotiv explain FILE:LINE\n"),
+        "{}",
+        run.out
+    );
+    assert!(run.out.lines().all(|line| line.chars().count() <= 80), "{}", run.out);
+    assert!(!run.out.contains('\u{1b}'), "no colours in a pipe");
+}
+
+#[test]
+fn json_has_the_documented_form() {
+    let folder = Folder::new(&[("ferry.py", MODULE)]);
+    let run = folder.run(&["check", "--format", "json"]);
+    let json: Value = serde_json::from_str(&run.out).unwrap();
+    assert_eq!(json["schema"], "leitmotiv.findings/1");
+    let finding = &json["findings"][0];
+    assert_eq!(finding["rule"], "none.member");
+    assert_eq!(finding["severity"], "warning");
+    assert_eq!(finding["path"], "ferry.py");
+    assert_eq!(finding["range"]["start"], serde_json::json!({"line": 7, "column": 7}));
+    assert_eq!(finding["symbol"], "ferry");
+    assert_eq!(finding["status"], "new");
+    assert_eq!(finding["cause"]["line"], 4);
+    assert_eq!(finding["evidence"][0]["kind"], "returned");
+    assert_eq!(finding["remedies"][0]["safe"], false);
+    assert_eq!(json["summary"]["error"], 1);
+    assert_eq!(folder.run(&["check", "--format", "json"]).out, run.out, "the same input gives the same bytes");
+}
+
+#[test]
+fn severities_come_from_configuration_areas_and_options() {
+    let folder = Folder::new(&[("ferry.py", MODULE), ("tests/t.py", "undefined\n")]);
+    folder.write(
+        "leitmotiv.toml",
+        "severity = { 'call.missing' = 'warning' }\n[[area]]\npaths = ['tests/**']\nseverity = { 'name.*' = 'off' }\n",
+    );
+    assert_eq!(folder.run(&["check"]).status, 0);
+    assert_eq!(folder.run(&["check", "--fail-on", "warning"]).status, 1);
+    assert_eq!(folder.run(&["check", "--set", "none.*=error"]).status, 1);
+    assert_eq!(folder.run(&["check", "--set", "none.*=error", "--fail-on", "never"]).status, 0);
+    assert_eq!(folder.run(&["check", "--demand", "none-handled"]).status, 1);
+}
+
+#[test]
+fn groups_are_counted_biggest_first() {
+    let folder = Folder::new(&[("ferry.py", MODULE), ("a.py", "x\ny\n")]);
+    let run = folder.run(&["check", "--by", "rule", "-q"]);
+    let counts: Vec<&str> = run.out.lines().skip(1).filter_map(|line| line.split_whitespace().nth(1)).collect();
+    assert_eq!(counts, ["name.undefined", "call.missing", "none.member"]);
+    let run = folder.run(&["check", "--by", "file", "-q"]);
+    assert!(run.out.contains("2  a.py"), "{}", run.out);
+    let run = folder.run(&["check", "--by", "cause", "-q"]);
+    assert!(run.out.contains("ferry.py:4"), "{}", run.out);
+}
+
+#[test]
+fn the_flaws_of_the_demo_are_found() {
+    let folder = Folder::demo();
+    let json: Value = serde_json::from_str(&folder.run(&["check", "--format", "json"]).out).unwrap();
+    let flaws = include_str!("../../../demo/flaws.txt");
+    let mut checked = 0;
+    for flaw in flaws.lines().filter(|line| !line.starts_with('#')) {
+        let fields: Vec<&str> = flaw.split('|').map(str::trim).collect();
+        let [rule, path, line] = fields.as_slice() else { panic!("{flaw}") };
+        let text = folder.read(path);
+        let number =
+            text.lines().position(|own| own.trim() == *line).unwrap_or_else(|| panic!("no such line: {flaw}")) + 1;
+        if leitmotiv_engine::rules::by_slug(rule).is_none() {
+            continue;
+        }
+        checked += 1;
+        let found = json["findings"].as_array().unwrap().iter().any(|finding| {
+            finding["rule"] == *rule && finding["path"] == *path && finding["range"]["start"]["line"] == number
+        });
+        assert!(found, "not found: {flaw}");
+    }
+    assert!(checked >= 14, "{checked}");
+}

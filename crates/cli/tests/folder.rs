@@ -1,0 +1,98 @@
+//! A project in a temporary folder, and the program run on it.
+
+use std::path::{Path, PathBuf};
+
+use assert_cmd::Command;
+
+/// A project in a temporary folder.
+pub struct Folder {
+    folder: tempfile::TempDir,
+}
+
+/// What a run gave.
+pub struct Run {
+    /// The exit status.
+    pub status: i32,
+    /// Standard output.
+    pub out: String,
+    /// Standard error.
+    pub err: String,
+}
+
+impl Folder {
+    /// A folder with these files.
+    pub fn new(files: &[(&str, &str)]) -> Folder {
+        let folder = Folder { folder: tempfile::tempdir().unwrap() };
+        for (path, text) in files {
+            folder.write(path, text);
+        }
+        folder
+    }
+
+    /// The demo project.
+    pub fn demo() -> Folder {
+        let from = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/project");
+        let folder = Folder { folder: tempfile::tempdir().unwrap() };
+        copy(&from, folder.folder.path());
+        folder
+    }
+
+    /// Writes a file.
+    pub fn write(&self, path: &str, text: &str) {
+        let path = self.path(path);
+        std::fs::create_dir_all(path.parent().unwrap()).unwrap();
+        std::fs::write(path, text).unwrap();
+    }
+
+    /// A file's text.
+    pub fn read(&self, path: &str) -> String {
+        std::fs::read_to_string(self.path(path)).unwrap()
+    }
+
+    /// A path in the folder.
+    pub fn path(&self, path: &str) -> PathBuf {
+        self.folder.path().join(path)
+    }
+
+    /// Runs the program in the folder: no terminal, no colours, nothing of the environment but the search path.
+    #[track_caller]
+    pub fn run(&self, words: &[&str]) -> Run {
+        let output = Command::cargo_bin("leitmotiv")
+            .unwrap()
+            .args(words)
+            .current_dir(self.folder.path())
+            .env_clear()
+            .env("PATH", "/usr/bin:/bin")
+            .output()
+            .unwrap();
+        Run {
+            status: output.status.code().unwrap(),
+            out: String::from_utf8(output.stdout).unwrap(),
+            err: String::from_utf8(output.stderr).unwrap(),
+        }
+    }
+}
+
+impl Run {
+    /// The run was refused with status 2 and one sentence, and printed nothing else.
+    #[track_caller]
+    pub fn refused(&self, words: &str) {
+        assert_eq!(self.status, 2, "{}{}", self.out, self.err);
+        assert_eq!(self.err.lines().count(), 1, "{}", self.err);
+        assert!(self.err.starts_with("leitmotiv: ") && self.err.contains(words), "{}", self.err);
+        assert_eq!(self.out, "");
+    }
+}
+
+fn copy(from: &Path, to: &Path) {
+    for entry in std::fs::read_dir(from).unwrap() {
+        let entry = entry.unwrap();
+        let target = to.join(entry.file_name());
+        if entry.file_type().unwrap().is_dir() {
+            std::fs::create_dir_all(&target).unwrap();
+            copy(&entry.path(), &target);
+        } else {
+            std::fs::copy(entry.path(), target).unwrap();
+        }
+    }
+}

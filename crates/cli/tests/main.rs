@@ -1,0 +1,13 @@
+//! The built program on files in temporary folders: one file a command.
+
+mod annotate;
+mod bad_input;
+mod check;
+mod demo;
+mod explain;
+mod folder;
+mod init;
+mod lookup;
+mod stub;
+mod survey;
+mod tighten;

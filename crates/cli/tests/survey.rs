@@ -1,0 +1,22 @@
+use serde_json::Value;
+
+use crate::folder::Folder;
+
+#[test]
+fn the_hub_comes_first() {
+    let folder = Folder::new(&[
+        ("hub.py", "def twice(n):\n    return n * 2\n\n\ndef name(v):\n    return v.name\n"),
+        ("a.py", "import hub\nprint(hub.twice(1), hub.name(2))\n"),
+        ("b.py", "import hub\nimport nowhere\nprint(hub.twice(1))\n"),
+    ]);
+    let run = folder.run(&["survey"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert!(run.out.starts_with("11 lines in 3 modules: 0 of 4 slots annotated (0%)"), "{}", run.out);
+    assert!(run.out.ends_with("Next: leitmotiv annotate hub.py\n"), "{}", run.out);
+    let json: Value = serde_json::from_str(&folder.run(&["survey", "--format", "json"]).out).unwrap();
+    assert_eq!(json["schema"], "leitmotiv.survey/1");
+    assert_eq!(json["modules"][0]["path"], "hub.py");
+    assert_eq!(json["modules"][0]["fan_in"], 2);
+    assert_eq!(json["untyped"][0]["module"], "nowhere");
+    assert!(json["known_expressions"].as_u64() < json["expressions"].as_u64());
+}

@@ -1,0 +1,6 @@
+//! One test binary: fixtures by folder, rule pages, determinism.
+
+mod fixture;
+mod order;
+mod pages;
+mod spec;

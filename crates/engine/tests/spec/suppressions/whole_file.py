@@ -1,0 +1,4 @@
+# type: ignore
+"a" + 1
+undefined_name
+#- quiet
