@@ -12,6 +12,10 @@ use std::process::ExitCode;
 
 use clap::Parser;
 
+/// Checking makes and drops many small things on all threads at once.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 fn main() -> ExitCode {
     let arguments = match arguments::Arguments::try_parse() {
         Ok(arguments) => arguments,

@@ -9,8 +9,8 @@ use leitmotiv_project::Project;
 use leitmotiv_project::resolve::{Located, Origin, Place, Resolver};
 use leitmotiv_syntax::decode;
 use leitmotiv_syntax::names::{Name, Names};
-use rustc_hash::FxHashMap;
 
+use crate::types::ClassRef;
 use crate::types::store::Store;
 
 /// A source file or stub.
@@ -63,6 +63,10 @@ pub trait Db: salsa::Database {
     fn is_namespace(&self, name: Name) -> bool;
     /// Names of importable top-level modules, for near misses.
     fn module_names(&self) -> Vec<String>;
+    /// A class of a bundled module that was asked for before: these are asked for all the time, and never change.
+    fn remembered_class(&self, module: Name, name: Name) -> Option<ClassRef>;
+    /// Remembers a class of a bundled module.
+    fn remember_class(&self, module: Name, name: Name, class: ClassRef);
 }
 
 /// The one database of a session. Cloning it gives a handle for another thread.
@@ -80,6 +84,7 @@ struct Shared {
     project: Project,
     files: DashMap<FileKey, File>,
     modules: DashMap<(Name, Option<PathBuf>), Option<Found>>,
+    classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<rustc_hash::FxHasher>>,
 }
 
 #[derive(Debug, Clone, PartialEq, Eq, Hash)]
@@ -121,6 +126,14 @@ impl Db for Database {
     fn module_names(&self) -> Vec<String> {
         self.shared.resolver.own_modules()
     }
+
+    fn remembered_class(&self, module: Name, name: Name) -> Option<ClassRef> {
+        self.shared.classes.get(&(module, name)).map(|class| *class)
+    }
+
+    fn remember_class(&self, module: Name, name: Name, class: ClassRef) {
+        self.shared.classes.insert((module, name), class);
+    }
 }
 
 impl Database {
@@ -133,6 +146,7 @@ impl Database {
             resolver: Resolver::new(&project, leitmotiv_stdlib::exists),
             files: DashMap::new(),
             modules: DashMap::new(),
+            classes: DashMap::default(),
             project,
         };
         let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared) };
@@ -205,6 +219,3 @@ impl Database {
         found
     }
 }
-
-/// Files by what they define, for walks over a whole project.
-pub type ByModule = FxHashMap<Name, File>;

@@ -228,8 +228,15 @@ pub fn standard_module(db: &dyn Db, name: Name) -> Option<File> {
 
 /// A class of a standard module.
 pub fn standard_class(db: &dyn Db, module: Name, name: Name) -> Option<ClassRef> {
+    if let Some(class) = db.remembered_class(module, name) {
+        return Some(class);
+    }
     let file = standard_module(db, module)?;
-    class_in(db, file, name)
+    let class = class_in(db, file, name)?;
+    if file.origin(db) == Origin::Bundled {
+        db.remember_class(module, name, class);
+    }
+    Some(class)
 }
 
 /// The class that a module's name was last bound to by a `class` statement.

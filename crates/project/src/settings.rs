@@ -128,6 +128,8 @@ fn near(nearest: Option<&str>) -> String {
 pub fn nearest<'a>(word: &str, known: impl IntoIterator<Item = &'a str>) -> Option<&'a str> {
     known
         .into_iter()
+        // A difference in length is a distance already; most candidates need no closer look.
+        .filter(|candidate| candidate.len().abs_diff(word.len()) * 3 <= candidate.len().max(word.len()))
         .map(|candidate| (strsim::osa_distance(word, candidate), candidate))
         .filter(|(distance, candidate)| *distance * 3 <= candidate.len().max(word.len()))
         .min_by_key(|(distance, candidate)| (*distance, *candidate))

@@ -116,8 +116,7 @@ impl Infer<'_> {
         self.index
             .classes
             .iter()
-            .filter(|(_, class)| class.body == self.body && class.range.contains(at))
-            .next_back()
+            .rfind(|(_, class)| class.body == self.body && class.range.contains(at))
             .map_or(base, |(_, class)| class.scope)
     }
 
