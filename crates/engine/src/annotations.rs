@@ -82,6 +82,10 @@ impl Infer<'_> {
             }
             Type::Function(id) => {
                 let function = *store.function(id);
+                if !function.file.origin(self.db).is_own() {
+                    // What is a function in some library's source may be documented as a class.
+                    return self.unknown(CauseKind::Dynamic, expr);
+                }
                 let shown = crate::functions::shown(self.db, function.file, function.function);
                 self.problem(
                     expr,

@@ -116,7 +116,44 @@ impl Infer<'_> {
                 }
             }
         }
+        if candidates.len() > 1
+            && let Some(expanded) = self.expand_unions(candidates, given)
+        {
+            return Ok(expanded);
+        }
         Err(furthest.unwrap_or((0, Refusal { at: None, why: Why::Missing(Vec::new()), reached: 0 })))
+    }
+
+    /// Overloads by the parts of a union: each part may use another one (typing specification, "Overload call
+    /// evaluation", step 3).
+    fn expand_unions(&mut self, candidates: &[Candidate], given: &[Given]) -> Option<(Type, Substitution)> {
+        for (place, argument) in given.iter().enumerate() {
+            if !matches!(argument.kind, GivenKind::Positional | GivenKind::Keyword(_)) {
+                continue;
+            }
+            let ty = self.given_type(*argument);
+            let parts = match ty {
+                Type::Union(id) => self.db.store().union_parts(id).to_vec(),
+                _ => continue,
+            };
+            let mut results = Vec::with_capacity(parts.len());
+            let mut solution = Substitution::new();
+            let mut inner = given.to_vec();
+            for part in &parts {
+                inner[place] = Given { kind: argument.kind, expr: None, ty: *part };
+                match self.choose(candidates, &inner) {
+                    Ok((result, found)) => {
+                        results.push(result);
+                        solution = found;
+                    }
+                    Err(_) => break,
+                }
+            }
+            if results.len() == parts.len() {
+                return Some((self.join(results), solution));
+            }
+        }
+        None
     }
 
     fn any_dynamic(&mut self, given: &[Given]) -> bool {

@@ -107,6 +107,9 @@ impl Infer<'_> {
         if let ClassKind::TypedDict { .. } = info.kind {
             return Constructor::Anything;
         }
+        if self.is_remade(&info.mro) {
+            return Constructor::Anything;
+        }
         // The class in terms of its own parameters, so that arguments can say what they are.
         let args: Vec<Type> = if record.args.is_empty() {
             info.params.iter().map(|var: &VarId| Type::Var(*var)).collect()
@@ -130,8 +133,14 @@ impl Infer<'_> {
             });
         if made_by_fields && new.is_none_or(|found| store.instance(found.owner).class != record.class) {
             let signature = dataclass::constructor(db, this);
-            let candidate =
-                Candidate { signature, function: None, skipped: 0, start: Substitution::new(), inferred: false };
+            let candidate = Candidate {
+                signature,
+                function: None,
+                name: Some(crate::module::class_name(db, record.class)),
+                skipped: 0,
+                start: Substitution::new(),
+                inferred: false,
+            };
             return Constructor::Candidates(vec![candidate], Made::Instance);
         }
         let receiver = Type::Instance(this);
@@ -156,6 +165,7 @@ impl Infer<'_> {
                 let object_init = Candidate {
                     signature: crate::types::Signature { params: [].into(), returns: Type::None },
                     function: None,
+                    name: Some(crate::module::class_name(db, record.class)),
                     skipped: 0,
                     start: Substitution::new(),
                     inferred: false,
@@ -167,6 +177,24 @@ impl Infer<'_> {
                 Constructor::Candidates(vec![Candidate { ..object_init }], Made::Instance)
             }
         }
+    }
+
+    /// Whether a class or one of its bases stands under a decorator that may give it another constructor.
+    fn is_remade(&self, mro: &[InstanceId]) -> bool {
+        use leitmotiv_index::tree::Expr;
+        mro.iter().any(|entry| {
+            let class = self.db.store().instance(*entry).class;
+            let index = crate::module::module_index(self.db, class.file);
+            index.classes[class.class].decorators.iter().any(|decorator| {
+                let head = match index.exprs[*decorator] {
+                    Expr::Call { callee, .. } => callee,
+                    _ => *decorator,
+                };
+                !matches!(index.exprs[head], Expr::Name(name, _) | Expr::Attribute { name, .. }
+                    if matches!(self.text(name), "dataclass" | "final" | "total_ordering" | "runtime_checkable" | "unique"
+                        | "no_type_check" | "deprecated" | "verify"))
+            })
+        })
     }
 
     /// `__init__` or `__new__`, unless it is only that of `object`.

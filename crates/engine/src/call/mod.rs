@@ -10,7 +10,7 @@ pub mod construct;
 pub mod solve;
 
 use leitmotiv_index::tree::{Arg, ArgKind, ExprId, ParamKind};
-use leitmotiv_syntax::names::known;
+use leitmotiv_syntax::names::{Name, known};
 
 use crate::functions;
 use crate::infer::Infer;
@@ -27,6 +27,8 @@ pub struct Candidate {
     pub signature: Signature,
     /// The function behind it.
     pub function: Option<FunctionRef>,
+    /// What messages call it, where there is no function.
+    pub name: Option<Name>,
     /// How many parameters were taken off.
     pub skipped: usize,
     /// What stands for variables before the call's own arguments say more.
@@ -177,6 +179,7 @@ impl Infer<'_> {
             Type::Callable(id) => vec![Candidate {
                 signature: store.signature(id).clone(),
                 function: None,
+                name: None,
                 skipped: 0,
                 start: Substitution::new(),
                 inferred: false,
@@ -237,6 +240,7 @@ impl Infer<'_> {
             candidates.push(Candidate {
                 signature,
                 function: Some(FunctionRef { function: *overload, ..function }),
+                name: None,
                 skipped,
                 start,
                 inferred: declared.returns.is_none(),
@@ -315,7 +319,8 @@ impl Infer<'_> {
     /// How messages name a candidate.
     pub(crate) fn callee(&self, candidate: &Candidate, overloads: usize) -> Callee {
         let Some(function) = candidate.function else {
-            return Callee { shown: "the callable".into(), at: None, param: None, overloads };
+            let shown = candidate.name.map_or("the callable", |name| self.text(name)).to_owned();
+            return Callee { shown, at: None, param: None, overloads };
         };
         let index = module_index(self.db, function.file);
         let record = &index.functions[function.function];

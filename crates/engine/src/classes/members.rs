@@ -269,6 +269,20 @@ impl Infer<'_> {
         let owner_class = store.instance(found.owner).class;
         let owner = as_base(db, instance, owner_class).unwrap_or(found.owner);
         let substitution = class_arguments(db, owner);
+        if let Type::Union(id) = found.member.ty
+            && store.union_parts(id).iter().any(|part| matches!(part, Type::Function(_) | Type::Property(_)))
+        {
+            // Defined in one way or another: each is bound as it would be alone.
+            let parts = store.union_parts(id).to_vec();
+            let bound: Vec<Type> = parts
+                .into_iter()
+                .map(|ty| {
+                    let found = Found { member: Member { ty, ..found.member }, ..found };
+                    self.bind(found, instance, receiver, through_class)
+                })
+                .collect();
+            return self.join(bound);
+        }
         match found.member.ty {
             Type::Function(id) => {
                 let mut function = *store.function(id);

@@ -89,6 +89,13 @@ impl Infer<'_> {
                 parts.into_iter().map(|part| self.binary_result(op, left, part, in_place)).collect();
             return results.map(|results| self.join(results));
         }
+        if matches!(left, Type::Var(_)) || matches!(right, Type::Var(_)) {
+            // Constraints and bounds are tried one by one by a later reading; what fails here may hold there.
+            let (upper_left, upper_right) = (self.upper(left), self.upper(right));
+            if (upper_left, upper_right) != (left, right) {
+                return Some(self.binary_result(op, upper_left, upper_right, in_place).unwrap_or(Type::Any));
+            }
+        }
         if op == BinaryOp::BitOr && is_type_value(left) && is_type_value(right) {
             return Some(self.type_union(left, right));
         }

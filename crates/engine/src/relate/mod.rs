@@ -310,6 +310,10 @@ impl Infer<'_> {
     /// `int` for `float` for `complex` (typing specification, "Special cases for float and complex").
     fn promotes(&self, have: ClassRef, want: ClassRef) -> bool {
         let want_float = is_builtin(self.db, want, known::FLOAT);
+        if is_builtin(self.db, want, known::BYTES) {
+            // Long taken as such by most code; told apart once there is a rule for buffers.
+            return is_builtin(self.db, have, known::BYTEARRAY) || is_builtin(self.db, have, known::MEMORYVIEW);
+        }
         let want_complex = is_builtin(self.db, want, known::COMPLEX);
         if !(want_float || want_complex) {
             return false;

@@ -319,6 +319,8 @@ impl<'a> Lower<'a> {
     fn call(&mut self, call: &'a ast::ExprCall) -> ExprId {
         let callee = self.expr(&call.func);
         let mut args = Vec::with_capacity(call.arguments.len());
+        // Strings among a call's arguments are strings, also where the call stands for a type, as `TypeVar("T")` in a stub.
+        let in_annotation = std::mem::replace(&mut self.in_annotation, false);
         let casts = ends_in(&call.func, "cast");
         let asserts = ends_in(&call.func, "assert_type");
         for (number, arg) in call.arguments.args.iter().enumerate() {
@@ -344,6 +346,7 @@ impl<'a> Lower<'a> {
             };
             args.push(Arg { kind, value });
         }
+        self.in_annotation = in_annotation;
         self.note_fill(callee, &args);
         self.push(Expr::Call { callee, args: args.into_boxed_slice() }, call.range())
     }
