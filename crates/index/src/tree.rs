@@ -66,6 +66,8 @@ pub struct ModuleIndex {
     pub line_count: usize,
     /// The module's docstring.
     pub docstring: Option<TextRange>,
+    /// Attributes that are assigned on objects other than a method's own, as when tests or set-up code patch a class.
+    pub patched: rustc_hash::FxHashSet<Name>,
     /// Phis that join nothing but narrowings of one value: that value.
     pub roots: FxHashMap<ValueId, ValueId>,
     /// Bodies of `try` statements with a handler that expects imports or names to be absent.
@@ -386,6 +388,8 @@ pub struct Class {
     pub methods: Vec<FunctionId>,
     /// Type parameters (PEP 695).
     pub type_params: Box<[DefId]>,
+    /// Whether methods make attributes whose names cannot be read: by `self.__dict__` or `setattr(self, …)`.
+    pub makes_attributes: bool,
 }
 
 /// A `lambda`.

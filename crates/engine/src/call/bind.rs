@@ -333,6 +333,8 @@ impl Infer<'_> {
         for (param, argument, place) in pairs {
             let expected = self.solved(solution.apply(store, params[*param].ty));
             let fits = match argument.expr {
+                // What is partly unknown may never be the part that does not fit.
+                Some(expr) if self.is_partly_unknown(expr) => true,
                 Some(expr) => self.fits(expr, expected),
                 None => self.assignable(argument.ty, expected),
             };
@@ -346,6 +348,11 @@ impl Infer<'_> {
             }
         }
         Ok(solution)
+    }
+
+    fn is_partly_unknown(&mut self, expr: ExprId) -> bool {
+        let ty = self.expr(expr);
+        crate::types::union::parts(self.db.store(), &ty).iter().any(|part| part.is_dynamic())
     }
 
     /// The callable among the parts of an expected type.

@@ -88,10 +88,11 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
     }
     let def = first?;
     let mut ty = fill_attribute(&mut infer, class, name, crate::types::union::join(db.store(), parts));
-    // What is only ever None, or an empty tuple, in its own class is there to be filled by others: by subclasses, or
-    // from outside.
+    // What is only ever None (or else unknown), or an empty tuple, in its own class is there to be filled by others: by
+    // subclasses, or from outside.
     let placeholder = match ty {
         Type::None => true,
+        Type::Union(id) => db.store().union_parts(id).iter().all(|part| *part == Type::None || part.is_dynamic()),
         Type::Tuple(id) => db.store().tuple(id).prefix.is_empty() && db.store().tuple(id).rest.is_none(),
         _ => false,
     };
@@ -182,9 +183,21 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
     assigned
 }
 
-/// Whether members may exist that cannot be seen.
+/// Whether members may exist that cannot be seen: from an unknown base, or made as the program runs.
 pub fn unseen(db: &dyn Db, class: ClassRef) -> Option<crate::types::CauseId> {
-    info(db, class).unknown_base
+    let class_info = info(db, class);
+    if class_info.unknown_base.is_some() {
+        return class_info.unknown_base;
+    }
+    class_info.mro.iter().find_map(|entry| {
+        let class = db.store().instance(*entry).class;
+        let record = &module_index(db, class.file).classes[class.class];
+        record.makes_attributes.then(|| {
+            let cause =
+                Cause { kind: CauseKind::Dynamic, file: class.file, range: record.name_range, name: record.name };
+            db.store().intern_cause(cause)
+        })
+    })
 }
 
 impl Infer<'_> {
@@ -249,7 +262,12 @@ impl Infer<'_> {
             _ => return None,
         };
         let after = db.store().instance(after).class;
-        if let Some(found) = find(db, instance, name, Some(after)) {
+        let found = find(db, instance, name, Some(after)).filter(|found| {
+            // In a subclass, another base may stand between here and `object`, and take arguments.
+            !matches!(name, known::INIT | known::NEW)
+                || !crate::module::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
+        });
+        if let Some(found) = found {
             return Some(self.bind(found, instance, start.receiver, through_class));
         }
         if let Some(cause) = unseen(db, db.store().instance(instance).class) {
@@ -287,6 +305,11 @@ impl Infer<'_> {
             Type::Function(id) => {
                 let mut function = *store.function(id);
                 function.owner = Some(owner);
+                let defined = &module_index(db, function.file).functions[function.function];
+                // A function from elsewhere that a class holds is bound like its own (data model).
+                if defined.class.is_none() && found.member.in_class {
+                    function.binding = Binding::Instance;
+                }
                 let bound = Type::Function(store.intern_function(function));
                 match (function.binding, through_class) {
                     (Binding::Static, _) | (Binding::Instance, true) => bound,

@@ -53,8 +53,9 @@ impl Infer<'_> {
                         self.problem(expr, ProblemKind::NoneMember { object: ty, name });
                     } else {
                         let near = self.near_member(ty, name);
-                        // What `self` lacks, a subclass may have: only a near miss is sure enough to tell.
-                        if near.is_some() || !self.is_receiver(expr) {
+                        // What `self` lacks, a subclass may have: only a near miss is sure enough to tell. What is
+                        // assigned from outside somewhere near may be there.
+                        if !self.is_patched(ty, name) && (near.is_some() || !self.is_receiver(expr)) {
                             self.problem(expr, ProblemKind::MemberAbsent { object: ty, name, near, rest: None });
                         }
                     }
@@ -84,6 +85,19 @@ impl Infer<'_> {
             self.problem(expr, ProblemKind::MemberAbsent { object, name, near, rest });
         }
         if found.is_empty() { self.unknown(CauseKind::Reported, expr) } else { self.join(found) }
+    }
+
+    /// Whether the attribute, or the object's class, is assigned on some object in this file or in the class's own.
+    fn is_patched(&self, ty: Type, name: Name) -> bool {
+        let patches = |index: &leitmotiv_index::tree::ModuleIndex| {
+            index.patched.contains(&name) || index.patched.contains(&known::DUNDER_CLASS)
+        };
+        let own = match ty {
+            Type::Class(id) => Some(id),
+            ty => self.nominal(ty),
+        };
+        patches(self.index)
+            || own.is_some_and(|id| patches(module::module_index(self.db, self.db.store().instance(id).class.file)))
     }
 
     /// Whether no reading of the same value has been reported in this body.

@@ -109,6 +109,8 @@ impl<'a> Lower<'a> {
                 if matches!(self.index.defs[def].kind, DefKind::Param { function: owner, index: 0 } if owner == function))
         {
             self.index.classes[class].attributes.entry(name).or_default().push(def);
+        } else {
+            self.index.patched.insert(name);
         }
         if let Some(chain) = self.make_chain(target) {
             self.flow.forget_below(chain);
@@ -372,6 +374,7 @@ impl<'a> Lower<'a> {
             attributes: FxHashMap::default(),
             methods: Vec::new(),
             type_params: type_params.into_boxed_slice(),
+            makes_attributes: false,
         });
         let end =
             statement.arguments.as_ref().map_or(statement.name.range().end(), |arguments| arguments.range().end());

@@ -34,6 +34,9 @@ impl<'a> Lower<'a> {
                 let value = self.expr(&attribute.value);
                 let name = self.names.get(attribute.attr.as_str());
                 let place = self.chain_value(value, Step::Attribute(name));
+                if name == known::DUNDER_DICT {
+                    self.note_made_attributes(value);
+                }
                 Expr::Attribute { value, name, place }
             }
             Ast::Subscript(subscript) => return self.subscript(subscript),
@@ -347,8 +350,23 @@ impl<'a> Lower<'a> {
             args.push(Arg { kind, value });
         }
         self.in_annotation = in_annotation;
+        if ends_in(&call.func, "setattr")
+            && let Some(object) = args.first()
+        {
+            self.note_made_attributes(object.value);
+        }
         self.note_fill(callee, &args);
         self.push(Expr::Call { callee, args: args.into_boxed_slice() }, call.range())
+    }
+
+    /// Notes that the class of the method around makes attributes whose names cannot be read.
+    fn note_made_attributes(&mut self, object: ExprId) {
+        if let Expr::Name(object, _) = self.index.exprs[object]
+            && let Some((first, class, _)) = self.class_first_params.last().copied()
+            && first == object
+        {
+            self.index.classes[class].makes_attributes = true;
+        }
     }
 
     /// `a.append(x)` and its kin: what the container is filled with.

@@ -47,3 +47,31 @@ class Ferry(Vessel):
 
 Ferry("Skua").cars  #= dict[str, float]
 Ferry("Skua").depth  #= int
+
+
+class Struct:
+    def __init__(self, **values):
+        self.__dict__.update(values)
+
+
+Struct(a=1).a
+
+
+class Patched:
+    pass
+
+
+Patched.extra = 3
+Patched().extra
+
+
+def helper(self, n: int) -> str:
+    return ""
+
+
+class Holder:
+    held = helper
+
+
+Holder().held(3)  #= str
+Holder().held("x")  #! call.argument
