@@ -46,3 +46,14 @@ fn imports_that_are_needed_come_along() {
     let run = folder.run(&["annotate", "desk.py"]);
     assert!(run.out.contains("+from fleet import Vessel") && run.out.contains("+def pick() -> Vessel:"), "{}", run.out);
 }
+
+#[test]
+fn what_other_code_contradicts_is_left_out() {
+    let folder = Folder::new(&[(
+        "fares.py",
+        "def label(price=0):\n    return str(price)\n\n\ndef count(n=1):\n    return n\n\n\nlabel(\"free\")\ncount(2)\n",
+    )]);
+    let run = folder.run(&["annotate", "--from", "defaults"]);
+    assert!(run.out.contains("+def count(n: int = 1)") && !run.out.contains("price: int"), "{}", run.out);
+    assert!(run.out.contains("1 left out, because other code contradicts"), "{}", run.out);
+}

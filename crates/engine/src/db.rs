@@ -168,18 +168,36 @@ impl Database {
         self.disk_file(path, None, Origin::Project)
     }
 
+    /// Makes the input for a file with another text than it has on disk, to try a change out. Only for a database that has
+    /// not met the file yet; else the file stays as it is known.
+    #[must_use]
+    pub fn trial(&self, path: &Path, text: String) -> File {
+        self.file_with(path, None, Origin::Project, || (text, None))
+    }
+
     fn disk_file(&self, path: &Path, name: Option<Name>, origin: Origin) -> File {
-        let key = FileKey::Disk(path.to_owned());
-        if let Some(file) = self.shared.files.get(&key) {
-            return *file;
-        }
-        let (text, unreadable) = match std::fs::read(path) {
+        self.file_with(path, name, origin, || match std::fs::read(path) {
             Err(error) => (String::new(), Some(error.to_string())),
             Ok(bytes) => match decode::decode(bytes) {
                 Ok(text) => (text, None),
                 Err(error) => (String::new(), Some(error.to_string())),
             },
-        };
+        })
+    }
+
+    /// The input for a file; `read` gives its text, or why it cannot be read.
+    fn file_with(
+        &self,
+        path: &Path,
+        name: Option<Name>,
+        origin: Origin,
+        read: impl FnOnce() -> (String, Option<String>),
+    ) -> File {
+        let key = FileKey::Disk(path.to_owned());
+        if let Some(file) = self.shared.files.get(&key) {
+            return *file;
+        }
+        let (text, unreadable) = read();
         let (root, module) = leitmotiv_project::sources::module_of(path);
         let module = name.unwrap_or_else(|| self.shared.names.intern(&module));
         let is_package = path.file_stem().is_some_and(|stem| stem == "__init__");

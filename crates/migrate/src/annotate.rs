@@ -1,13 +1,16 @@
 //! Annotations from evidence: so far from defaults and from what functions return.
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
+use std::sync::Arc;
 
+use leitmotiv_engine::check::{Checked, Finding, check};
 use leitmotiv_engine::db::{Database, Db, File};
 use leitmotiv_engine::functions;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::module::module_index;
 use leitmotiv_engine::types::Type;
 use leitmotiv_index::tree::{Expr, FunctionId, ModuleIndex, ParamKind};
+use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::edits::{Edit, EditError, apply};
 use leitmotiv_syntax::names::known;
 use leitmotiv_syntax::{TextRange, TextSize};
@@ -240,6 +243,70 @@ fn has_strange_decorator(db: &dyn Db, index: &ModuleIndex, function: FunctionId)
             || matches!(index.exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
                 if db.names().text(name) == "overload")
     })
+}
+
+/// How often proposals are tried out before the rest is taken as it is.
+const MOST_TRIALS: usize = 3;
+
+/// Leaves out the proposals that would make findings: each try checks the changed texts, and what is newly found takes
+/// the proposals for the functions along its evidence with it. Gives what is left and how many were left out.
+///
+/// # Errors
+/// [`EditError`] where proposals contradict each other.
+pub fn vetted(
+    db: &Database,
+    files: &[File],
+    mut proposals: Vec<Proposal>,
+) -> Result<(Vec<Proposal>, usize), EditError> {
+    let all = proposals.len();
+    let before = tally(db, &check(db, files));
+    for _ in 0..MOST_TRIALS {
+        let trial = Database::new(db.project().clone());
+        let root = &db.project().root;
+        for change in changes(db, &proposals)? {
+            let _ = trial.trial(&root.join(&change.path), change.after);
+        }
+        let tried: Vec<File> = files.iter().map(|file| trial.source(&root.join(file.path(db)))).collect();
+        let checked = check(&trial, &tried);
+        let after = tally(&trial, &checked);
+        let mut blamed: BTreeSet<String> = BTreeSet::new();
+        for finding in checked.iter().flat_map(|checked| &checked.findings) {
+            let key = key(&trial, finding);
+            if after.get(&key) <= before.get(&key) {
+                continue;
+            }
+            blamed.insert(finding.symbol.clone());
+            for step in &finding.evidence {
+                let index = module_index(&trial, step.file);
+                let around = index.functions.iter().filter(|(_, record)| record.range.contains_range(step.range));
+                blamed.extend(around.map(|(id, _)| functions::qualified(&trial, step.file, Some(id))));
+            }
+        }
+        let left = proposals.len();
+        proposals.retain(|proposal| !blamed.contains(&proposal.function));
+        if proposals.len() == left {
+            break;
+        }
+    }
+    let dropped = all - proposals.len();
+    Ok((proposals, dropped))
+}
+
+type Key = (String, &'static str, String);
+
+fn key(db: &Database, finding: &Finding) -> Key {
+    (finding.file.path(db).to_owned(), finding.rule, finding.symbol.clone())
+}
+
+/// How many findings there are by file, rule and symbol; missing annotations apart.
+fn tally(db: &Database, checked: &[Arc<Checked>]) -> BTreeMap<Key, usize> {
+    let mut tally = BTreeMap::new();
+    for finding in checked.iter().flat_map(|checked| &checked.findings) {
+        if finding.severity > Severity::Note {
+            *tally.entry(key(db, finding)).or_default() += 1;
+        }
+    }
+    tally
 }
 
 /// The changes that proposals make.

@@ -278,7 +278,7 @@ impl Writer<'_> {
         let indent = "    ".repeat(depth);
         let mut bases = Vec::new();
         for arg in &record.args {
-            let text = leitmotiv_engine::rules::excerpt(self.db, self.file, index.spans[arg.value]);
+            let text = self.written(index.spans[arg.value]);
             match arg.kind {
                 ArgKind::Positional => {
                     self.base_import(arg.value);
@@ -299,7 +299,7 @@ impl Writer<'_> {
                 || matches!(index.exprs[*decorator], Expr::Call { callee, .. } if matches!(index.exprs[callee], Expr::Name(known::DATACLASS, _)))
             {
                 self.imports.insert(("dataclasses".into(), "dataclass".into()));
-                let text = leitmotiv_engine::rules::excerpt(self.db, self.file, index.spans[*decorator]);
+                let text = self.written(index.spans[*decorator]);
                 let _ = writeln!(self.body, "{indent}@{text}");
             }
         }
@@ -353,7 +353,7 @@ impl Writer<'_> {
     /// A base as it is written needs the import that it came by.
     fn base_import(&mut self, base: ExprId) {
         let head = match self.index.exprs[base] {
-            Expr::Subscript { value, .. } => value,
+            Expr::Subscript { value, .. } | Expr::Call { callee: value, .. } => value,
             _ => base,
         };
         let (name, dotted) = match self.index.exprs[head] {
@@ -385,6 +385,13 @@ impl Writer<'_> {
                 _ => {}
             }
         }
+    }
+
+    /// The source's text at a range, folded to one line.
+    fn written(&self, range: leitmotiv_syntax::TextRange) -> String {
+        let text = self.file.text(self.db);
+        let part = text.get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
+        part.split_whitespace().collect::<Vec<_>>().join(" ")
     }
 
     fn finish(self) -> String {

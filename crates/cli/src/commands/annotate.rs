@@ -88,12 +88,19 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
         functions: command.functions.clone(),
     };
     let proposals = annotate::propose(&session.db, &list, &wanted);
+    let unfit = |error: leitmotiv_syntax::edits::EditError| Failure::fault(error.to_string());
+    let (proposals, dropped) = annotate::vetted(&session.db, &list, proposals).map_err(unfit)?;
     if proposals.is_empty() {
         print("There is no evidence for any annotation that is missing here. Next: leitmotiv survey\n")?;
         return Ok(ExitCode::SUCCESS);
     }
-    let changes = annotate::changes(&session.db, &proposals).map_err(|error| Failure::fault(error.to_string()))?;
-    let said = format!("{} in {}", look::count(proposals.len(), "annotation", "annotations"), files(changes.len()));
+    let changes = annotate::changes(&session.db, &proposals).map_err(unfit)?;
+    let apart = match dropped {
+        0 => String::new(),
+        dropped => format!(" ({dropped} left out, because other code contradicts them)"),
+    };
+    let number = look::count(proposals.len(), "annotation", "annotations");
+    let said = format!("{number} in {}{apart}", files(changes.len()));
     if command.write {
         change::write(&root, &changes, command.dirty).map_err(failure)?;
         print(&format!("Wrote {said}. Take it back with leitmotiv annotate --undo. Next: leitmotiv check\n"))?;
