@@ -72,6 +72,8 @@ pub struct ModuleIndex {
     pub roots: FxHashMap<ValueId, ValueId>,
     /// Bodies of `try` statements with a handler that expects imports or names to be absent.
     pub guarded: Vec<TextRange>,
+    /// Bodies of `try` statements with a handler for names or attributes that are not there.
+    pub guarded_members: Vec<TextRange>,
 }
 
 /// [`Lines`] with a default: that of an empty text.

@@ -1,10 +1,14 @@
 # Partly written: what is missing is unknown, not absent.
 from types import FrameType, ModuleType, TracebackType
-from typing import Any, Callable, NoReturn, Sequence, TextIO
+from typing import Any, Callable, NoReturn, Sequence, TextIO, overload
 
 class _Flags:
     def __getattr__(self, name: str) -> Any: ...
 class _VersionInfo(tuple[int, int, int, str, int]):
+    @overload
+    def __getitem__(self, key: int, /) -> int: ...
+    @overload
+    def __getitem__(self, key: slice, /) -> tuple[int, ...]: ...
     @property
     def major(self) -> int: ...
     @property

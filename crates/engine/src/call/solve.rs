@@ -38,7 +38,7 @@ impl Infer<'_> {
                     let constraints = variable.constraints.clone();
                     let chosen = constraints.iter().copied().find(|one| self.assignable(given, *one));
                     if solution.get(var).is_none_or(|known| known.is_dynamic()) {
-                        solution.set(var, if given.is_dynamic() { given } else { chosen.unwrap_or(given) });
+                        solution.set(var, if given.is_dynamic() { given } else { chosen.unwrap_or(constraints[0]) });
                     }
                     return;
                 }

@@ -307,7 +307,9 @@ impl Infer<'_> {
                 function.owner = Some(owner);
                 let defined = &module_index(db, function.file).functions[function.function];
                 // A function from elsewhere that a class holds is bound like its own (data model).
-                if defined.class.is_none() && found.member.in_class {
+                // Built-in functions are not; in our stubs, any function of a module may be one.
+                let built_in = function.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
+                if defined.class.is_none() && found.member.in_class && !built_in {
                     function.binding = Binding::Instance;
                 }
                 let bound = Type::Function(store.intern_function(function));

@@ -121,10 +121,7 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
     result.params = if own.is_empty() { generic.unwrap_or(free) } else { own };
     inherit_kind(db, &bases, &mut result, total);
     if matches!(result.kind, ClassKind::TypedDict { .. }) && bases.is_empty() {
-        let any = [
-            crate::module::builtin_instance(db, known::STR, &[]),
-            crate::module::builtin_instance(db, known::OBJECT, &[]),
-        ];
+        let any = [crate::module::builtin_instance(db, known::STR, &[]), Type::Any];
         if let Some(dict) = builtin(db, known::DICT) {
             bases.push(instance_of(db, dict, &any));
         }

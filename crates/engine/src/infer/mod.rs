@@ -114,7 +114,14 @@ impl<'db> Infer<'db> {
     /// Reports a problem at an expression, if this walk checks.
     pub fn problem(&mut self, expr: ExprId, kind: ProblemKind) {
         let range = self.index.spans[expr];
-        self.problem_at(range, Some(expr), kind);
+        // `try: x.y` with `except AttributeError` asks whether it is there.
+        let asks = matches!(
+            kind,
+            ProblemKind::MemberAbsent { .. } | ProblemKind::NoneMember { .. } | ProblemKind::NameUndefined { .. }
+        ) && self.index.guarded_members.iter().any(|guarded| guarded.contains_range(range));
+        if !asks {
+            self.problem_at(range, Some(expr), kind);
+        }
     }
 
     /// Reports a problem at a range.

@@ -24,6 +24,9 @@ impl Infer<'_> {
             ty = match self.binary_result(op, ty, right_type, false) {
                 Some(result) => result,
                 // A part that may be None is not this rule's.
+                None if self.is_part_dynamic(ty) || self.is_part_dynamic(right_type) => {
+                    self.unknown(CauseKind::Reported, at)
+                }
                 None if self.fails_for_none_only(op, ty, right_type) => self.unknown(CauseKind::Reported, at),
                 None => {
                     let operator = Operator::Binary(op, false);
@@ -39,6 +42,11 @@ impl Infer<'_> {
             }
         }
         ty
+    }
+
+    /// Whether some part of a type is unknown or `Any`: then the others may never be there.
+    pub(crate) fn is_part_dynamic(&self, ty: Type) -> bool {
+        crate::types::union::parts(self.db.store(), &ty).iter().any(|part| part.is_dynamic())
     }
 
     /// Whether the operation is supported once None is taken out of unions.

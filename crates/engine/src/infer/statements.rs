@@ -60,7 +60,11 @@ impl Infer<'_> {
             StatementKind::Augmented { target, op, value } => {
                 let left = self.expr(*target);
                 let right = self.expr(*value);
-                if self.binary_result(*op, left, right, true).is_none() && !self.fails_for_none_only(*op, left, right) {
+                if self.binary_result(*op, left, right, true).is_none()
+                    && !self.is_part_dynamic(left)
+                    && !self.is_part_dynamic(right)
+                    && !self.fails_for_none_only(*op, left, right)
+                {
                     let operator = Operator::Binary(*op, true);
                     self.problem_at(
                         range,

@@ -176,7 +176,10 @@ impl Infer<'_> {
 
     /// The declared type narrowed to what is assigned (typing specification, "Type narrowing on assignment").
     pub(crate) fn assigned(&mut self, declared: Type, value: ExprId) -> Type {
-        if declared.is_dynamic() {
+        if declared.is_unknown() {
+            return declared;
+        }
+        if declared == Type::Any {
             let given = self.expr(value);
             return if given.is_unknown() { declared } else { given };
         }

@@ -35,7 +35,7 @@ impl<'a> Lower<'a> {
                 let name = self.names.get(attribute.attr.as_str());
                 let place = self.chain_value(value, Step::Attribute(name));
                 if name == known::DUNDER_DICT {
-                    self.note_made_attributes(value);
+                    let _ = self.note_made_attributes(value);
                 }
                 Expr::Attribute { value, name, place }
             }
@@ -324,7 +324,7 @@ impl<'a> Lower<'a> {
         let mut args = Vec::with_capacity(call.arguments.len());
         // Strings among a call's arguments are strings, also where the call stands for a type, as `TypeVar("T")` in a stub.
         let in_annotation = std::mem::replace(&mut self.in_annotation, false);
-        let casts = ends_in(&call.func, "cast");
+        let casts = ends_in(&call.func, "cast") && call.arguments.args.len() == 2;
         let asserts = ends_in(&call.func, "assert_type");
         for (number, arg) in call.arguments.args.iter().enumerate() {
             let arg = match arg {
@@ -353,20 +353,26 @@ impl<'a> Lower<'a> {
         if ends_in(&call.func, "setattr")
             && let Some(object) = args.first()
         {
-            self.note_made_attributes(object.value);
+            if !self.note_made_attributes(object.value) {
+                // Any attribute of any object may be made here.
+                self.index.patched.insert(known::DUNDER_CLASS);
+            }
         }
         self.note_fill(callee, &args);
         self.push(Expr::Call { callee, args: args.into_boxed_slice() }, call.range())
     }
 
-    /// Notes that the class of the method around makes attributes whose names cannot be read.
-    fn note_made_attributes(&mut self, object: ExprId) {
+    /// Notes that the class of the method around makes attributes whose names cannot be read, if `object` is the method's
+    /// own; says whether it is.
+    fn note_made_attributes(&mut self, object: ExprId) -> bool {
         if let Expr::Name(object, _) = self.index.exprs[object]
             && let Some((first, class, _)) = self.class_first_params.last().copied()
             && first == object
         {
             self.index.classes[class].makes_attributes = true;
+            return true;
         }
+        false
     }
 
     /// `a.append(x)` and its kin: what the container is filled with.

@@ -441,10 +441,15 @@ impl<'a> Lower<'a> {
 
     fn try_statement(&mut self, statement: &'a ast::StmtTry) {
         let has_finally = !statement.finalbody.is_empty();
-        if statement.handlers.iter().any(expects_absence)
-            && let (Some(first), Some(last)) = (statement.body.first(), statement.body.last())
-        {
-            self.index.guarded.push(TextRange::new(first.start(), last.end()));
+        if let (Some(first), Some(last)) = (statement.body.first(), statement.body.last()) {
+            let range = TextRange::new(first.start(), last.end());
+            let imports = ["ImportError", "ModuleNotFoundError", "Exception", "BaseException"];
+            if statement.handlers.iter().any(|handler| handles(handler, &imports, true)) {
+                self.index.guarded.push(range);
+            }
+            if statement.handlers.iter().any(|handler| handles(handler, &["AttributeError", "NameError"], false)) {
+                self.index.guarded_members.push(range);
+            }
         }
         let mark = self.flow.mark();
         let start = self.flow.reach;
@@ -545,17 +550,15 @@ impl<'a> Lower<'a> {
     }
 }
 
-/// Whether a handler takes the exceptions of an import that fails.
-fn expects_absence(handler: &ast::ExceptHandler) -> bool {
-    fn names_one(expr: &Ast) -> bool {
+/// Whether a handler names one of the exceptions; `bare` says what a handler without a type counts as.
+fn handles(handler: &ast::ExceptHandler, exceptions: &[&str], bare: bool) -> bool {
+    fn names_one(expr: &Ast, exceptions: &[&str]) -> bool {
         match expr {
-            Ast::Name(name) => {
-                matches!(name.id.as_str(), "ImportError" | "ModuleNotFoundError" | "Exception" | "BaseException")
-            }
-            Ast::Tuple(tuple) => tuple.elts.iter().any(names_one),
+            Ast::Name(name) => exceptions.contains(&name.id.as_str()),
+            Ast::Tuple(tuple) => tuple.elts.iter().any(|part| names_one(part, exceptions)),
             _ => false,
         }
     }
     let ast::ExceptHandler::ExceptHandler(handler) = handler;
-    handler.type_.as_deref().is_none_or(names_one)
+    handler.type_.as_deref().map_or(bare, |exception| names_one(exception, exceptions))
 }

@@ -75,3 +75,16 @@ class Holder:
 
 Holder().held(3)  #= str
 Holder().held("x")  #! call.argument
+
+
+class Plain:
+    pass
+
+
+def probing(plain: Plain):
+    try:
+        plain.wings
+        maybe_defined
+    except (AttributeError, NameError):
+        pass
+    plain.wings  #! member.absent
