@@ -352,11 +352,10 @@ impl<'a> Lower<'a> {
         self.in_annotation = in_annotation;
         if ends_in(&call.func, "setattr")
             && let Some(object) = args.first()
+            && !self.note_made_attributes(object.value)
         {
-            if !self.note_made_attributes(object.value) {
-                // Any attribute of any object may be made here.
-                self.index.patched.insert(known::DUNDER_CLASS);
-            }
+            // Any attribute of any object may be made here.
+            self.index.patched.insert(known::DUNDER_CLASS);
         }
         self.note_fill(callee, &args);
         self.push(Expr::Call { callee, args: args.into_boxed_slice() }, call.range())
