@@ -54,7 +54,12 @@ pub static RULE: Rule = Rule {
             worded.remedies[0].title = title;
         }
         if let Some((file, range)) = callee.at {
-            worded.evidence.push(Evidence::new("declared", file, range, "its parameters".into()));
+            worded.evidence.push(Evidence::new(
+                "declared",
+                file,
+                range,
+                format!("`{}` takes these parameters", callee.shown),
+            ));
         }
         Some(worded)
     },
