@@ -9,7 +9,7 @@ use crate::classes::members;
 use crate::db::File;
 use crate::functions;
 use crate::infer::Infer;
-use crate::module::{self, Imported, import_target, module_index};
+use crate::module::{Imported, import_target, module_index};
 use crate::types::display::show;
 use crate::types::union::parts;
 use crate::types::{FunctionRef, Type};
@@ -17,7 +17,7 @@ use crate::types::{FunctionRef, Type};
 /// One place on a type's way.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Evidence {
-    /// `declared`, `assigned`, `returned`, `default`, `imported`, `iterated`, `called`.
+    /// `declared`, `assigned`, `returned`, `imported`, `iterated`.
     pub kind: &'static str,
     /// The file.
     pub file: File,
@@ -112,7 +112,7 @@ impl Walk<'_, '_> {
             Expr::Call { callee, .. } => {
                 let callee = *callee;
                 let ty = infer.expr(callee);
-                self.call(infer, expr, ty);
+                self.call(infer, ty);
             }
             Expr::Await(inner) | Expr::Starred(inner) => self.expr(infer, *inner),
             Expr::BoolOp { operands, .. } => {
@@ -172,10 +172,7 @@ impl Walk<'_, '_> {
                     self.definition(&mut outer, def);
                 }
             }
-            Value::Natural(expr) => {
-                let _ = expr;
-            }
-            Value::Unbound => {}
+            Value::Natural(_) | Value::Unbound => {}
         }
     }
 
@@ -310,7 +307,7 @@ impl Walk<'_, '_> {
         self.step("declared", class.file, index.defs[found.member.def].range, String::from("declared here"));
     }
 
-    fn call(&mut self, infer: &mut Infer<'_>, call: ExprId, callee: Type) {
+    fn call(&mut self, infer: &mut Infer<'_>, callee: Type) {
         let store = infer.db.store();
         let function = match callee {
             Type::Function(id) => *store.function(id),
@@ -318,12 +315,6 @@ impl Walk<'_, '_> {
                 Type::Function(id) => *store.function(id),
                 _ => return,
             },
-            Type::Class(id) => {
-                let class = store.instance(id).class;
-                let index = module_index(infer.db, class.file);
-                let _ = (index, call);
-                return;
-            }
             _ => return,
         };
         self.returned(infer, function);
@@ -416,11 +407,4 @@ pub fn cause_words(db: &dyn crate::db::Db, cause: crate::types::CauseId) -> Stri
         return cause.kind.words().to_owned();
     }
     format!("{} (`{name}`)", cause.kind.words())
-}
-
-/// The module a file is, for evidence lists.
-#[must_use]
-pub fn module_text(db: &dyn crate::db::Db, file: File) -> &str {
-    let _ = module::is_typed(file.origin(db));
-    db.names().text(file.module(db))
 }

@@ -89,10 +89,9 @@ impl Infer<'_> {
         let store = db.store();
         let record = store.instance(class);
         let info = classes::info(db, record.class);
-        if let Some(cause) = info.unknown_base
+        if info.unknown_base.is_some()
             && members::own_member(db, record.class.file, record.class.class, known::INIT).is_none()
         {
-            let _ = cause;
             return Constructor::Anything;
         }
         if info.kind == ClassKind::Enum {

@@ -324,10 +324,7 @@ impl Infer<'_> {
                     }
                 }
             }
-            Type::Property(id) if through_class => {
-                let _ = id;
-                crate::module::builtin_instance(db, known::PROPERTY, &[])
-            }
+            Type::Property(_) if through_class => crate::module::builtin_instance(db, known::PROPERTY, &[]),
             Type::Property(id) => {
                 let mut function = *store.function(id);
                 function.owner = Some(owner);

@@ -126,10 +126,7 @@ impl Infer<'_> {
                 }
                 let declared = self.declared_annotation(*annotation);
                 match (declared, value) {
-                    (Some(declared), Some(value)) if self.file.is_stub(self.db) => {
-                        let _ = value;
-                        declared
-                    }
+                    (Some(declared), Some(_)) if self.file.is_stub(self.db) => declared,
                     (Some(declared), Some(value)) => self.assigned(declared, *value),
                     (Some(declared), None) => declared,
                     (None, Some(value)) => self.alias_or_value(*annotation, *value),

@@ -102,22 +102,18 @@ impl Infer<'_> {
                 kept.extend(wanted.iter().copied());
                 continue;
             }
-            let mut matched = false;
             for one in &wanted {
                 match self.is_class_of(*part, *one) {
                     Some(true) => {
                         kept.push(*part);
-                        matched = true;
                         break;
                     }
                     None => {
                         kept.push(self.with_arguments(*part, *one));
-                        matched = true;
                     }
                     Some(false) => {}
                 }
             }
-            let _ = matched;
         }
         if kept.is_empty() {
             // Nothing known passes: some class that derives from both may (typing specification, "Narrowing"), unless

@@ -21,7 +21,6 @@ impl Infer<'_> {
             if member == Type::None {
                 return false;
             }
-            let _ = depth;
         }
         // Elements, where both sides say what they are.
         let want = store.instance(expected);

@@ -1,4 +1,4 @@
-use leitmotiv_index::tree::{DefKind, Expr};
+use leitmotiv_index::tree::Expr;
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
@@ -48,7 +48,6 @@ pub static RULE: Rule = Rule {
                 range,
                 format!("`{text}` means this function here"),
             ));
-            let _ = DefKind::Function(function.function);
             worded.remedies.swap(0, 1);
         }
         Some(worded)
