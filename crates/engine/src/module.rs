@@ -1,7 +1,7 @@
 //! Modules, imports, and what the names of a module mean to others.
 
 use leitmotiv_index::lower::{Target, index_module};
-use leitmotiv_index::tree::{BodyId, ClassId, DefId, DefKind, ModuleIndex, ScopeId, ValueId};
+use leitmotiv_index::tree::{BodyId, DefId, DefKind, ModuleIndex, ScopeId, ValueId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
@@ -216,11 +216,6 @@ pub fn import_target(db: &dyn Db, file: File, module: Name, level: u32) -> Optio
     db.is_namespace(name).then_some(Imported::Namespace(name))
 }
 
-/// Whether a module's values have types that someone gave them.
-pub fn is_typed(origin: Origin) -> bool {
-    !matches!(origin, Origin::Untyped)
-}
-
 /// A module of the standard library by its full name.
 pub fn standard_module(db: &dyn Db, name: Name) -> Option<File> {
     db.module_file(name, None)
@@ -285,10 +280,4 @@ pub fn is_builtin(db: &dyn Db, class: ClassRef, name: Name) -> bool {
 /// A class's name.
 pub fn class_name(db: &dyn Db, class: ClassRef) -> Name {
     module_index(db, class.file).classes[class.class].name
-}
-
-/// The class of that number, for walks over a file.
-#[must_use]
-pub fn class_ref(file: File, class: ClassId) -> ClassRef {
-    ClassRef { file, class }
 }

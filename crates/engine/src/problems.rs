@@ -1,6 +1,6 @@
 //! What inference reports: plain data, in no words.
 
-use leitmotiv_index::tree::{BinaryOp, CompareOp, DefId, ExprId, FunctionId};
+use leitmotiv_index::tree::{BinaryOp, CompareOp, ExprId, FunctionId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
@@ -93,6 +93,3 @@ pub enum Surplus {
     /// A keyword that no parameter has.
     Keyword { name: Name, near: Option<String> },
 }
-
-/// A definition pointed at, for rules that need more than a range.
-pub type DefAt = (File, DefId);

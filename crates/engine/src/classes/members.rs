@@ -1,6 +1,6 @@
 //! Members of classes and instances, and what reading them gives.
 
-use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId};
+use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
@@ -380,11 +380,6 @@ impl Infer<'_> {
         let file = db.store().instance(found.owner).class.file;
         (file, module_index(db, file).defs[found.member.def].range)
     }
-}
-
-/// The scope of a class.
-pub fn scope_of(db: &dyn Db, class: ClassRef) -> ScopeId {
-    module_index(db, class.file).classes[class.class].scope
 }
 
 /// Names of members, for near misses: those of the class and its bases, in the order of resolution and of the text.

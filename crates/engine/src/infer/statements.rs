@@ -10,7 +10,7 @@ use crate::classes::members;
 use crate::functions;
 use crate::module::{Imported, absolute_name, import_target, member, module_value};
 use crate::problems::{Operator, ProblemKind};
-use crate::types::{CauseKind, Type};
+use crate::types::Type;
 
 impl Infer<'_> {
     /// Checks the body.
@@ -407,11 +407,5 @@ impl Infer<'_> {
     pub(crate) fn exprs_insert(&mut self, expr: ExprId, ty: Type) {
         self.exprs.insert(expr, ty);
         self.journal.push(super::Entry::Expr(expr));
-    }
-
-    /// A cause for tests of what is not understood.
-    #[must_use]
-    pub fn is_unsupported(&self, ty: Type) -> bool {
-        matches!(ty, Type::Unknown(id) if self.db.store().cause(id).kind == CauseKind::Unsupported)
     }
 }

@@ -248,12 +248,6 @@ impl Worded {
     }
 }
 
-/// Whether a kind of problem is worded at all; used by tests.
-#[must_use]
-pub fn is_problem_of(kind: &ProblemKind, rule: &str) -> bool {
-    slug_of(kind) == rule
-}
-
 /// The rule of each kind of problem, so that a new kind makes the compiler ask for its rule.
 #[must_use]
 pub fn slug_of(kind: &ProblemKind) -> &'static str {

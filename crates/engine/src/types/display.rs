@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::known;
 
-use super::{ClassRef, Literal, Signature, Special, Type, VarKind};
+use super::{ClassRef, Literal, Signature, Special, Type};
 use crate::db::Db;
 use crate::functions;
 use crate::module::class_name;
@@ -263,10 +263,4 @@ fn special_name(special: Special) -> &'static str {
         Special::Deque => "Deque",
         Special::TypeForm => "TypeForm",
     }
-}
-
-/// Whether a variable is one that a person wrote.
-#[must_use]
-pub fn is_written(kind: VarKind) -> bool {
-    !matches!(kind, VarKind::SelfType)
 }
