@@ -187,8 +187,18 @@ pub fn return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
         parts.push(unknown_result(db, file, function));
     }
     let joined = infer.join(parts);
-    let ty = infer.widen_for_others(joined);
+    let ty = unless_doubtful(db, file, infer.widen_for_others(joined), record.name_range, record.name);
     if record.is_async { coroutine(db, ty) } else { ty }
+}
+
+/// What is inferred from the source of an installed module, where it is one of several: its users go by what it is
+/// documented to give in their case, which its source does not show. Then it is unknown.
+pub(crate) fn unless_doubtful(db: &dyn Db, file: File, ty: Type, range: leitmotiv_syntax::TextRange, name: Name) -> Type {
+    use leitmotiv_project::resolve::Origin;
+    if !matches!(ty, Type::Union(_)) || !matches!(file.origin(db), Origin::Untyped | Origin::Library) {
+        return ty;
+    }
+    Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::UntypedImport, file, range, name }))
 }
 
 fn unknown_result(db: &dyn Db, file: File, function: FunctionId) -> Type {

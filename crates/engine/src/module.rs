@@ -31,7 +31,10 @@ pub fn scope_type(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
     }
     let mut parts = Vec::new();
     if let Some(exit) = symbol.exit {
-        parts.push(infer.value(exit));
+        match infer.stated(exit) {
+            Some(stated) => parts.push(stated),
+            None => parts.push(infer.value(exit)),
+        }
     }
     for def in &symbol.foreign {
         let mut infer = Infer::new(db, file, index.defs[*def].body);
@@ -214,6 +217,18 @@ pub fn import_target(db: &dyn Db, file: File, module: Name, level: u32) -> Optio
         return Some(Imported::File(found));
     }
     db.is_namespace(name).then_some(Imported::Namespace(name))
+}
+
+/// What the target version and platform decide that an imported name comes out as. `depth` bounds chains of imports.
+pub(crate) fn imported_constant(db: &dyn Db, file: File, import: DefId, depth: u32) -> Option<bool> {
+    let DefKind::ImportFrom { module, level, name, .. } = module_index(db, file).defs[import].kind else { return None };
+    let Some(Imported::File(target)) = import_target(db, file, module, level) else { return None };
+    let index = module_index(db, target);
+    if let Some(outcome) = index.constants.get(&name) {
+        return *outcome;
+    }
+    let [def] = index.scopes[ScopeId(0)].symbols.get(&name)?.defs.as_slice() else { return None };
+    if depth < 8 { imported_constant(db, target, *def, depth + 1) } else { None }
 }
 
 /// A module of the standard library by its full name.

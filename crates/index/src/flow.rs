@@ -36,6 +36,8 @@ pub enum Link {
     Index(ChainId, i64),
     /// An item by a constant string.
     Key(ChainId, Name),
+    /// An item by what a name holds, without its narrowings.
+    Variable(ChainId, ValueId),
 }
 
 /// Where a branch ended: how that point is reached, and what differs there from where the branch began.
@@ -55,8 +57,10 @@ pub struct Flow {
     pub reach: ReachId,
     chains: FxHashMap<Link, ChainId>,
     links: Vec<Link>,
-    /// All writes to names inside of `try` and `with` blocks, innermost last.
+    /// The writes inside of `try` and `with` blocks that an exception may follow, innermost last.
     recorders: Vec<Vec<(Place, Option<ValueId>)>>,
+    /// Writes that nothing has followed yet that could raise an exception.
+    pending: Vec<(Place, Option<ValueId>)>,
 }
 
 /// A point to which changes can be taken back.
@@ -77,6 +81,7 @@ impl Flow {
             chains: FxHashMap::default(),
             links: Vec::new(),
             recorders: Vec::new(),
+            pending: Vec::new(),
         }
     }
 
@@ -100,9 +105,20 @@ impl Flow {
         if old != value {
             self.log.push((place, old));
         }
-        for recorder in &mut self.recorders {
-            recorder.push((place, value));
+        if !self.recorders.is_empty() {
+            self.pending.push((place, value));
         }
+    }
+
+    /// Something happens here that may raise an exception: what was written before is then seen by handlers.
+    pub fn may_raise(&mut self) {
+        if self.pending.is_empty() {
+            return;
+        }
+        for recorder in &mut self.recorders {
+            recorder.extend_from_slice(&self.pending);
+        }
+        self.pending.clear();
     }
 
     /// Like [`Flow::set`] for a narrowing: the value is the same, only more is known of it, so handlers of exceptions need
@@ -155,9 +171,35 @@ impl Flow {
             chain = match self.links[chain.0 as usize] {
                 Link::Root(_) => return false,
                 Link::Attribute(_, name) if attributes.contains(&name) => return true,
-                Link::Index(..) | Link::Key(..) if items => return true,
-                Link::Attribute(base, _) | Link::Index(base, _) | Link::Key(base, _) => base,
+                Link::Index(..) | Link::Key(..) | Link::Variable(..) if items => return true,
+                Link::Attribute(base, _) | Link::Index(base, _) | Link::Key(base, _) | Link::Variable(base, _) => base,
             }
+        }
+    }
+
+    /// Forgets the items of a chain that an assignment to the item `written` may have changed as well.
+    pub fn forget_items_beside(&mut self, written: ChainId) {
+        let (Link::Index(object, _) | Link::Key(object, _) | Link::Variable(object, _)) = self.links[written.0 as usize]
+        else {
+            return;
+        };
+        let by_name = matches!(self.links[written.0 as usize], Link::Variable(..));
+        let mut hit: Vec<ChainId> = self
+            .current
+            .keys()
+            .filter_map(|place| match place {
+                Place::Chain(other) if *other != written => match self.links[other.0 as usize] {
+                    Link::Index(base, _) | Link::Key(base, _) if by_name && base == object => Some(*other),
+                    Link::Variable(base, _) if base == object => Some(*other),
+                    _ => None,
+                },
+                _ => None,
+            })
+            .collect();
+        hit.sort_by_key(|chain| chain.0);
+        for chain in hit {
+            self.forget_below(chain);
+            self.set(Place::Chain(chain), None);
         }
     }
 
@@ -181,7 +223,7 @@ impl Flow {
         while chain != prefix {
             chain = match self.links[chain.0 as usize] {
                 Link::Root(_) => return false,
-                Link::Attribute(base, _) | Link::Index(base, _) | Link::Key(base, _) => base,
+                Link::Attribute(base, _) | Link::Index(base, _) | Link::Key(base, _) | Link::Variable(base, _) => base,
             };
         }
         true
@@ -281,6 +323,7 @@ impl Flow {
 
     /// Begins to record writes, for the handlers of a `try`.
     pub fn start_recording(&mut self) {
+        self.may_raise();
         self.recorders.push(Vec::new());
     }
 
@@ -288,6 +331,9 @@ impl Flow {
     /// of the current point, which must be the block's start.
     pub fn stop_recording(&mut self, index: &mut ModuleIndex, reach: ReachId) -> Exit {
         let recorded = self.recorders.pop().unwrap_or_default();
+        if self.recorders.is_empty() {
+            self.pending.clear();
+        }
         let mut places: Vec<Place> = Vec::new();
         let mut values: FxHashMap<Place, Vec<Option<ValueId>>> = FxHashMap::default();
         for (place, value) in recorded {
@@ -468,12 +514,55 @@ mod tests {
         flow.start_recording();
         let mark = flow.mark();
         flow.set(place, Some(first));
+        flow.may_raise();
         flow.set(place, Some(second));
         flow.take(mark);
         let exit = flow.stop_recording(&mut index, ReachId::ALWAYS);
         let Some(Some(merged)) = exit.changed(place) else { panic!("no change") };
         let Value::Phi { start, len, .. } = index.values[merged] else { panic!("no phi") };
         let args: Vec<_> = index.phi(start, len).iter().map(|arg| arg.1).collect();
-        assert_eq!(args, [ValueId::UNBOUND, first, second]);
+        // Nothing follows the second write that could raise.
+        assert_eq!(args, [ValueId::UNBOUND, first]);
+    }
+
+    #[test]
+    fn an_outer_block_sees_what_an_inner_one_wrote_last() {
+        let names = Names::new();
+        let mut index = module();
+        let mut flow = Flow::new();
+        let place = Place::Name(ScopeId(0), names.intern("x"));
+        let first = index.values.push(Value::Natural(ExprId(0)));
+        let mark = flow.mark();
+        flow.start_recording();
+        flow.start_recording();
+        flow.set(place, Some(first));
+        flow.stop_recording(&mut index, ReachId::ALWAYS);
+        flow.may_raise();
+        flow.take(mark);
+        let exit = flow.stop_recording(&mut index, ReachId::ALWAYS);
+        assert!(exit.changed(place).is_some());
+    }
+
+    #[test]
+    fn a_write_by_a_name_forgets_the_items_that_it_may_have_changed() {
+        let names = Names::new();
+        let mut index = module();
+        let mut flow = Flow::new();
+        let root = index.values.push(Value::Natural(ExprId(0)));
+        let (key, other) =
+            (index.values.push(Value::Natural(ExprId(1))), index.values.push(Value::Natural(ExprId(2))));
+        let base = flow.chain(Link::Root(root));
+        let by_text = flow.chain(Link::Key(base, names.intern("north")));
+        let by_name = flow.chain(Link::Variable(base, key));
+        let by_other = flow.chain(Link::Variable(base, other));
+        let below = flow.chain(Link::Attribute(by_other, names.intern("berth")));
+        for chain in [by_text, by_name, by_other, below] {
+            flow.set(Place::Chain(chain), Some(root));
+        }
+        flow.forget_items_beside(by_name);
+        assert_eq!(flow.get(Place::Chain(by_text)), None);
+        assert_eq!(flow.get(Place::Chain(by_name)), Some(root));
+        assert_eq!(flow.get(Place::Chain(by_other)), None);
+        assert_eq!(flow.get(Place::Chain(below)), None);
     }
 }

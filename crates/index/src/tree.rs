@@ -70,10 +70,14 @@ pub struct ModuleIndex {
     pub patched: rustc_hash::FxHashSet<Name>,
     /// Phis that join nothing but narrowings of one value: that value.
     pub roots: FxHashMap<ValueId, ValueId>,
+    /// Names of the module whose truth the target version and platform decide; `None` once that is no longer sure.
+    pub constants: FxHashMap<Name, Option<bool>>,
     /// Bodies of `try` statements with a handler that expects imports or names to be absent.
     pub guarded: Vec<TextRange>,
     /// Bodies of `try` statements with a handler for names or attributes that are not there.
     pub guarded_members: Vec<TextRange>,
+    /// Bodies of `try` statements with a handler for any exception at all.
+    pub guarded_none: Vec<TextRange>,
 }
 
 /// [`Lines`] with a default: that of an empty text.
@@ -626,6 +630,8 @@ pub enum Reach {
     WhileAny { of: ReachId, value: ValueId },
     /// By `of`, if the context manager swallows exceptions.
     Swallowed { of: ReachId, manager: ExprId, is_async: bool },
+    /// By `of`, unless the name that is imported is known to come out otherwise on the target version and platform.
+    Constant { of: ReachId, import: DefId, positive: bool },
     /// By one of several: a range of [`ModuleIndex::reach_args`].
     Join { start: u32, len: u32 },
 }

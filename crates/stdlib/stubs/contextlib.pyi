@@ -7,11 +7,11 @@ from typing_extensions import Self
 _T = TypeVar("_T")
 _T_co = TypeVar("_T_co", covariant=True)
 
-class AbstractContextManager(Generic[_T_co]):
+class AbstractContextManager(Protocol[_T_co]):
     def __enter__(self) -> _T_co: ...
     @abc.abstractmethod
     def __exit__(self, exc_type: type[BaseException] | None, exc_value: BaseException | None, traceback: TracebackType | None, /) -> bool | None: ...
-class AbstractAsyncContextManager(Generic[_T_co]):
+class AbstractAsyncContextManager(Protocol[_T_co]):
     async def __aenter__(self) -> _T_co: ...
     @abc.abstractmethod
     async def __aexit__(self, exc_type: type[BaseException] | None, exc_value: BaseException | None, traceback: TracebackType | None, /) -> bool | None: ...

@@ -1,5 +1,5 @@
 from builtins import BlockingIOError as BlockingIOError, open as open
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from typing import IO, Any, BinaryIO, TextIO
 from typing_extensions import Self
 
@@ -13,6 +13,9 @@ def text_encoding(encoding: str | None, stacklevel: int = 2, /) -> str: ...
 
 class IOBase:
     closed: bool
+    # Not declared by the class, but part of its interface, with signatures that vary (library reference, "io").
+    read: Callable[..., Any]
+    write: Callable[..., Any]
     def __iter__(self) -> Iterator[Any]: ...
     def __next__(self) -> Any: ...
     def __enter__(self) -> Self: ...

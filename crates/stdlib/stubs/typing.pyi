@@ -94,6 +94,9 @@ class NewType:
     def __init__(self, name: str, tp: Any) -> None: ...
     def __call__(self, obj: Any, /) -> Any: ...
 
+# What all typed dictionaries have (PEP 589).
+class _TypedDict(dict[str, Any]):
+    def copy(self) -> Self: ...
 class NamedTuple(tuple[Any, ...]):
     _fields: tuple[str, ...]
     _field_defaults: dict[str, Any]

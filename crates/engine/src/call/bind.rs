@@ -88,7 +88,16 @@ impl Infer<'_> {
         given: &[Given],
     ) -> Result<(Type, Substitution), (usize, Refusal)> {
         let mut furthest: Option<(usize, Refusal)> = None;
-        for (number, candidate) in candidates.iter().enumerate() {
+        // How many arguments `*args` gives is not known: signatures that take any number come first (typing specification,
+        // "Overload call evaluation", step 4).
+        let open = candidates.len() > 1 && given.iter().any(|given| self.is_open_star(*given));
+        let takes_any = |candidate: &&Candidate| {
+            open && candidate.signature.params.iter().any(|param| param.kind == ParamKind::VarArgs)
+        };
+        let first = candidates.iter().position(|candidate| takes_any(&candidate)).unwrap_or(0);
+        let order = std::iter::once(first).chain((0..candidates.len()).filter(|number| *number != first));
+        for number in order.take(candidates.len()) {
+            let candidate = &candidates[number];
             match self.bind_arguments(candidate, given) {
                 Ok(solution) => {
                     let mut result = self.candidate_result(candidate, &solution);
@@ -156,6 +165,15 @@ impl Infer<'_> {
         None
     }
 
+    /// Whether an argument is `*args` of unknown length.
+    fn is_open_star(&mut self, given: Given) -> bool {
+        if given.kind != GivenKind::Star {
+            return false;
+        }
+        let ty = self.given_type(given);
+        self.tuple_shape(ty).is_none_or(|id| self.db.store().tuple(id).rest.is_some())
+    }
+
     fn any_dynamic(&mut self, given: &[Given]) -> bool {
         given.iter().any(|given| {
             let ty = self.given_type(*given);
@@ -189,7 +207,7 @@ impl Infer<'_> {
     }
 
     /// Binds arguments to a candidate's parameters and solves its variables.
-    fn bind_arguments(&mut self, candidate: &Candidate, given: &[Given]) -> Result<Substitution, Refusal> {
+    pub(super) fn bind_arguments(&mut self, candidate: &Candidate, given: &[Given]) -> Result<Substitution, Refusal> {
         let params = &candidate.signature.params;
         let mut bound = vec![false; params.len()];
         let mut pairs: Vec<(usize, Given, u32)> = Vec::with_capacity(given.len());
@@ -308,10 +326,18 @@ impl Infer<'_> {
         let is_lambda = |infer: &Self, given: &Given| {
             given.expr.is_some_and(|expr| matches!(infer.index.exprs[expr], Expr::Lambda(_)))
         };
-        for (param, argument, _) in pairs {
-            if !is_lambda(self, argument) && super::solve::has_own_variables(store, params[*param].ty) {
+        // Callbacks come last but for lambdas: what they take says less than what is passed.
+        for callbacks in [false, true] {
+            for (param, argument, _) in pairs {
+                let wanted = params[*param].ty;
+                if is_lambda(self, argument)
+                    || self.callable_part(wanted).is_some() != callbacks
+                    || !super::solve::has_own_variables(store, wanted)
+                {
+                    continue;
+                }
                 let given = self.given_type(*argument);
-                self.unify(params[*param].ty, given, &mut solution);
+                self.unify(wanted, given, &mut solution);
             }
         }
         for (param, argument, _) in pairs {
@@ -363,7 +389,33 @@ impl Infer<'_> {
         })
     }
 
+    /// Whether what a method's parameter takes rests on nothing but a conclusion about its object, as `append` does on the
+    /// first elements that a list was seen with.
+    fn is_concluded(&mut self, expr: ExprId, candidate: &Candidate, param: usize) -> bool {
+        let Some(function) = candidate.function else { return false };
+        let Some(owner) = function.owner else { return false };
+        let declared = crate::functions::declared(self.db, function.file, function.function);
+        let Some(param) = declared.params.get(param + candidate.skipped) else { return false };
+        let info = crate::classes::info(self.db, self.db.store().instance(owner).class);
+        let mut of_object = false;
+        crate::types::substitute::rewrite(self.db.store(), param.ty, &mut |var| {
+            of_object |= info.params.contains(&var);
+            None
+        });
+        if !of_object {
+            return false;
+        }
+        let Expr::Call { callee, .. } = self.index.exprs[expr] else { return false };
+        let Expr::Attribute { value, .. } = self.index.exprs[callee] else { return false };
+        !self.is_said(value)
+    }
+
     fn report(&mut self, expr: ExprId, candidate: &Candidate, overloads: usize, refusal: Refusal) {
+        if let Why::Argument { param, .. } = refusal.why
+            && self.is_concluded(expr, candidate, param)
+        {
+            return;
+        }
         let mut callee = self.callee(candidate, overloads);
         let kind = match refusal.why {
             Why::Missing(params) => ProblemKind::CallMissing { callee, params },

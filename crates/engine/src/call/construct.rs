@@ -8,7 +8,7 @@ use super::{Candidate, Infer};
 use crate::classes::{self, ClassKind, dataclass, members};
 use crate::module::{instance_of, is_builtin};
 use crate::types::substitute::Substitution;
-use crate::types::{Binding, CauseKind, FunctionRef, InstanceId, Type, VarId};
+use crate::types::{Binding, CauseKind, FunctionRef, InstanceId, Type};
 
 impl Infer<'_> {
     /// The instance that calling a class makes; reports arguments that do not fit.
@@ -83,8 +83,19 @@ impl Infer<'_> {
         self.normal_instance(instance_of(self.db, record.class, &args))
     }
 
+    /// A class without arguments in terms of its own parameters, so that a call's arguments can say what they are.
+    pub(super) fn in_own_terms(&self, class: InstanceId) -> InstanceId {
+        let record = self.db.store().instance(class);
+        if !record.args.is_empty() {
+            return class;
+        }
+        let info = classes::info(self.db, record.class);
+        let args: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
+        instance_of(self.db, record.class, &args)
+    }
+
     /// The signatures that make instances of a class.
-    fn constructor(&mut self, class: InstanceId) -> Constructor {
+    pub(super) fn constructor(&mut self, class: InstanceId) -> Constructor {
         let db = self.db;
         let store = db.store();
         let record = store.instance(class);
@@ -109,13 +120,7 @@ impl Infer<'_> {
         if self.is_remade(&info.mro) {
             return Constructor::Anything;
         }
-        // The class in terms of its own parameters, so that arguments can say what they are.
-        let args: Vec<Type> = if record.args.is_empty() {
-            info.params.iter().map(|var: &VarId| Type::Var(*var)).collect()
-        } else {
-            record.args.to_vec()
-        };
-        let this = instance_of(db, record.class, &args);
+        let this = self.in_own_terms(class);
         let fields = info.dataclass.is_some_and(|options| options.init)
             || info.mro.iter().any(|entry| {
                 let entry = store.instance(*entry).class;
@@ -222,7 +227,7 @@ impl Infer<'_> {
 }
 
 /// How a class is called.
-enum Constructor {
+pub(super) enum Constructor {
     /// By one of these signatures.
     Candidates(Vec<Candidate>, Made),
     /// With any arguments.
@@ -233,7 +238,7 @@ enum Constructor {
 
 /// What a constructor's call gives.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Made {
+pub(super) enum Made {
     /// An instance of the class: `__init__`.
     Instance,
     /// What it says: `__new__`.

@@ -4,9 +4,11 @@
 //! - [`bind`]: arguments to parameters
 //! - [`solve`]: what stands for type variables
 //! - [`construct`]: calls of classes
+//! - [`expected`]: calls whose result is expected to be of some type
 
 pub mod bind;
 pub mod construct;
+mod expected;
 pub mod solve;
 
 use leitmotiv_index::tree::{Arg, ArgKind, ExprId, ParamKind};

@@ -161,8 +161,10 @@ impl Infer<'_> {
                 let candidates = self.candidates(given);
                 let Some(candidate) = candidates.first() else { return };
                 for (param, have) in want.params.iter().zip(&candidate.signature.params) {
-                    // A callback's own variables say nothing.
-                    if !has_variables(store, have.ty) && !have.ty.is_dynamic() {
+                    // A callback's own variables say nothing, and what it takes is only the most that it can be given.
+                    let is_open = matches!(param.ty, Type::Var(var) if solution.get(var).is_none())
+                        || !matches!(param.ty, Type::Var(_));
+                    if is_open && !has_variables(store, have.ty) && !have.ty.is_dynamic() {
                         self.unify_within(param.ty, have.ty, solution, depth);
                     }
                 }

@@ -83,7 +83,10 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         let mut infer = Infer::new(db, file, index.defs[*def].body);
         if infer.reachable(index.defs[*def].reach) {
             let ty = infer.definition(*def);
-            parts.push(infer.widen_for_others(ty));
+            // A literal type that was declared stays what it is.
+            let is_said = matches!(index.defs[*def].kind, DefKind::Assign { value, unpack: None, .. }
+                if infer.is_said(value));
+            parts.push(if is_said { ty } else { infer.widen_for_others(ty) });
         }
     }
     let def = first?;
@@ -100,6 +103,7 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         let cause = Cause { kind: CauseKind::Dynamic, file, range: index.defs[def].range, name };
         ty = Type::Unknown(db.store().intern_cause(cause));
     }
+    let ty = functions::unless_doubtful(db, file, ty, index.defs[def].range, name);
     Some(Member { ty, declared: false, in_class: symbol.is_some(), def })
 }
 

@@ -121,9 +121,8 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
     result.params = if own.is_empty() { generic.unwrap_or(free) } else { own };
     inherit_kind(db, &bases, &mut result, total);
     if matches!(result.kind, ClassKind::TypedDict { .. }) && bases.is_empty() {
-        let any = [crate::module::builtin_instance(db, known::STR, &[]), Type::Any];
-        if let Some(dict) = builtin(db, known::DICT) {
-            bases.push(instance_of(db, dict, &any));
+        if let Some(base) = crate::module::standard_class(db, known::TYPING, db.names().intern("_TypedDict")) {
+            bases.push(instance_of(db, base, &[]));
         }
     }
     if result.kind == ClassKind::NamedTuple
@@ -136,6 +135,10 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
     let own_args: Vec<Type> = result.params.iter().map(|var| Type::Var(*var)).collect();
     let this = instance_of(db, class, &own_args);
     linearize(db, class, this, &bases, &mut result);
+    if result.kind == ClassKind::Protocol && result.metaclass.is_none() {
+        let names = db.names();
+        result.metaclass = crate::module::standard_class(db, names.intern("abc"), names.intern("ABCMeta"));
+    }
     result.dataclass = dataclass::options(&mut infer, record, &bases);
     result
 }

@@ -457,6 +457,10 @@ impl Infer<'_> {
                 self.expr(expr);
                 self.fits(*then, expected) && self.fits(*otherwise, expected)
             }
+            (Expr::Call { .. }, _) => {
+                let given = self.expr(expr);
+                self.assignable(given, expected) || self.call_fits(expr, expected)
+            }
             _ => {
                 let given = self.expr(expr);
                 self.assignable(given, expected)
@@ -464,8 +468,25 @@ impl Infer<'_> {
         }
     }
 
+    /// What a display is that fits an expected type: `[]` for `Sequence[int]` is a `list[int]`.
+    pub(crate) fn display_as(&mut self, expr: ExprId, expected: Type) -> Option<Type> {
+        let store = self.db.store();
+        let Type::Instance(own) = self.expr(expr) else { return None };
+        let own = store.instance(own).clone();
+        for part in crate::types::union::parts(store, &expected).to_vec() {
+            let Some(args) = self.expected_args(own.class, part, own.args.len()) else { continue };
+            if !self.fits(expr, part) {
+                continue;
+            }
+            let args: Vec<Type> =
+                args.iter().zip(&own.args).map(|(want, have)| if want.is_dynamic() { *have } else { *want }).collect();
+            return Some(Type::Instance(crate::module::instance_of(self.db, own.class, &args)));
+        }
+        None
+    }
+
     /// The arguments that a container of `class` must have to be the expected type: `list` for `Sequence[int]` gives `int`.
-    fn expected_args(&mut self, class: crate::types::ClassRef, expected: Type, count: usize) -> Option<Vec<Type>> {
+    pub(crate) fn expected_args(&mut self, class: crate::types::ClassRef, expected: Type, count: usize) -> Option<Vec<Type>> {
         let store = self.db.store();
         let Type::Instance(id) = expected else { return None };
         let wanted = store.instance(id);

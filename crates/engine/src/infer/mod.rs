@@ -13,6 +13,7 @@
 //! - [`attributes`]: reading attributes
 //! - [`operators`]: what operators give
 //! - [`names`]: names that the body itself does not bind
+//! - [`said`]: whether somebody said what a type is
 //! - [`special`]: functions that the engine must know by identity
 //! - [`statements`]: the walk that checks a body
 
@@ -21,6 +22,7 @@ pub mod containers;
 pub mod expressions;
 pub mod names;
 pub mod operators;
+mod said;
 pub mod special;
 pub mod statements;
 pub mod values;
@@ -119,7 +121,10 @@ impl<'db> Infer<'db> {
             kind,
             ProblemKind::MemberAbsent { .. } | ProblemKind::NoneMember { .. } | ProblemKind::NameUndefined { .. }
         ) && self.index.guarded_members.iter().any(|guarded| guarded.contains_range(range));
-        if !asks {
+        // Whatever comes of None here is caught as well.
+        let is_caught = matches!(kind, ProblemKind::NoneMember { .. })
+            && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
+        if !asks && !is_caught {
             self.problem_at(range, Some(expr), kind);
         }
     }
@@ -151,12 +156,39 @@ impl<'db> Infer<'db> {
         let store = self.db.store();
         let joined = union::join(store, types);
         let Type::Union(id) = joined else { return joined };
+        let joined = self.without_empties(joined, store.union_parts(id));
+        let Type::Union(id) = joined else { return joined };
         let parts = store.union_parts(id);
         let is_literal = |part: &Type| matches!(part, Type::Literal(_));
         if !parts.iter().any(is_literal) || !parts.iter().any(|part| matches!(part, Type::Instance(_))) {
             return joined;
         }
         union::filter(store, joined, |part| !is_literal(&part) || !parts.contains(&self.class_form(part)))
+    }
+
+    /// A union in which an empty container stands beside another one of its class is that other one.
+    fn without_empties(&self, ty: Type, parts: &[Type]) -> Type {
+        let store = self.db.store();
+        let is_empty = |part: &Type| match part {
+            Type::Instance(id) => {
+                let args = &store.instance(*id).args;
+                !args.is_empty()
+                    && args.iter().all(
+                        |arg| matches!(arg, Type::Unknown(cause) if store.cause(*cause).kind == CauseKind::Empty),
+                    )
+            }
+            _ => false,
+        };
+        if !parts.iter().any(is_empty) {
+            return ty;
+        }
+        let class = |part: &Type| match part {
+            Type::Instance(id) => Some(store.instance(*id).class),
+            _ => None,
+        };
+        union::filter(store, ty, |part| {
+            !is_empty(&part) || !parts.iter().any(|other| class(other) == class(&part) && !is_empty(other))
+        })
     }
 
     /// The class form of a literal: `int` for `3`.

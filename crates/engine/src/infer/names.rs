@@ -30,6 +30,10 @@ impl Infer<'_> {
         let text = self.db.names().text(name);
         Some(match text {
             "__name__" | "__file__" | "__qualname__" | "__module__" => self.builtin(known::STR),
+            // `None` only in a file that is run as a script.
+            "__package__" if self.file.is_package(self.db) || self.text(self.file.module(self.db)).contains('.') => {
+                self.builtin(known::STR)
+            }
             "__doc__" | "__package__" | "__cached__" => self.join([self.builtin(known::STR), Type::None]),
             "__path__" => self.container(known::LIST, &[self.builtin(known::STR)]),
             "__dict__" | "__annotations__" => self.container(known::DICT, &[self.builtin(known::STR), Type::Any]),

@@ -58,6 +58,41 @@ impl Infer<'_> {
         ty
     }
 
+    /// What a name means to others that is bound by `class`, `def` or `import` on some ways and assigned on others, as
+    /// where `None` stands for a module that is not installed: the statements say what it is (typing specification, "Type
+    /// declarations"), the assignments are for want of it. `None` where that is not so.
+    pub(crate) fn stated(&mut self, value: ValueId) -> Option<Type> {
+        let mut leaves = Vec::new();
+        self.leaves(value, &mut leaves, 0);
+        let is_statement = |infer: &Self, def: &DefId| {
+            matches!(
+                infer.index.defs[*def].kind,
+                DefKind::Class(_) | DefKind::Function(_) | DefKind::Import { .. } | DefKind::ImportFrom { .. }
+            )
+        };
+        let stated: Vec<DefId> = leaves.iter().copied().filter(|def| is_statement(self, def)).collect();
+        if stated.is_empty() || stated.len() == leaves.len() {
+            return None;
+        }
+        let types: Vec<Type> = stated.into_iter().map(|def| self.definition(def)).collect();
+        Some(self.join(types))
+    }
+
+    /// The definitions that meet in a value.
+    fn leaves(&mut self, value: ValueId, leaves: &mut Vec<DefId>, depth: u32) {
+        match self.index.values[value] {
+            Value::Def(def) if !leaves.contains(&def) => leaves.push(def),
+            Value::Phi { start, len, is_loop: false } if depth < 16 => {
+                for (reach, arg) in self.index.phi(start, len) {
+                    if self.reachable(*reach) {
+                        self.leaves(*arg, leaves, depth + 1);
+                    }
+                }
+            }
+            _ => {}
+        }
+    }
+
     /// A union without the classes that derive from another of its parts.
     fn subsume(&self, ty: Type) -> Type {
         let Type::Union(id) = ty else { return ty };
@@ -182,6 +217,9 @@ impl Infer<'_> {
         }
         // A display has the declared type from the start.
         if self.is_display(value) && self.fits(value, declared) {
+            if let Some(ty) = self.display_as(value, declared) {
+                return ty;
+            }
             return crate::types::union::filter(self.db.store(), declared, |part| part != Type::None);
         }
         let given = self.expr(value);
@@ -239,6 +277,11 @@ impl Infer<'_> {
         let db = self.db;
         let record = &self.index.defs[def];
         match &record.kind {
+            // `x = other()  # type: ignore`: the author says that this is not what the name is.
+            DefKind::Assign { .. } if self.is_overruled(def) => {
+                let cause = Cause { kind: CauseKind::Dynamic, file: self.file, range: record.range, name: record.name };
+                Type::Unknown(db.store().intern_cause(cause))
+            }
             DefKind::Assign { value, unpack, .. } => {
                 if unpack.is_none()
                     && let Some(special) = self.special_assignment(def, *value)
@@ -331,6 +374,26 @@ impl Infer<'_> {
                 self.form(ty)
             }
         }
+    }
+
+    /// Whether a name that is bound elsewhere as well is assigned on a line whose findings a comment hides.
+    fn is_overruled(&self, def: DefId) -> bool {
+        use leitmotiv_syntax::comments::Meaning;
+        let index = self.index;
+        let record = &index.defs[def];
+        if index.comments.is_empty() || self.is_attribute(def) {
+            return false;
+        }
+        let symbol = &index.scopes[record.scope].symbols[&record.name];
+        if symbol.defs.len() + symbol.foreign.len() < 2 {
+            return false;
+        }
+        let line = index.lines.0.index_of(record.range.start());
+        index.comments.iter().any(|comment| {
+            matches!(comment.meaning, Some(Meaning::Ignore { .. }))
+                && !comment.own_line
+                && index.lines.0.index_of(comment.range.start()) == line
+        })
     }
 
     /// The class as a value.
@@ -605,6 +668,17 @@ impl Infer<'_> {
                     }
                     Some(false) => Some(false),
                     Some(true) => Some(self.swallows(manager, is_async)),
+                },
+                Reach::Constant { of, import, positive } => match known(self, of) {
+                    None => {
+                        waiting.push(of);
+                        None
+                    }
+                    Some(false) => Some(false),
+                    Some(true) => {
+                        let outcome = crate::module::imported_constant(self.db, self.file, import, 0);
+                        Some(outcome.is_none_or(|outcome| outcome == positive))
+                    }
                 },
                 Reach::Join { start, len } => {
                     let parts = index.joined(start, len);

@@ -97,9 +97,16 @@ impl Infer<'_> {
         let own: Vec<Type> = parts(store, &ty).to_vec();
         let wanted: Vec<Type> = parts(store, &wanted).to_vec();
         let mut kept = Vec::new();
+        // Where some parts surely pass, those that merely have a few members in common are not meant.
+        let sure = own.iter().any(|part| wanted.iter().any(|one| self.is_class_of(*part, *one) == Some(true)));
         for part in &own {
+            if sure && self.is_protocol(*part) {
+                kept.extend(wanted.iter().any(|one| self.is_class_of(*part, *one) == Some(true)).then_some(*part));
+                continue;
+            }
             if part.is_dynamic() {
-                kept.extend(wanted.iter().copied());
+                // Of a value that merely has a protocol's members, all else is as unknown as before.
+                kept.extend(wanted.iter().map(|one| if self.is_protocol(*one) { *part } else { *one }));
                 continue;
             }
             for one in &wanted {
@@ -107,6 +114,9 @@ impl Infer<'_> {
                     Some(true) => {
                         kept.push(*part);
                         break;
+                    }
+                    None if self.is_protocol(*one) && !self.is_object(*part) => {
+                        kept.push(Type::Unknown(self.dynamic_cause()));
                     }
                     None => {
                         kept.push(self.with_arguments(*part, *one));
@@ -125,6 +135,26 @@ impl Infer<'_> {
             };
         }
         join(store, kept)
+    }
+
+    fn is_protocol(&self, ty: Type) -> bool {
+        matches!(ty, Type::Instance(id)
+            if classes::info(self.db, self.db.store().instance(id).class).kind == classes::ClassKind::Protocol)
+    }
+
+    fn is_object(&self, ty: Type) -> bool {
+        matches!(ty, Type::Instance(id)
+            if crate::module::is_builtin(self.db, self.db.store().instance(id).class, known::OBJECT))
+    }
+
+    /// The cause of a value that has members beside those of its class.
+    fn dynamic_cause(&self) -> crate::types::CauseId {
+        self.db.store().intern_cause(crate::types::Cause {
+            kind: CauseKind::Dynamic,
+            file: self.file,
+            range: leitmotiv_syntax::TextRange::default(),
+            name: known::EMPTY,
+        })
     }
 
     /// Whether a class derived from the type and another may exist.

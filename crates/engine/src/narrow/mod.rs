@@ -21,6 +21,24 @@ impl Infer<'_> {
         if ty == Type::Never {
             return ty;
         }
+        // A type variable is looked at as what it may stand for; where that says nothing new, it stays.
+        let opened = self.opened(ty);
+        let narrowed = self.narrow_opened(opened, condition, subject, positive);
+        if narrowed == opened { ty } else { narrowed }
+    }
+
+    /// A type with its variables replaced by what they are constrained to, or by a bound that is a union.
+    fn opened(&self, ty: Type) -> Type {
+        crate::types::union::map(self.db.store(), ty, |part| match (part, self.upper(part)) {
+            (Type::Var(id), upper) => {
+                let is_open = !self.db.store().variable(id).constraints.is_empty();
+                if is_open || matches!(upper, Type::Union(_)) { upper } else { part }
+            }
+            _ => part,
+        })
+    }
+
+    fn narrow_opened(&mut self, ty: Type, condition: ExprId, subject: ExprId, positive: bool) -> Type {
         let index = self.index;
         if condition == subject {
             return self.truthy_part(ty, positive);
@@ -45,6 +63,15 @@ impl Infer<'_> {
         }
     }
 
+    /// The parts of a type that do not surely have a member; all of them where none would be left.
+    fn without_member(&self, ty: Type, name: leitmotiv_syntax::names::Name) -> Type {
+        let left = filter(self.db.store(), ty, |part| match part {
+            Type::Instance(id) => classes::members::find(self.db, id, name, None).is_none(),
+            _ => true,
+        });
+        if left == Type::Never { ty } else { left }
+    }
+
     fn is_named(&self, expr: ExprId, subject: ExprId) -> bool {
         matches!(self.index.exprs[expr], Expr::Named { value, .. } if value == subject)
     }
@@ -62,8 +89,11 @@ impl Infer<'_> {
             (Expr::Name(known::ISSUBCLASS, _), Some(class)) => self.narrow_isinstance(ty, class, positive, true),
             (Expr::Name(known::CALLABLE, _), None) => self.narrow_callable(ty, subject, positive),
             (Expr::Name(known::BOOL_CLASS, _), None) => self.truthy_part(ty, positive),
-            (Expr::Name(known::HASATTR, _), Some(name)) if positive => {
+            (Expr::Name(known::HASATTR, _), Some(name)) => {
                 let Expr::Str(Some(name)) = self.index.exprs[name] else { return ty };
+                if !positive {
+                    return self.without_member(ty, name);
+                }
                 // Where the attribute is not known, the object is one that cannot be known by its class.
                 let all: Vec<Type> = parts(self.db.store(), &ty).to_vec();
                 let with: Vec<Type> = all.iter().copied().filter(|part| self.member(*part, name).is_some()).collect();
@@ -140,6 +170,7 @@ impl Infer<'_> {
     /// `x is None`, `x == "north"`, `x is Berth.NORTH`
     pub(crate) fn narrow_equal(&mut self, ty: Type, other: Type, same: bool, identity: bool) -> Type {
         let store = self.db.store();
+        let other = self.only_member(other);
         match other {
             Type::None => filter(store, ty, |part| match part {
                 Type::None => same,
@@ -175,6 +206,19 @@ impl Infer<'_> {
         }
     }
 
+    /// The member of an enumeration that has but one, as sentinels do.
+    fn only_member(&self, ty: Type) -> Type {
+        let Type::Instance(id) = ty else { return ty };
+        let class = self.db.store().instance(id).class;
+        if classes::info(self.db, class).kind != ClassKind::Enum {
+            return ty;
+        }
+        match classes::enum_members(self.db, class).as_slice() {
+            [only] => Type::Literal(self.db.store().intern_literal(Literal::Enum(class, *only))),
+            _ => ty,
+        }
+    }
+
     /// `x in ("north", "south")`
     fn narrow_in(&mut self, ty: Type, container: ExprId, inside: bool) -> Type {
         let store = self.db.store();
@@ -194,10 +238,10 @@ impl Infer<'_> {
             }
         };
         let candidates: Vec<Type> = parts_of.iter().map(|part| self.quietly(*part)).collect();
-        if !candidates.iter().all(|candidate| matches!(candidate, Type::Literal(_) | Type::None)) {
-            return ty;
-        }
         if inside {
+            if !candidates.iter().all(|candidate| matches!(candidate, Type::Literal(_) | Type::None)) {
+                return ty;
+            }
             let kept: Vec<Type> =
                 candidates.iter().map(|candidate| self.narrow_equal(ty, *candidate, true, false)).collect();
             return self.join(kept);

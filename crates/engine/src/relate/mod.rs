@@ -69,7 +69,12 @@ impl Infer<'_> {
         let store = self.db.store();
         match (given, expected) {
             (Type::Never | Type::Any | Type::Unknown(_), _) | (_, Type::Any | Type::Unknown(_)) => true,
-            (Type::Union(id), _) => store.union_parts(id).iter().all(|part| self.fits_within(*part, expected, depth)),
+            // A part that is not known may be all there ever is.
+            (Type::Union(id), _) => {
+                let parts = store.union_parts(id);
+                parts.iter().any(|part| part.is_dynamic())
+                    || parts.iter().all(|part| self.fits_within(*part, expected, depth))
+            }
             (_, Type::Var(var)) => {
                 let variable = store.variable(var);
                 match variable.kind {
@@ -85,6 +90,7 @@ impl Infer<'_> {
             (_, Type::Union(id)) => {
                 let parts = store.union_parts(id);
                 parts.iter().any(|part| self.fits_within(given, *part, depth))
+                    || (matches!(given, Type::Var(_)) && self.fits_within(self.upper(given), expected, depth))
                     || self.expands_into(given, expected, depth)
             }
             (Type::Var(_), _) => {
@@ -279,7 +285,16 @@ impl Infer<'_> {
         if matches!(have_info.kind, ClassKind::TypedDict { .. }) {
             return matches!(want_info.kind, ClassKind::TypedDict { .. }) || is_mapping(self, want.class);
         }
-        have_info.unknown_base.is_some()
+        have_info.unknown_base.is_some() || self.is_stand_in(own)
+    }
+
+    /// Whether instances of a class stand in for others: `__getattr__` makes attributes, and nobody said of what type.
+    fn is_stand_in(&self, instance: InstanceId) -> bool {
+        let found = classes::members::find(self.db, instance, known::GETATTR, None);
+        let Some(Type::Function(id)) = found.map(|found| found.member.ty) else { return false };
+        let function = *self.db.store().function(id);
+        !function.file.is_stub(self.db)
+            && crate::functions::declared(self.db, function.file, function.function).returns.is_none()
     }
 
     /// Functions, modules and other values whose class matters only as a protocol.

@@ -61,6 +61,7 @@ impl<'a> Lower<'a> {
                     self.fill(value, FillKind::Item { key: index }, assigned);
                     if let Some(chain) = self.make_chain(id) {
                         self.flow.forget_below(chain);
+                        self.flow.forget_items_beside(chain);
                         // Only where what is read back is what was written; the engine checks that for items.
                         let value = self.index.values.push(Value::Natural(assigned));
                         self.flow.set(Place::Chain(chain), Some(value));

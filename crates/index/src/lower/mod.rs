@@ -1,13 +1,19 @@
 //! The walk from the parser's tree to a [`ModuleIndex`].
 //!
 //! - this file: the walk's state, scopes, names, and the entry [`index_module`]
-//! - [`expressions`]: expressions and conditions
+//! - [`expressions`]: expressions
+//! - [`conditions`]: conditions, where they lead and what they may narrow
+//! - [`constants`]: conditions that the target version and platform decide
+//! - [`chains`]: attributes and items whose values the flow keeps
 //! - [`statements`]: statements and control flow
 //! - [`definitions`]: functions, classes, parameters, assignment targets
 //! - [`patterns`]: the `match` statement
 //!
 //! A function's body is lowered after the body it stands in, so that it can see what its closure ends up as.
 
+mod chains;
+mod conditions;
+mod constants;
 mod definitions;
 mod expressions;
 mod patterns;
@@ -65,6 +71,7 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
         class_first_params: Vec::new(),
         type_comments: FxHashMap::default(),
         foreign: Vec::new(),
+        versions: FxHashMap::default(),
     };
     for comment in &parsed.comments {
         if let Some(leitmotiv_syntax::comments::Meaning::Type(range)) = &comment.meaning {
@@ -139,6 +146,8 @@ struct Lower<'a> {
     type_comments: FxHashMap<usize, TextRange>,
     /// Captured values of the function being lowered.
     foreign: Vec<FxHashMap<(ScopeId, Name), Captured>>,
+    /// Names of the module that hold the version or a part of it.
+    versions: FxHashMap<Name, constants::Version>,
 }
 
 impl<'a> Lower<'a> {
@@ -298,17 +307,66 @@ impl<'a> Lower<'a> {
     }
 
     fn push(&mut self, expr: Expr, range: TextRange) -> ExprId {
+        if may_raise(&expr) {
+            self.flow.may_raise();
+        }
         self.index.spans.push(range);
         self.index.exprs.push(expr)
     }
 
     fn statement(&mut self, kind: StatementKind, range: TextRange) {
+        if !matches!(
+            kind,
+            StatementKind::Expr(_)
+                | StatementKind::Assign { .. }
+                | StatementKind::Annotated { .. }
+                | StatementKind::Import(_)
+        ) {
+            self.flow.may_raise();
+        }
         let reach = self.flow.reach;
         self.index.bodies[self.body].statements.push(Statement { kind, reach, range });
     }
 
     fn name_text(&self, name: Name) -> &str {
         self.names.text(name)
+    }
+}
+
+/// Whether evaluating an expression may raise an exception, its parts apart.
+fn may_raise(expr: &Expr) -> bool {
+    match expr {
+        Expr::Invalid
+        | Expr::None
+        | Expr::Bool(_)
+        | Expr::Ellipsis
+        | Expr::Int(_)
+        | Expr::Float
+        | Expr::Complex
+        | Expr::Str(_)
+        | Expr::Bytes(_)
+        | Expr::Name(..)
+        | Expr::Slice { .. }
+        | Expr::Conditional { .. }
+        | Expr::Lambda(_)
+        | Expr::List(_)
+        | Expr::Tuple(_)
+        | Expr::BoolOp { .. }
+        | Expr::Named { .. } => false,
+        Expr::FString(_)
+        | Expr::Attribute { .. }
+        | Expr::Subscript { .. }
+        | Expr::Call { .. }
+        | Expr::Binary { .. }
+        | Expr::Unary { .. }
+        | Expr::Compare { .. }
+        | Expr::Comprehension(_)
+        | Expr::Set(_)
+        | Expr::Dict(_)
+        | Expr::Starred(_)
+        | Expr::Await(_)
+        | Expr::Yield(_)
+        | Expr::YieldFrom(_) => true,
     }
 }
 

@@ -69,6 +69,7 @@ impl<'a> Lower<'a> {
             Stmt::Import(statement) => {
                 let mut defs = Vec::with_capacity(statement.names.len());
                 for alias in &statement.names {
+                    self.flow.may_raise();
                     let module = self.names.get(alias.name.as_str());
                     let (bound, at, is_alias) = match &alias.asname {
                         Some(name) => (self.names.get(name.as_str()), name.range(), true),
@@ -92,6 +93,7 @@ impl<'a> Lower<'a> {
         let module = self.names.get(statement.module.as_ref().map_or("", |module| module.as_str()));
         let level = statement.level;
         let mut defs = Vec::with_capacity(statement.names.len());
+        self.flow.may_raise();
         for alias in &statement.names {
             let name = self.names.get(alias.name.as_str());
             if alias.name.as_str() == "*" {
@@ -140,6 +142,10 @@ impl<'a> Lower<'a> {
         for target in &statement.targets {
             if is_module && matches!(target, Ast::Name(name) if name.id.as_str() == "__all__") {
                 self.index.exported = self.string_list(value);
+            }
+            if is_module && let Ast::Name(name) = target {
+                let name = self.names.get(name.id.as_str());
+                self.note_constant(name, value);
             }
             let kind = |unpack| DefKind::Assign { value, unpack, comment };
             targets.push(self.target(target, &mut SmallVec::new(), &kind));
@@ -377,6 +383,8 @@ impl<'a> Lower<'a> {
     }
 
     fn jump(&mut self, is_break: bool) {
+        // A `finally` on the way sees all that was written.
+        self.flow.may_raise();
         let Some(target) = self.loops.last() else { return };
         // The state stays for the (unreachable) rest of the block, and for marks set since; the jump takes a copy.
         let exit = self.flow.peek(target.mark);
@@ -449,6 +457,9 @@ impl<'a> Lower<'a> {
             }
             if statement.handlers.iter().any(|handler| handles(handler, &["AttributeError", "NameError"], false)) {
                 self.index.guarded_members.push(range);
+            }
+            if statement.handlers.iter().any(|handler| handles(handler, &["Exception", "BaseException"], true)) {
+                self.index.guarded_none.push(range);
             }
         }
         let mark = self.flow.mark();

@@ -1,0 +1,81 @@
+//! Calls whose result is expected to be of some type: what stands for type variables is then taken from there first
+//! (typing specification, "Bidirectional inference").
+
+use leitmotiv_index::tree::{Expr, ExprId};
+
+use super::construct::Constructor;
+use super::{Candidate, given};
+use crate::infer::Infer;
+use crate::types::substitute::{Substitution, has_variables};
+use crate::types::union::parts;
+use crate::types::Type;
+
+impl Infer<'_> {
+    /// Whether a call gives what is expected once the expectation says what stands for its variables.
+    pub(crate) fn call_fits(&mut self, expr: ExprId, expected: Type) -> bool {
+        let index = self.index;
+        let Expr::Call { callee, args } = &index.exprs[expr] else { return false };
+        let callee = self.quietly(*callee);
+        let given = given(args);
+        let wanted = parts(self.db.store(), &expected).to_vec();
+        wanted.into_iter().filter(|part| *part != Type::None).any(|part| match callee {
+            Type::Class(id) => {
+                let Constructor::Candidates(candidates, _) = self.constructor(id) else { return false };
+                let made = Type::Instance(self.in_own_terms(id));
+                self.any_gives(&candidates, Some(made), &given, part)
+            }
+            Type::Function(_) | Type::Method(_) => {
+                let candidates = self.candidates(callee);
+                self.any_gives(&candidates, None, &given, part)
+            }
+            _ => false,
+        })
+    }
+
+    /// Whether one of the candidates takes the arguments and gives `expected`; `made` is what constructors make, in terms of
+    /// their class's variables.
+    fn any_gives(
+        &mut self,
+        candidates: &[Candidate],
+        made: Option<Type>,
+        given: &[super::bind::Given],
+        expected: Type,
+    ) -> bool {
+        let store = self.db.store();
+        candidates.iter().any(|candidate| {
+            let result = made.unwrap_or(candidate.signature.returns);
+            if !has_variables(store, result) || has_variables(store, expected) {
+                return false;
+            }
+            let mut start = candidate.start.clone();
+            self.expect(result, expected, &mut start);
+            let candidate = Candidate { start, ..candidate.clone() };
+            let Ok(solution) = self.bind_arguments(&candidate, given) else { return false };
+            let result = self.solved(solution.apply(store, result));
+            self.assignable(result, expected)
+        })
+    }
+
+    /// Notes what must stand for the variables of `result` so that it fits `expected`.
+    fn expect(&mut self, result: Type, expected: Type, solution: &mut Substitution) {
+        let store = self.db.store();
+        match result {
+            Type::Var(var) => solution.set(var, expected),
+            Type::Instance(id) => {
+                let instance = store.instance(id).clone();
+                let Some(args) = self.expected_args(instance.class, expected, instance.args.len()) else { return };
+                for (arg, wanted) in instance.args.iter().zip(args) {
+                    if !wanted.is_dynamic() {
+                        self.expect(*arg, wanted, solution);
+                    }
+                }
+            }
+            Type::Union(id) => {
+                for part in store.union_parts(id).to_vec() {
+                    self.expect(part, expected, solution);
+                }
+            }
+            _ => self.unify(result, expected, solution),
+        }
+    }
+}

@@ -1,0 +1,186 @@
+//! Conditions: where they lead, and what they may narrow.
+
+use leitmotiv_syntax::Ranged;
+use leitmotiv_syntax::ast::{self, Expr as Ast};
+use leitmotiv_syntax::names::known;
+use smallvec::SmallVec;
+
+use super::Lower;
+use crate::flow::{Exit, Place};
+use crate::tree::*;
+
+/// What lowering a condition gives: its expression and where it leads.
+pub(super) struct Branches {
+    pub(super) expr: ExprId,
+    pub(super) yes: Exit,
+    pub(super) no: Exit,
+}
+
+impl<'a> Lower<'a> {
+    /// Lowers a condition. The current state stays as it was; the exits say what holds where it came out true or false.
+    pub(super) fn condition(&mut self, expr: &'a Ast) -> Branches {
+        match expr {
+            Ast::UnaryOp(unary) if unary.op == ast::UnaryOp::Not => {
+                let inner = self.condition(&unary.operand);
+                let not = self.push(Expr::Unary { op: UnaryOp::Not, operand: inner.expr }, unary.range());
+                Branches { expr: not, yes: inner.no, no: inner.yes }
+            }
+            Ast::BoolOp(bool_op) => self.bool_op(bool_op),
+            atom => self.atom(atom),
+        }
+    }
+
+    fn bool_op(&mut self, bool_op: &'a ast::ExprBoolOp) -> Branches {
+        let and = bool_op.op == ast::BoolOp::And;
+        let mark = self.flow.mark();
+        let mut operands = Vec::with_capacity(bool_op.values.len());
+        let mut early = Vec::with_capacity(bool_op.values.len());
+        for operand in &bool_op.values {
+            let branches = self.condition(operand);
+            operands.push(branches.expr);
+            // `and` is left early when an operand is false, `or` when one is true.
+            let (on, out) = if and { (branches.yes, branches.no) } else { (branches.no, branches.yes) };
+            let so_far = self.flow.take(mark);
+            self.flow.resume(&so_far);
+            self.flow.resume(&out);
+            early.push(self.flow.take(mark));
+            self.flow.resume(&so_far);
+            self.flow.resume(&on);
+        }
+        let through = self.flow.take(mark);
+        self.flow.join(&mut self.index, &early);
+        let early = self.flow.take(mark);
+        let expr = self.push(Expr::BoolOp { and, operands: operands.into_boxed_slice() }, bool_op.range());
+        if and { Branches { expr, yes: through, no: early } } else { Branches { expr, yes: early, no: through } }
+    }
+
+    fn atom(&mut self, atom: &'a Ast) -> Branches {
+        let mark = self.flow.mark();
+        let expr = self.expr(atom);
+        let outcome = self.static_outcome(expr);
+        let mut subjects: SmallVec<[ExprId; 3]> = SmallVec::new();
+        self.subjects(expr, &mut subjects);
+        let state = self.flow.take(mark);
+        let yes = self.branch(mark, &state, expr, &subjects, true, outcome);
+        let no = self.branch(mark, &state, expr, &subjects, false, outcome);
+        Branches { expr, yes, no }
+    }
+
+    fn branch(
+        &mut self,
+        mark: crate::flow::Mark,
+        state: &Exit,
+        condition: ExprId,
+        subjects: &[ExprId],
+        positive: bool,
+        outcome: Option<bool>,
+    ) -> Exit {
+        self.flow.resume(state);
+        let decisive = !positive && self.may_exhaust(condition);
+        for subject in subjects {
+            let Some((place, of)) = self.narrowable(*subject) else { continue };
+            let value = self.index.values.push(Value::Narrow { of, condition, subject: *subject, positive });
+            self.flow.narrow(place, value);
+            if decisive && matches!(place, Place::Name(..)) {
+                self.flow.reach = self.index.reaches.push(Reach::WhileAny { of: self.flow.reach, value });
+            }
+        }
+        if outcome.is_some_and(|outcome| outcome != positive) {
+            self.flow.reach = ReachId::NEVER;
+        } else if let Some(import) = self.imported_constant(condition) {
+            let of = self.flow.reach;
+            self.flow.reach = self.index.reaches.push(Reach::Constant { of, import, positive });
+        }
+        self.flow.take(mark)
+    }
+
+    /// Whether the condition's failing can leave nothing of a value, as in the last of a chain of `isinstance`.
+    fn may_exhaust(&self, condition: ExprId) -> bool {
+        match &self.index.exprs[condition] {
+            Expr::Call { callee, .. } => {
+                matches!(self.index.exprs[*callee], Expr::Name(known::ISINSTANCE | known::ISSUBCLASS, _))
+            }
+            Expr::Compare { rest, .. } => matches!(rest.as_ref(), [(CompareOp::Is | CompareOp::Eq | CompareOp::In, _)]),
+            _ => false,
+        }
+    }
+
+    /// The parts of an atomic condition whose types its outcome may narrow.
+    fn subjects(&self, condition: ExprId, subjects: &mut SmallVec<[ExprId; 3]>) {
+        match &self.index.exprs[condition] {
+            Expr::Name(..) | Expr::Named { .. } | Expr::Attribute { .. } | Expr::Subscript { .. } => {
+                subjects.push(condition);
+            }
+            Expr::Compare { left, rest } => {
+                if let [(op, right)] = rest.as_ref() {
+                    self.operand_subjects(*left, subjects);
+                    // `3 in x` says something about `x` too; `x < y` about neither.
+                    if !matches!(op, CompareOp::Lt | CompareOp::LtE | CompareOp::Gt | CompareOp::GtE) {
+                        self.operand_subjects(*right, subjects);
+                    }
+                }
+            }
+            Expr::Call { args, .. } => {
+                if let Some(Arg { kind: ArgKind::Positional, value }) = args.first() {
+                    self.operand_subjects(*value, subjects);
+                }
+            }
+            _ => {}
+        }
+        subjects.retain(|subject| {
+            matches!(
+                self.index.exprs[*subject],
+                Expr::Name(..) | Expr::Attribute { .. } | Expr::Subscript { .. } | Expr::Named { .. }
+            )
+        });
+    }
+
+    fn operand_subjects(&self, operand: ExprId, subjects: &mut SmallVec<[ExprId; 3]>) {
+        match &self.index.exprs[operand] {
+            Expr::Name(..) => subjects.push(operand),
+            Expr::Named { value, .. } => {
+                subjects.push(*value);
+                subjects.push(operand);
+            }
+            // Tags: `shape.kind == "round"` narrows `shape` as well.
+            Expr::Attribute { value, .. } | Expr::Subscript { value, .. } => {
+                subjects.push(*value);
+                subjects.push(operand);
+            }
+            // `type(x) is C`, `len(x) == 2`
+            Expr::Call { args, .. } => {
+                if let [Arg { kind: ArgKind::Positional, value }] = args.as_ref() {
+                    subjects.push(*value);
+                }
+            }
+            _ => {}
+        }
+    }
+
+    /// The place that an expression denotes and its value here, if conditions may narrow it.
+    pub(super) fn narrowable(&mut self, expr: ExprId) -> Option<(Place, ValueId)> {
+        match self.index.exprs[expr] {
+            Expr::Name(name, value) => {
+                let owner = self.owner(name).unwrap_or(ScopeId(0));
+                let place = Place::Name(owner, name);
+                // An earlier part of the same condition may have narrowed it already.
+                Some((place, self.flow.get(place).unwrap_or(value)))
+            }
+            Expr::Named { def, .. } => {
+                let name = self.index.defs[def].name;
+                let place = Place::Name(self.index.defs[def].scope, name);
+                self.flow.get(place).map(|value| (place, value))
+            }
+            Expr::Attribute { .. } | Expr::Subscript { .. } => {
+                let chain = self.make_chain(expr)?;
+                let place = Place::Chain(chain);
+                let value = match self.flow.get(place) {
+                    Some(value) => value,
+                    None => self.index.values.push(Value::Natural(expr)),
+                };
+                Some((place, value))
+            }
+            _ => None,
+        }
+    }
+}

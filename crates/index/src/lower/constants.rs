@@ -1,0 +1,160 @@
+//! Conditions whose outcome the target version and platform decide (typing specification, "Version and platform
+//! checking"), also where they are kept in a name of the module first, as in `PY3 = sys.version_info[0] == 3`.
+
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Lower;
+use crate::tree::*;
+
+/// A part of the version.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Version {
+    /// `sys.version_info`, or its first items
+    Whole,
+    /// `sys.version_info[0]`
+    Major,
+    /// `sys.version_info[1]`
+    Minor,
+}
+
+impl Lower<'_> {
+    /// Notes what a name of the module is assigned, if that is known from the start.
+    pub(super) fn note_constant(&mut self, name: Name, value: ExprId) {
+        let known_before = self.index.constants.contains_key(&name)
+            || self.versions.contains_key(&name)
+            || self.index.scopes[ScopeId(0)].symbols.get(&name).is_some_and(|symbol| symbol.defs.len() > 1);
+        if known_before {
+            // Assigned more than once: not decided by the first.
+            self.index.constants.insert(name, None);
+            self.versions.remove(&name);
+        } else if let Some(outcome) = self.static_outcome(value)
+            && !matches!(self.index.exprs[value], Expr::Bool(_) | Expr::Int(_))
+        {
+            self.index.constants.insert(name, Some(outcome));
+        } else if let Some(version) = self.version(value) {
+            self.versions.insert(name, version);
+        }
+    }
+
+    /// What a condition always comes out as on the target version and platform.
+    pub(super) fn static_outcome(&self, expr: ExprId) -> Option<bool> {
+        match &self.index.exprs[expr] {
+            Expr::Bool(value) => Some(*value),
+            Expr::Int(Some(value)) => Some(*value != 0),
+            Expr::Name(known::TYPE_CHECKING, _) | Expr::Attribute { name: known::TYPE_CHECKING, .. } => Some(true),
+            Expr::Name(name, _) if self.is_module_name(expr) => self.index.constants.get(name).copied().flatten(),
+            Expr::Unary { op: UnaryOp::Not, operand } => self.static_outcome(*operand).map(|outcome| !outcome),
+            Expr::Compare { left, rest } => {
+                let [(op, right)] = rest.as_ref() else { return None };
+                self.static_comparison(*left, *op, *right)
+            }
+            Expr::Call { callee, args } => {
+                // sys.platform.startswith("win")
+                let Expr::Attribute { value, name, .. } = self.index.exprs[*callee] else { return None };
+                let [Arg { value: arg, .. }] = args.as_ref() else { return None };
+                if !self.is_sys(value, known::PLATFORM) || self.name_text(name) != "startswith" {
+                    return None;
+                }
+                let Expr::Str(Some(prefix)) = self.index.exprs[*arg] else { return None };
+                Some(self.target.platform.starts_with(self.name_text(prefix)))
+            }
+            _ => None,
+        }
+    }
+
+    /// Whether a name means that of the module here.
+    fn is_module_name(&self, expr: ExprId) -> bool {
+        let Expr::Name(_, value) = self.index.exprs[expr] else { return false };
+        match self.index.values[self.index.unnarrowed(value)] {
+            Value::Global(_) => true,
+            Value::Def(def) => self.index.defs[def].scope == ScopeId(0),
+            _ => false,
+        }
+    }
+
+    /// The import that gives a name its value here, if it is the only one that the module has for it.
+    pub(super) fn imported_constant(&self, expr: ExprId) -> Option<DefId> {
+        let Expr::Name(name, _) = self.index.exprs[expr] else { return None };
+        if !self.is_module_name(expr) {
+            return None;
+        }
+        let symbol = self.index.scopes[ScopeId(0)].symbols.get(&name)?;
+        let [def] = symbol.defs.as_slice() else { return None };
+        matches!(self.index.defs[*def].kind, DefKind::ImportFrom { .. }).then_some(*def)
+    }
+
+    fn static_comparison(&self, left: ExprId, op: CompareOp, right: ExprId) -> Option<bool> {
+        let exprs = &self.index.exprs;
+        // `str is bytes` asks for the language of old.
+        if let (Expr::Name(one, _), Expr::Name(other, _)) = (&exprs[left], &exprs[right])
+            && matches!((*one, *other), (known::STR, known::BYTES) | (known::BYTES, known::STR))
+        {
+            return match op {
+                CompareOp::Is | CompareOp::Eq => Some(false),
+                CompareOp::IsNot | CompareOp::NotEq => Some(true),
+                _ => None,
+            };
+        }
+        if self.is_sys(left, known::PLATFORM) {
+            let Expr::Str(Some(text)) = exprs[right] else { return None };
+            let equal = self.target.platform == self.name_text(text);
+            return match op {
+                CompareOp::Eq => Some(equal),
+                CompareOp::NotEq => Some(!equal),
+                _ => None,
+            };
+        }
+        let (major, minor) = (i64::from(self.target.version.0), i64::from(self.target.version.1));
+        let number = |expr: ExprId| if let Expr::Int(Some(number)) = exprs[expr] { Some(number) } else { None };
+        let ordering = match self.version(left)? {
+            Version::Whole => {
+                let Expr::Tuple(parts) = &exprs[right] else { return None };
+                let numbers: Vec<i64> = parts.iter().map(|part| number(*part)).collect::<Option<_>>()?;
+                // The patch level is taken as higher than any that is asked for.
+                [major, minor, i64::MAX].as_slice().cmp(numbers.as_slice())
+            }
+            Version::Major => major.cmp(&number(right)?),
+            Version::Minor => minor.cmp(&number(right)?),
+        };
+        match op {
+            CompareOp::Lt => Some(ordering.is_lt()),
+            CompareOp::LtE => Some(ordering.is_le()),
+            CompareOp::Gt => Some(ordering.is_gt()),
+            CompareOp::GtE => Some(ordering.is_ge()),
+            CompareOp::Eq => Some(ordering.is_eq()),
+            CompareOp::NotEq => Some(ordering.is_ne()),
+            _ => None,
+        }
+    }
+
+    /// The part of the version that an expression reads.
+    fn version(&self, expr: ExprId) -> Option<Version> {
+        if self.is_sys(expr, known::VERSION_INFO) {
+            return Some(Version::Whole);
+        }
+        match self.index.exprs[expr] {
+            Expr::Name(name, _) if self.is_module_name(expr) => self.versions.get(&name).copied(),
+            Expr::Attribute { value, name, .. } if self.version(value) == Some(Version::Whole) => {
+                match self.name_text(name) {
+                    "major" => Some(Version::Major),
+                    "minor" => Some(Version::Minor),
+                    _ => None,
+                }
+            }
+            Expr::Subscript { value, index, .. } if self.version(value) == Some(Version::Whole) => {
+                match self.index.exprs[index] {
+                    Expr::Int(Some(0)) => Some(Version::Major),
+                    Expr::Int(Some(1)) => Some(Version::Minor),
+                    Expr::Slice { lower: None, step: None, .. } => Some(Version::Whole),
+                    _ => None,
+                }
+            }
+            _ => None,
+        }
+    }
+
+    fn is_sys(&self, expr: ExprId, attribute: Name) -> bool {
+        matches!(self.index.exprs[expr], Expr::Attribute { value, name, .. }
+            if name == attribute && matches!(self.index.exprs[value], Expr::Name(known::SYS, _)))
+    }
+}

@@ -1,0 +1,2 @@
+# The classes of `collections.abc` are defined in this module.
+from collections.abc import *
