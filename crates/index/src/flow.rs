@@ -57,6 +57,8 @@ pub struct Flow {
     pub reach: ReachId,
     chains: FxHashMap<Link, ChainId>,
     links: Vec<Link>,
+    /// For each chain, those that are one link longer.
+    longer: FxHashMap<ChainId, Vec<ChainId>>,
     /// The writes inside of `try` and `with` blocks that an exception may follow, innermost last.
     recorders: Vec<Vec<(Place, Option<ValueId>)>>,
     /// Writes that nothing has followed yet that could raise an exception.
@@ -80,6 +82,7 @@ impl Flow {
             reach: ReachId::ALWAYS,
             chains: FxHashMap::default(),
             links: Vec::new(),
+            longer: FxHashMap::default(),
             recorders: Vec::new(),
             pending: Vec::new(),
         }
@@ -135,6 +138,9 @@ impl Flow {
         }
         let id = ChainId(u32::try_from(self.links.len()).unwrap_or(u32::MAX));
         self.links.push(link);
+        if let Link::Attribute(base, _) | Link::Index(base, _) | Link::Key(base, _) | Link::Variable(base, _) = link {
+            self.longer.entry(base).or_default().push(id);
+        }
         self.chains.insert(link, id);
         id
     }
@@ -184,49 +190,30 @@ impl Flow {
             return;
         };
         let by_name = matches!(self.links[written.0 as usize], Link::Variable(..));
-        let mut hit: Vec<ChainId> = self
-            .current
-            .keys()
-            .filter_map(|place| match place {
-                Place::Chain(other) if *other != written => match self.links[other.0 as usize] {
-                    Link::Index(base, _) | Link::Key(base, _) if by_name && base == object => Some(*other),
-                    Link::Variable(base, _) if base == object => Some(*other),
-                    _ => None,
-                },
-                _ => None,
-            })
-            .collect();
-        hit.sort_by_key(|chain| chain.0);
-        for chain in hit {
-            self.forget_below(chain);
-            self.set(Place::Chain(chain), None);
+        for beside in self.below(object) {
+            let may_be_same = match self.links[beside.0 as usize] {
+                Link::Index(..) | Link::Key(..) => by_name,
+                Link::Variable(..) => true,
+                Link::Root(_) | Link::Attribute(..) => false,
+            };
+            if may_be_same && beside != written {
+                self.forget_below(beside);
+                self.set(Place::Chain(beside), None);
+            }
         }
     }
 
     /// Forgets what is known of chains that begin with `chain` and go on.
     pub fn forget_below(&mut self, chain: ChainId) {
-        let mut hit: Vec<ChainId> = self
-            .current
-            .keys()
-            .filter_map(|place| match place {
-                Place::Chain(other) if *other != chain && self.begins_with(*other, chain) => Some(*other),
-                _ => None,
-            })
-            .collect();
-        hit.sort_by_key(|chain| chain.0);
-        for chain in hit {
-            self.set(Place::Chain(chain), None);
+        for longer in self.below(chain) {
+            self.forget_below(longer);
+            self.set(Place::Chain(longer), None);
         }
     }
 
-    fn begins_with(&self, mut chain: ChainId, prefix: ChainId) -> bool {
-        while chain != prefix {
-            chain = match self.links[chain.0 as usize] {
-                Link::Root(_) => return false,
-                Link::Attribute(base, _) | Link::Index(base, _) | Link::Key(base, _) | Link::Variable(base, _) => base,
-            };
-        }
-        true
+    /// The chains that are one link longer, in the order in which they were made.
+    fn below(&self, chain: ChainId) -> Vec<ChainId> {
+        self.longer.get(&chain).cloned().unwrap_or_default()
     }
 
     /// The point to which [`Flow::take`] goes back.

@@ -361,7 +361,7 @@ impl Infer<'_> {
             let fits = match argument.expr {
                 // What is partly unknown may never be the part that does not fit.
                 Some(expr) if self.is_partly_unknown(expr) => true,
-                Some(expr) => self.fits(expr, expected),
+                Some(expr) => self.fits(expr, expected) || self.some_part_fits(expr, expected),
                 None => self.assignable(argument.ty, expected),
             };
             if !fits {
@@ -374,6 +374,15 @@ impl Infer<'_> {
             }
         }
         Ok(solution)
+    }
+
+    /// Whether an element of a container that nobody declared may be one that fits.
+    fn some_part_fits(&mut self, expr: ExprId, expected: Type) -> bool {
+        let given = self.expr(expr);
+        let store = self.db.store();
+        matches!(given, Type::Union(_))
+            && crate::types::union::parts(store, &given).iter().any(|part| self.assignable(*part, expected))
+            && self.is_loose_element(expr)
     }
 
     fn is_partly_unknown(&mut self, expr: ExprId) -> bool {

@@ -185,19 +185,10 @@ impl Infer<'_> {
 
     /// Whether a class or one of its bases stands under a decorator that may give it another constructor.
     fn is_remade(&self, mro: &[InstanceId]) -> bool {
-        use leitmotiv_index::tree::Expr;
         mro.iter().any(|entry| {
             let class = self.db.store().instance(*entry).class;
             let index = crate::module::module_index(self.db, class.file);
-            index.classes[class.class].decorators.iter().any(|decorator| {
-                let head = match index.exprs[*decorator] {
-                    Expr::Call { callee, .. } => callee,
-                    _ => *decorator,
-                };
-                !matches!(index.exprs[head], Expr::Name(name, _) | Expr::Attribute { name, .. }
-                    if matches!(self.text(name), "dataclass" | "final" | "total_ordering" | "runtime_checkable" | "unique"
-                        | "no_type_check" | "deprecated" | "verify"))
-            })
+            index.classes[class.class].decorators.iter().any(|decorator| classes::remakes(self.db, index, *decorator))
         })
     }
 

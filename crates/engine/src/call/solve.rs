@@ -34,6 +34,13 @@ impl Infer<'_> {
                 }
                 let given = self.widen(given);
                 if !variable.constraints.is_empty() {
+                    // Another variable that can only be the same things stays itself.
+                    if let Type::Var(other) = given
+                        && store.variable(other).constraints == variable.constraints
+                    {
+                        solution.set(var, given);
+                        return;
+                    }
                     // The first constraint that takes it.
                     let constraints = variable.constraints.clone();
                     let chosen = constraints.iter().copied().find(|one| self.assignable(given, *one));

@@ -8,7 +8,7 @@ use super::{ClassKind, as_base, class_arguments, info};
 use crate::db::{Db, File};
 use crate::functions;
 use crate::infer::Infer;
-use crate::module::{builtin, converge, instance_of, module_index, scope_type};
+use crate::module::{builtin, builtin_instance, converge, instance_of, module_index, scope_type};
 use crate::types::substitute::rewrite;
 use crate::types::{Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind};
 
@@ -64,6 +64,7 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
     }
     let mut parts: Vec<Type> = Vec::new();
     let mut first = None;
+    let mut false_start = false;
     if let Some(symbol) = symbol {
         first = symbol.defs.first().copied();
         let ty = scope_type(db, file, record.scope, name);
@@ -76,20 +77,33 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         if matches!(ty, Type::Property(_)) || is_descriptor(db, ty) {
             return Some(Member { ty, declared: false, in_class: true, def: first? });
         }
-        parts.push(ty);
+        match symbol.defs.as_slice() {
+            [only] if is_false(index, *only) => false_start = true,
+            _ => parts.push(ty),
+        }
     }
     for def in assigned.into_iter().flatten() {
         first = first.or(Some(*def));
+        if is_false(index, *def) {
+            false_start = true;
+            continue;
+        }
         let mut infer = Infer::new(db, file, index.defs[*def].body);
         if infer.reachable(index.defs[*def].reach) {
             let ty = infer.definition(*def);
             // A literal type that was declared stays what it is.
-            let is_said = matches!(index.defs[*def].kind, DefKind::Assign { value, unpack: None, .. }
-                if infer.is_said(value));
-            parts.push(if is_said { ty } else { infer.widen_for_others(ty) });
+            let wide = infer.widen_for_others(ty);
+            let is_said = wide != ty
+                && matches!(index.defs[*def].kind, DefKind::Assign { value, unpack: None, .. } if infer.is_said(value));
+            parts.push(if is_said { ty } else { wide });
         }
     }
     let def = first?;
+    // `self.file = False` before it is a file: like None, it stands for what is not there yet.
+    let truth = builtin_instance(db, known::BOOL_CLASS, &[]);
+    if false_start && !parts.iter().any(|part| matches!(part, Type::Instance(_)) && *part != truth) {
+        parts.insert(0, truth);
+    }
     let mut ty = fill_attribute(&mut infer, class, name, crate::types::union::join(db.store(), parts));
     // What is only ever None (or else unknown), or an empty tuple, in its own class is there to be filled by others: by
     // subclasses, or from outside.
@@ -105,6 +119,12 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
     }
     let ty = functions::unless_doubtful(db, file, ty, index.defs[def].range, name);
     Some(Member { ty, declared: false, in_class: symbol.is_some(), def })
+}
+
+/// Whether a definition assigns `False`.
+fn is_false(index: &ModuleIndex, def: DefId) -> bool {
+    matches!(index.defs[def].kind, DefKind::Assign { value, unpack: None, comment: None }
+        if index.exprs[value] == Expr::Bool(false))
 }
 
 /// An attribute that starts as an empty container takes its elements from what methods put in.
@@ -214,6 +234,12 @@ impl Infer<'_> {
         let class = db.store().instance(instance).class;
         if let Some(cause) = unseen(db, class) {
             return Some(Type::Unknown(cause));
+        }
+        if crate::module::is_builtin(db, class, known::TYPE) {
+            // Some class or other, with attributes of its own.
+            let range = module_index(db, class.file).classes[class.class].name_range;
+            let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };
+            return Some(Type::Unknown(db.store().intern_cause(cause)));
         }
         // Attributes that are made on demand (data model, "Customizing attribute access"); special methods never are.
         let text = db.names().text(name);

@@ -5,7 +5,7 @@ pub mod members;
 
 use std::sync::Arc;
 
-use leitmotiv_index::tree::{ArgKind, ClassId, Expr};
+use leitmotiv_index::tree::{ArgKind, ClassId, Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::db::{Db, File};
@@ -117,6 +117,13 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
             Base::Unknown(cause) => result.unknown_base = result.unknown_base.or(Some(cause)),
         }
     }
+    use leitmotiv_project::resolve::Origin;
+    if let Some(decorator) = record.decorators.iter().find(|decorator| remakes(db, index, **decorator))
+        && matches!(class.file.origin(db), Origin::Library | Origin::Untyped)
+    {
+        // What a decorator makes of a class can only be told where it is annotated.
+        result.unknown_base = Some(infer.cause(crate::types::CauseKind::Decorator, *decorator));
+    }
     let own: Vec<VarId> = record.type_params.iter().filter_map(|def| infer.type_param(*def)).collect();
     result.params = if own.is_empty() { generic.unwrap_or(free) } else { own };
     inherit_kind(db, &bases, &mut result, total);
@@ -141,6 +148,26 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
     }
     result.dataclass = dataclass::options(&mut infer, record, &bases);
     result
+}
+
+/// Whether a class's decorator may make another class of it: any that is not known to give the class back.
+pub(crate) fn remakes(db: &dyn Db, index: &leitmotiv_index::tree::ModuleIndex, decorator: ExprId) -> bool {
+    let head = match index.exprs[decorator] {
+        Expr::Call { callee, .. } => callee,
+        _ => decorator,
+    };
+    let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = index.exprs[head] else { return true };
+    !matches!(
+        db.names().text(name),
+        "dataclass"
+            | "final"
+            | "total_ordering"
+            | "runtime_checkable"
+            | "unique"
+            | "no_type_check"
+            | "deprecated"
+            | "verify"
+    )
 }
 
 /// What stands in a class's bases.

@@ -74,6 +74,12 @@ impl Infer<'_> {
                 None => missing.push(*part),
             }
         }
+        if (none || !missing.is_empty())
+            && let leitmotiv_index::tree::Expr::Attribute { value, .. } = self.index.exprs[expr]
+            && self.is_loose_element(value)
+        {
+            return if found.is_empty() { self.unknown(CauseKind::Dynamic, expr) } else { self.join(found) };
+        }
         // Told once for a value is enough: what follows has the same cause.
         if none && self.is_first_none(expr) {
             self.problem(expr, ProblemKind::NoneMember { object: ty, name });

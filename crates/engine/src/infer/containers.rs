@@ -388,6 +388,10 @@ impl Infer<'_> {
     pub(crate) fn fits(&mut self, expr: ExprId, expected: Type) -> bool {
         let store = self.db.store();
         let index = self.index;
+        if let Expr::Conditional { then, otherwise, .. } = index.exprs[expr] {
+            self.expr(expr);
+            return self.fits(then, expected) && self.fits(otherwise, expected);
+        }
         if let Type::Union(id) = expected
             && self.is_display(expr)
         {
@@ -453,10 +457,6 @@ impl Infer<'_> {
                     }
                 }
             }
-            (Expr::Conditional { then, otherwise, .. }, _) => {
-                self.expr(expr);
-                self.fits(*then, expected) && self.fits(*otherwise, expected)
-            }
             (Expr::Call { .. }, _) => {
                 let given = self.expr(expr);
                 self.assignable(given, expected) || self.call_fits(expr, expected)
@@ -474,19 +474,35 @@ impl Infer<'_> {
         let Type::Instance(own) = self.expr(expr) else { return None };
         let own = store.instance(own).clone();
         for part in crate::types::union::parts(store, &expected).to_vec() {
-            let Some(args) = self.expected_args(own.class, part, own.args.len()) else { continue };
+            let Some(args) = self.said_args(own.class, part, own.args.len()) else { continue };
             if !self.fits(expr, part) {
                 continue;
             }
             let args: Vec<Type> =
-                args.iter().zip(&own.args).map(|(want, have)| if want.is_dynamic() { *have } else { *want }).collect();
+                args.iter().zip(&own.args).map(|(want, have)| want.unwrap_or(*have)).collect();
             return Some(Type::Instance(crate::module::instance_of(self.db, own.class, &args)));
         }
         None
     }
 
     /// The arguments that a container of `class` must have to be the expected type: `list` for `Sequence[int]` gives `int`.
-    pub(crate) fn expected_args(&mut self, class: crate::types::ClassRef, expected: Type, count: usize) -> Option<Vec<Type>> {
+    pub(crate) fn expected_args(
+        &mut self,
+        class: crate::types::ClassRef,
+        expected: Type,
+        count: usize,
+    ) -> Option<Vec<Type>> {
+        let found = self.said_args(class, expected, count)?;
+        Some(found.into_iter().map(|arg| arg.unwrap_or(Type::Any)).collect())
+    }
+
+    /// The same; `None` for an argument of which the expected type says nothing.
+    fn said_args(
+        &mut self,
+        class: crate::types::ClassRef,
+        expected: Type,
+        count: usize,
+    ) -> Option<Vec<Option<Type>>> {
         let store = self.db.store();
         let Type::Instance(id) = expected else { return None };
         let wanted = store.instance(id);
@@ -494,13 +510,13 @@ impl Infer<'_> {
         let own: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
         let base = classes::as_base(self.db, crate::module::instance_of(self.db, class, &own), wanted.class)?;
         let base = store.instance(base);
-        let mut found = vec![Type::Any; count];
+        let mut found = vec![None; count];
         for (have, want) in base.args.iter().zip(&wanted.args) {
             if let Type::Var(var) = have
                 && let Some(place) = info.params.iter().position(|param| param == var)
                 && place < count
             {
-                found[place] = *want;
+                found[place] = Some(*want);
             }
         }
         Some(found)

@@ -28,6 +28,9 @@ impl Infer<'_> {
                     self.unknown(CauseKind::Reported, at)
                 }
                 None if self.fails_for_none_only(op, ty, right_type) => self.unknown(CauseKind::Reported, at),
+                None if self.may_go_together(op, (first, ty), (right, right_type)) => {
+                    self.unknown(CauseKind::Dynamic, at)
+                }
                 None => {
                     let operator = Operator::Binary(op, false);
                     let (left_bad, right_bad) = self.unsupported_parts(op, ty, right_type);
@@ -58,6 +61,20 @@ impl Infer<'_> {
         };
         let (left_rest, right_rest) = (without(left), without(right));
         (left_rest != left || right_rest != right) && self.binary_result(op, left_rest, right_rest, false).is_some()
+    }
+
+    /// Whether operands that are elements of containers nobody declared go together for some of the types they may have.
+    pub(crate) fn may_go_together(&mut self, op: BinaryOp, left: (ExprId, Type), right: (ExprId, Type)) -> bool {
+        let store = self.db.store();
+        let is_loose = |infer: &mut Self, (expr, ty): (ExprId, Type)| {
+            matches!(ty, Type::Union(_)) && infer.is_loose_element(expr)
+        };
+        if !is_loose(self, left) && !is_loose(self, right) {
+            return false;
+        }
+        let lefts = crate::types::union::parts(store, &left.1).to_vec();
+        let rights = crate::types::union::parts(store, &right.1).to_vec();
+        lefts.iter().any(|one| rights.iter().any(|other| self.binary_result(op, *one, *other, false).is_some()))
     }
 
     /// The parts of both operands that do not go together, for the message.
@@ -292,6 +309,7 @@ impl Infer<'_> {
                     .or_else(|| self.try_operator(*other, names.intern(reflected), *one));
                 match found {
                     Some(ty) => results.push(ty),
+                    None if self.is_one_of_several(&lefts, &rights, expr) => results.push(bool_type),
                     None => {
                         let kind = ProblemKind::OperatorUnsupported {
                             operator: Operator::Compare(op),
@@ -305,6 +323,13 @@ impl Infer<'_> {
             }
         }
         self.join(results)
+    }
+
+    /// Whether an operand of a comparison is one of several types that a container nobody declared may hold.
+    fn is_one_of_several(&mut self, lefts: &[Type], rights: &[Type], expr: ExprId) -> bool {
+        let Expr::Compare { left, rest } = &self.index.exprs[expr] else { return false };
+        (lefts.len() > 1 && self.is_loose_element(*left))
+            || (rights.len() > 1 && rest.iter().any(|(_, right)| self.is_loose_element(*right)))
     }
 
     fn membership(&mut self, expr: ExprId, op: CompareOp, left: Type, right: Type) -> Type {

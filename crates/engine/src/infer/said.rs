@@ -19,6 +19,41 @@ impl Infer<'_> {
         self.said_expr(expr, 0)
     }
 
+    /// Whether an expression is an element of a container whose elements nobody said the type of: which of the types that
+    /// were put in comes out here, the container does not know.
+    pub(crate) fn is_loose_element(&mut self, expr: ExprId) -> bool {
+        self.loose_element(expr, 0)
+    }
+
+    fn loose_element(&mut self, expr: ExprId, depth: u32) -> bool {
+        if depth > FARTHEST {
+            return false;
+        }
+        let index = self.index;
+        match index.exprs[expr] {
+            Expr::Subscript { value, .. } => {
+                // The items of a tuple are told apart.
+                let container = self.quietly(value);
+                !matches!(container, Type::Tuple(_)) && !self.is_said(value)
+            }
+            Expr::Name(_, value) => match index.values[index.unnarrowed(value)] {
+                Value::Def(def) => match index.defs[def].kind {
+                    DefKind::Assign { value, .. } | DefKind::Named { value } => self.loose_element(value, depth + 1),
+                    DefKind::For { iterable, .. } => !self.is_said(iterable),
+                    _ => false,
+                },
+                _ => false,
+            },
+            Expr::Call { callee, .. } => match index.exprs[callee] {
+                Expr::Attribute { value, name, .. } => {
+                    matches!(self.db.names().text(name), "get" | "pop" | "setdefault" | "popleft") && !self.is_said(value)
+                }
+                _ => false,
+            },
+            _ => false,
+        }
+    }
+
     fn said_expr(&mut self, expr: ExprId, depth: u32) -> bool {
         if depth > FARTHEST {
             return false;

@@ -64,6 +64,7 @@ impl Infer<'_> {
                     && !self.is_part_dynamic(left)
                     && !self.is_part_dynamic(right)
                     && !self.fails_for_none_only(*op, left, right)
+                    && !self.may_go_together(*op, (*target, left), (*value, right))
                 {
                     let operator = Operator::Binary(*op, true);
                     self.problem_at(

@@ -58,8 +58,8 @@ impl Infer<'_> {
         ty
     }
 
-    /// What a name means to others that is bound by `class`, `def` or `import` on some ways and assigned on others, as
-    /// where `None` stands for a module that is not installed: the statements say what it is (typing specification, "Type
+    /// What a name means to others that is bound first by `class`, `def` or `import` and assigned on other ways, as where
+    /// `None` stands for a module that is not installed: the statements say what it is (typing specification, "Type
     /// declarations"), the assignments are for want of it. `None` where that is not so.
     pub(crate) fn stated(&mut self, value: ValueId) -> Option<Type> {
         let mut leaves = Vec::new();
@@ -71,7 +71,8 @@ impl Infer<'_> {
             )
         };
         let stated: Vec<DefId> = leaves.iter().copied().filter(|def| is_statement(self, def)).collect();
-        if stated.is_empty() || stated.len() == leaves.len() {
+        let comes_first = leaves.iter().min().is_some_and(|first| stated.contains(first));
+        if !comes_first || stated.len() == leaves.len() {
             return None;
         }
         let types: Vec<Type> = stated.into_iter().map(|def| self.definition(def)).collect();

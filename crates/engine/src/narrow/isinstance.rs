@@ -97,10 +97,13 @@ impl Infer<'_> {
         let own: Vec<Type> = parts(store, &ty).to_vec();
         let wanted: Vec<Type> = parts(store, &wanted).to_vec();
         let mut kept = Vec::new();
-        // Where some parts surely pass, those that merely have a few members in common are not meant.
-        let sure = own.iter().any(|part| wanted.iter().any(|one| self.is_class_of(*part, *one) == Some(true)));
+        // Where some parts pass by their class, those that merely ask for a few members are not meant.
+        let by_class = own.iter().any(|part| {
+            let is_class = !part.is_dynamic() && !self.is_protocol(*part) && !self.is_object(*part);
+            is_class && wanted.iter().any(|one| self.is_class_of(*part, *one) != Some(false))
+        });
         for part in &own {
-            if sure && self.is_protocol(*part) {
+            if by_class && self.is_protocol(*part) {
                 kept.extend(wanted.iter().any(|one| self.is_class_of(*part, *one) == Some(true)).then_some(*part));
                 continue;
             }
@@ -129,7 +132,8 @@ impl Infer<'_> {
             // Nothing known passes: some class that derives from both may (typing specification, "Narrowing"), unless
             // the types can have no common values.
             return if own.iter().any(|part| self.is_open(*part)) && wanted.iter().any(|one| self.is_open(*one)) {
-                join(store, wanted)
+                // It has the members of both, which no type that can be written has.
+                Type::Unknown(self.dynamic_cause())
             } else {
                 Type::Never
             };

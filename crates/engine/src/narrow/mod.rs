@@ -29,9 +29,13 @@ impl Infer<'_> {
 
     /// A type with its variables replaced by what they are constrained to, or by a bound that is a union.
     fn opened(&self, ty: Type) -> Type {
-        crate::types::union::map(self.db.store(), ty, |part| match (part, self.upper(part)) {
+        let store = self.db.store();
+        if !parts(store, &ty).iter().any(|part| matches!(part, Type::Var(_))) {
+            return ty;
+        }
+        crate::types::union::map(store, ty, |part| match (part, self.upper(part)) {
             (Type::Var(id), upper) => {
-                let is_open = !self.db.store().variable(id).constraints.is_empty();
+                let is_open = !store.variable(id).constraints.is_empty();
                 if is_open || matches!(upper, Type::Union(_)) { upper } else { part }
             }
             _ => part,
@@ -369,8 +373,9 @@ impl Infer<'_> {
             Type::Instance(id) => {
                 let class = self.db.store().instance(id).class;
                 let info = classes::info(self.db, class);
+                let is_object = crate::module::is_builtin(self.db, class, known::OBJECT);
                 other == Type::None
-                    && (crate::module::is_builtin(self.db, class, known::OBJECT) || info.kind == ClassKind::Protocol)
+                    && (is_object || (info.kind == ClassKind::Protocol && self.assignable(Type::None, ty)))
             }
             Type::Var(_) => true,
             _ => false,

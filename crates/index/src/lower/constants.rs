@@ -20,13 +20,29 @@ pub(super) enum Version {
 impl Lower<'_> {
     /// Notes what a name of the module is assigned, if that is known from the start.
     pub(super) fn note_constant(&mut self, name: Name, value: ExprId) {
-        let known_before = self.index.constants.contains_key(&name)
-            || self.versions.contains_key(&name)
-            || self.index.scopes[ScopeId(0)].symbols.get(&name).is_some_and(|symbol| symbol.defs.len() > 1);
+        if self.flow.reach == ReachId::NEVER {
+            // `PY3 = False` where the version says otherwise: the other assignment is decided by the version, too.
+            let live = self.index.scopes[ScopeId(0)].symbols.get(&name).and_then(|symbol| symbol.defs.first());
+            if let Some(live) = live
+                && let DefKind::Assign { value, .. } = self.index.defs[*live].kind
+                && let Expr::Bool(outcome) = self.index.exprs[value]
+            {
+                self.index.constants.entry(name).or_insert(Some(outcome));
+            }
+            return;
+        }
+        let symbol = self.index.scopes[ScopeId(0)].symbols.get(&name);
+        let is_live = |def: &DefId| self.index.defs[*def].reach != ReachId::NEVER;
+        let (known_before, dead_before) =
+            symbol.map_or((false, false), |symbol| (symbol.defs.iter().any(is_live), !symbol.defs.iter().all(is_live)));
         if known_before {
             // Assigned more than once: not decided by the first.
             self.index.constants.insert(name, None);
             self.versions.remove(&name);
+        } else if let Expr::Bool(outcome) = self.index.exprs[value]
+            && dead_before
+        {
+            self.index.constants.insert(name, Some(outcome));
         } else if let Some(outcome) = self.static_outcome(value)
             && !matches!(self.index.exprs[value], Expr::Bool(_) | Expr::Int(_))
         {
@@ -43,6 +59,10 @@ impl Lower<'_> {
             Expr::Int(Some(value)) => Some(*value != 0),
             Expr::Name(known::TYPE_CHECKING, _) | Expr::Attribute { name: known::TYPE_CHECKING, .. } => Some(true),
             Expr::Name(name, _) if self.is_module_name(expr) => self.index.constants.get(name).copied().flatten(),
+            Expr::Name(..) => self.default_of(expr).and_then(|default| match self.index.exprs[default] {
+                Expr::Name(..) => self.static_outcome(default),
+                _ => None,
+            }),
             Expr::Unary { op: UnaryOp::Not, operand } => self.static_outcome(*operand).map(|outcome| !outcome),
             Expr::Compare { left, rest } => {
                 let [(op, right)] = rest.as_ref() else { return None };
@@ -72,8 +92,17 @@ impl Lower<'_> {
         }
     }
 
+    /// The default of the parameter that a name holds here: `def encode(s, _PY3=PY3)` makes a local name of a constant.
+    fn default_of(&self, expr: ExprId) -> Option<ExprId> {
+        let Expr::Name(_, value) = self.index.exprs[expr] else { return None };
+        let Value::Def(def) = self.index.values[self.index.unnarrowed(value)] else { return None };
+        let DefKind::Param { function, index } = self.index.defs[def].kind else { return None };
+        self.index.functions[function].params.get(index as usize)?.default
+    }
+
     /// The import that gives a name its value here, if it is the only one that the module has for it.
     pub(super) fn imported_constant(&self, expr: ExprId) -> Option<DefId> {
+        let expr = self.default_of(expr).unwrap_or(expr);
         let Expr::Name(name, _) = self.index.exprs[expr] else { return None };
         if !self.is_module_name(expr) {
             return None;

@@ -2,7 +2,7 @@
 
 use leitmotiv_syntax::ast::{self, Expr as Ast, Number, StringFlags};
 use leitmotiv_syntax::names::known;
-use leitmotiv_syntax::{Ranged, TextRange, parse};
+use leitmotiv_syntax::{Ranged, TextLen, TextRange, parse};
 use smallvec::SmallVec;
 
 use super::chains::Step;
@@ -184,6 +184,17 @@ impl<'a> Lower<'a> {
     fn quoted(&mut self, string: &'a ast::ExprStringLiteral) -> ExprId {
         let range = string.range();
         let [part] = string.value.as_slice() else { return self.push(Expr::Str(None), range) };
+        if self.text[range].contains('\\') {
+            // What the string says is not what stands in the text; then all of it stands at the string.
+            let said = string.value.to_str();
+            let start = self.index.exprs.next_id();
+            let whole = TextRange::up_to(said.text_len());
+            let id = self.annotation_in(said, whole).unwrap_or_else(|| self.push(Expr::Invalid, range));
+            for span in start.0..self.index.exprs.next_id().0 {
+                self.index.spans[ExprId(span)] = range;
+            }
+            return id;
+        }
         let inner = TextRange::new(
             part.range().start() + part.flags.opener_len(),
             part.range().end() - part.flags.closer_len(),
@@ -193,7 +204,11 @@ impl<'a> Lower<'a> {
 
     /// Lowers the annotation that stands in the text at `range`, in a string or a comment.
     pub(super) fn annotation_text(&mut self, range: TextRange) -> Option<ExprId> {
-        let parsed = parse::parse_expression(self.text, range).ok()?;
+        self.annotation_in(self.text, range)
+    }
+
+    fn annotation_in(&mut self, text: &str, range: TextRange) -> Option<ExprId> {
+        let parsed = parse::parse_expression(text, range).ok()?;
         // The tree of the quoted text does not live as long as the module's; its names are interned by text.
         let before = (self.in_annotation, self.postponed);
         (self.in_annotation, self.postponed) = (true, true);
