@@ -25,7 +25,12 @@ impl Infer<'_> {
             }
             Expr::Subscript { value, index: args, .. } => self.parameterized(expr, *value, *args),
             Expr::Str(Some(text)) => self.forward(expr, *text),
-            Expr::Name(..) | Expr::Attribute { .. } => {
+            Expr::Name(_, value) => {
+                let ty = self.expr(expr);
+                let meant = if matches!(ty, Type::Union(_)) { self.stated(*value) } else { None };
+                self.meant_by(expr, meant.unwrap_or(ty))
+            }
+            Expr::Attribute { .. } => {
                 let ty = self.expr(expr);
                 self.meant_by(expr, ty)
             }

@@ -380,9 +380,39 @@ impl Infer<'_> {
     fn some_part_fits(&mut self, expr: ExprId, expected: Type) -> bool {
         let given = self.expr(expr);
         let store = self.db.store();
-        matches!(given, Type::Union(_))
-            && crate::types::union::parts(store, &given).iter().any(|part| self.assignable(*part, expected))
-            && self.is_loose_element(expr)
+        match given {
+            Type::Union(id) => {
+                store.union_parts(id).iter().any(|part| self.assignable(*part, expected)) && self.is_loose_element(expr)
+            }
+            // The same for such a container as a whole: its elements are each of some of the types.
+            Type::Instance(_) | Type::Tuple(_) => {
+                let loosened = self.loosened(given);
+                loosened != given && self.assignable(loosened, expected) && !self.is_said(expr)
+            }
+            _ => false,
+        }
+    }
+
+    /// A container whose elements of several types are unknown instead.
+    fn loosened(&self, ty: Type) -> Type {
+        let store = self.db.store();
+        let loose = |arg: &Type| if matches!(arg, Type::Union(_)) { Type::Any } else { *arg };
+        match ty {
+            Type::Instance(id) => {
+                let instance = store.instance(id);
+                let args: Vec<Type> = instance.args.iter().map(loose).collect();
+                Type::Instance(crate::module::instance_of(self.db, instance.class, &args))
+            }
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                Type::Tuple(store.intern_tuple(crate::types::Tuple {
+                    prefix: tuple.prefix.iter().map(loose).collect(),
+                    rest: tuple.rest.as_ref().map(loose),
+                    suffix: tuple.suffix.iter().map(loose).collect(),
+                }))
+            }
+            ty => ty,
+        }
     }
 
     fn is_partly_unknown(&mut self, expr: ExprId) -> bool {

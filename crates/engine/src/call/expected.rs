@@ -32,7 +32,7 @@ impl Infer<'_> {
         })
     }
 
-    /// Whether one of the candidates takes the arguments and gives `expected`; `made` is what constructors make, in terms of
+    /// Whether the candidate that takes the arguments gives `expected`; `made` is what constructors make, in terms of
     /// their class's variables.
     fn any_gives(
         &mut self,
@@ -42,18 +42,19 @@ impl Infer<'_> {
         expected: Type,
     ) -> bool {
         let store = self.db.store();
-        candidates.iter().any(|candidate| {
-            let result = made.unwrap_or(candidate.signature.returns);
-            if !has_variables(store, result) || has_variables(store, expected) {
-                return false;
-            }
-            let mut start = candidate.start.clone();
-            self.expect(result, expected, &mut start);
-            let candidate = Candidate { start, ..candidate.clone() };
-            let Ok(solution) = self.bind_arguments(&candidate, given) else { return false };
-            let result = self.solved(solution.apply(store, result));
-            self.assignable(result, expected)
-        })
+        let Some(candidate) = candidates.iter().find(|candidate| self.bind_arguments(candidate, given).is_ok()) else {
+            return false;
+        };
+        let result = made.unwrap_or(candidate.signature.returns);
+        if !has_variables(store, result) || has_variables(store, expected) {
+            return false;
+        }
+        let mut start = candidate.start.clone();
+        self.expect(result, expected, &mut start);
+        let candidate = Candidate { start, ..candidate.clone() };
+        let Ok(solution) = self.bind_arguments(&candidate, given) else { return false };
+        let result = self.solved(solution.apply(store, result));
+        self.assignable(result, expected)
     }
 
     /// Notes what must stand for the variables of `result` so that it fits `expected`.

@@ -149,7 +149,7 @@ impl Infer<'_> {
                 let candidates = self.candidates(ty);
                 match candidates.first() {
                     Some(candidate) => {
-                        let result = self.candidate_result(candidate, &candidate.start.clone());
+                        let result = self.candidate_result(candidate, &candidate.start);
                         self.solved(result)
                     }
                     None => Type::Any,
@@ -157,6 +157,14 @@ impl Infer<'_> {
             }
             ty if ty.is_dynamic() => ty,
             ty => self.call_with(ty, &[]),
+        }
+    }
+
+    /// The same with the variables that no argument has told yet left open.
+    pub(crate) fn open_result_of(&mut self, ty: Type) -> Type {
+        match self.candidates(ty).first() {
+            Some(candidate) => self.candidate_result(candidate, &candidate.start),
+            None => ty,
         }
     }
 

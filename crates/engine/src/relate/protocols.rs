@@ -48,7 +48,7 @@ impl Infer<'_> {
         for name in protocol_members(self, generic) {
             let Some(have) = self.member(given, name) else { continue };
             let Some(want) = self.member(Type::Instance(generic), name) else { continue };
-            let (have, want) = (self.result_of(have), self.result_of(want));
+            let (have, want) = (self.result_of(have), self.open_result_of(want));
             pairs.push((want, have));
         }
         pairs

@@ -1,0 +1,18 @@
+//! The language and the typing specification by example, one rule of theirs to a test. The marks are those of
+//! [`crate::fixture`].
+
+mod calls;
+mod classes;
+mod containers;
+mod flow;
+mod imports;
+mod narrowing;
+mod quiet;
+
+/// Runs a fixture that stands in a test's own text.
+#[track_caller]
+fn holds(text: &str) {
+    if let Err(told) = crate::fixture::run(text) {
+        panic!("\n{told}");
+    }
+}

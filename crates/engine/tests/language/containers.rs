@@ -1,0 +1,150 @@
+//! Containers: displays, what is expected of them, what is put into them.
+
+use super::holds;
+
+#[test]
+fn a_display_takes_the_element_type_that_is_declared() {
+    holds(
+        r#"
+from typing import Any, Sequence
+
+class Log:
+    def __init__(self) -> None:
+        self.entries: Sequence[str] = []
+        self.entries.append("departed")
+        self.entries  #= list[str]
+
+extra: dict[str, Any] = {"fare": 3}
+extra.update({"name": "Tern"})
+extra  #= dict[str, Any]
+"#,
+    );
+}
+
+#[test]
+fn each_branch_of_a_conditional_display_is_looked_at_by_itself() {
+    holds(
+        r#"
+def fares(known: bool) -> None:
+    table: dict[str, float | None] | None = {"Skua": 2.5} if known else None
+    wrong: dict[str, str] | None = {"Skua": 2.5} if known else None  #! value.assign
+"#,
+    );
+}
+
+#[test]
+fn a_call_of_a_generic_class_takes_the_type_that_is_expected() {
+    holds(
+        r#"
+from typing import Generic, Mapping, Optional, TypeVar
+
+T = TypeVar("T")
+
+class Outcome(Generic[T]):
+    def __init__(self, value: Optional[T]) -> None: ...
+
+def wrap(names: Mapping[str, str], many: list[object]) -> None:
+    table: dict[str, str | None] = dict(names)
+    outcome: Outcome[object | list[object]] = Outcome(many)
+    wrong: dict[str, int] = dict(names)  #! value.assign
+"#,
+    );
+}
+
+#[test]
+fn zip_of_any_number_of_lists_gives_tuples_of_any_length() {
+    holds(
+        r#"
+def turned(rows: list[list[str]]) -> list[tuple[str, ...]]:
+    return list(zip(*rows))
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn an_empty_container_beside_a_full_one_takes_its_elements() {
+    holds(
+        r#"
+def stops(given: list[str] | None) -> None:
+    all_stops = [] if given is None else list(given)
+    all_stops  #= list[str]
+"#,
+    );
+}
+
+#[test]
+fn what_a_list_was_seen_with_does_not_forbid_something_else() {
+    holds(
+        r#"
+class Vessel: ...
+class Barge(Vessel): ...
+
+def fleet():
+    vessels = [Barge()]
+    vessels.append(Vessel())
+    vessels.insert(0, "Tern")
+    prices = {"Tern": 3}
+    prices.update({"Skua": "free"})
+    return vessels
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn what_a_list_is_declared_to_hold_forbids_something_else() {
+    holds(
+        r#"
+def fleet(vessels: list[str]) -> None:
+    vessels.append(3)  #! call.argument
+    names: list[str] = ["Tern"]
+    names.append(3)  #! call.argument
+"#,
+    );
+}
+
+#[test]
+fn elements_of_several_types_are_each_of_one_of_them() {
+    holds(
+        r#"
+def manifest():
+    line = {"name": "Tern", "count": 3, "captain": None}
+    line["name"].upper()
+    line["count"] + 1
+    ", ".join(["Tern", None])
+    rows = [1, "Tern"]
+    for row in rows:
+        row.upper()
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn elements_of_declared_containers_are_any_of_their_types() {
+    holds(
+        r#"
+def manifest(line: dict[str, str | None]) -> None:
+    line["name"].upper()  #! none.member
+    for value in line.values():
+        value.upper()  #! none.member
+"#,
+    );
+}
+
+#[test]
+fn a_typed_dictionary_is_copied_as_itself() {
+    holds(
+        r#"
+from typing import TypedDict
+
+class Fare(TypedDict):
+    price: int
+
+def again(fare: Fare) -> Fare:
+    return fare.copy()
+#- quiet
+"#,
+    );
+}

@@ -1,0 +1,172 @@
+//! Type narrowing (typing specification, "Type narrowing").
+
+use super::holds;
+
+#[test]
+fn none_is_ruled_out_of_protocols_as_of_classes() {
+    holds(
+        r#"
+from os import PathLike
+from typing import Iterable, Optional
+
+def folder(path: "str | PathLike[str] | None") -> None:
+    if path is not None:
+        path = "harbour"
+    path  #= Literal["harbour"] | None
+
+def call_all(names: Optional[Iterable[str]]) -> None:
+    if names is None:
+        names  #= None
+    else:
+        names  #= Iterable[str]
+"#,
+    );
+}
+
+#[test]
+fn a_variable_with_constraints_is_narrowed_as_the_union_of_them() {
+    holds(
+        r#"
+from typing import AnyStr, Optional
+
+def trimmed(text: Optional[AnyStr]) -> None:
+    if isinstance(text, bytes):
+        text  #= bytes
+    elif text:
+        text  #= str
+        text.endswith("\n")
+"#,
+    );
+}
+
+#[test]
+fn hasattr_rules_out_what_surely_has_the_member() {
+    holds(
+        r#"
+from typing import IO, Any, Union
+
+def log_of(source: Union[str, IO[Any]]) -> None:
+    if hasattr(source, "read"):
+        source  #= IO[Any]
+    else:
+        source  #= str
+"#,
+    );
+}
+
+#[test]
+fn not_in_rules_out_each_literal_beside_other_values() {
+    holds(
+        r#"
+BASE: int = 4
+
+def deck(number: int | None) -> None:
+    if number not in (None, BASE):
+        number  #= int
+"#,
+    );
+}
+
+#[test]
+fn a_sentinel_that_is_the_only_member_is_told_apart_by_identity() {
+    holds(
+        r#"
+from enum import Enum
+from typing import Final
+
+class _Unset(Enum):
+    token = 0
+
+UNSET: Final[_Unset] = _Unset.token
+
+def wait(minutes: float | _Unset = UNSET) -> float:
+    if minutes is UNSET:
+        return 5.0
+    minutes  #= float
+    return minutes
+"#,
+    );
+}
+
+#[test]
+fn what_has_a_protocols_members_keeps_its_others() {
+    holds(
+        r#"
+from collections.abc import Iterable, Sized
+
+def count(manifest) -> int:
+    if isinstance(manifest, Sized):
+        for line in manifest:
+            line.strip()
+        return len(manifest)
+    if isinstance(manifest, Iterable):
+        return len(manifest)
+    return 0
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn a_class_that_both_may_derive_from_is_not_guessed() {
+    holds(
+        r#"
+class Vessel:
+    name: str = "Tern"
+
+class Insured:
+    policy: int = 1
+
+def describe(vessel: Vessel) -> None:
+    if isinstance(vessel, Insured):
+        vessel.name
+        vessel.policy
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn a_part_that_passes_by_its_class_is_meant_before_a_protocol() {
+    holds(
+        r#"
+from typing import Any, Iterable, Mapping, Tuple, Union
+
+def pairs(value: Union[str, Mapping[str, Any], Iterable[Tuple[str, Any]]]) -> None:
+    if isinstance(value, dict):
+        value  #= dict[str, Any]
+"#,
+    );
+}
+
+#[test]
+fn an_item_by_a_name_is_narrowed_until_the_name_or_the_item_changes() {
+    holds(
+        r#"
+def moor(berths: dict[str, str | None], name: str, other: str) -> None:
+    if berths[name] is not None:
+        berths[name]  #= str
+        berths[other]  #= str | None
+        berths[other] = None
+        berths[name]  #= str | None
+    if berths[name] is not None:
+        name = other
+        berths[name]  #= str | None
+    berths[name] = "Tern"
+    berths[name]  #= Literal["Tern"]
+"#,
+    );
+}
+
+#[test]
+fn len_of_a_tuple_tells_its_length() {
+    holds(
+        r#"
+def leg(stops: tuple[str] | tuple[str, str]) -> None:
+    if len(stops) == 2:
+        stops  #= tuple[str, str]
+    else:
+        stops  #= tuple[str]
+"#,
+    );
+}
