@@ -176,6 +176,12 @@ impl Infer<'_> {
                 if crate::module::is_builtin(self.db, instance.class, known::TYPE) {
                     return self.type_form(&items);
                 }
+                if classes::shown(self.db, instance.class) == "InitVar"
+                    && let [item] = items.as_slice()
+                {
+                    // A parameter of the constructor, of the type that is given (PEP 557).
+                    return self.annotation(*item);
+                }
                 let info = classes::info(self.db, instance.class);
                 let mut types: Vec<Type> = Vec::with_capacity(items.len());
                 for item in &items {
@@ -305,7 +311,7 @@ impl Infer<'_> {
         let mut rest = None;
         let mut suffix = Vec::new();
         for item in items {
-            if let Expr::Starred(inner) = exprs[*item] {
+            if let Some(inner) = self.unpacked(*item) {
                 // `*tuple[int, ...]` (PEP 646)
                 let inner = self.annotation(inner);
                 rest = Some(match inner {
@@ -322,6 +328,15 @@ impl Infer<'_> {
             }
         }
         Type::Tuple(store.intern_tuple(Tuple { prefix: prefix.into(), rest, suffix: suffix.into() }))
+    }
+
+    /// What stands behind the star of `*Ts`, or in `Unpack[Ts]`.
+    fn unpacked(&mut self, item: ExprId) -> Option<ExprId> {
+        match self.index.exprs[item] {
+            Expr::Starred(inner) => Some(inner),
+            Expr::Subscript { value, index, .. } if self.expr(value) == Type::Special(Special::Unpack) => Some(index),
+            _ => None,
+        }
     }
 
     /// `tuple[element, ...]`
@@ -345,6 +360,10 @@ impl Infer<'_> {
         let returns = self.annotation(*returns);
         let store = self.db.store();
         match &self.index.exprs[*params] {
+            // How many parameters a tuple of variables stands for is open.
+            Expr::List(parts) if parts.iter().any(|part| self.unpacked(*part).is_some()) => {
+                crate::functions::any_callable(store, returns)
+            }
             Expr::List(parts) => {
                 let params = parts
                     .iter()

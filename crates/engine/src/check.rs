@@ -84,7 +84,7 @@ fn run(db: &dyn Db, file: File) -> Checked {
     }
     let skip = unchecked(db, index);
     for (body, record) in index.bodies.iter() {
-        if record.function.is_some_and(|function| skip.contains(&function)) {
+        if record.function.is_some_and(|function| skip.contains(&function) || !is_defined(db, file, index, function)) {
             continue;
         }
         if body != BodyId(0) {
@@ -109,6 +109,30 @@ fn run(db: &dyn Db, file: File) -> Checked {
     findings.dedup();
     checked.findings = suppress(db, file, index, findings);
     checked
+}
+
+/// Whether a function's definition, and those it stands in, can be reached.
+fn is_defined(
+    db: &dyn Db,
+    file: File,
+    index: &ModuleIndex,
+    function: leitmotiv_index::tree::FunctionId,
+) -> bool {
+    use leitmotiv_index::tree::ReachId;
+    let mut next = Some(function);
+    while let Some(function) = next {
+        let def = &index.defs[index.functions[function].def];
+        let is_reached = match def.reach {
+            ReachId::ALWAYS => true,
+            ReachId::NEVER => false,
+            reach => Infer::new(db, file, def.body).reachable(reach),
+        };
+        if !is_reached {
+            return false;
+        }
+        next = index.bodies[def.body].function;
+    }
+    true
 }
 
 fn finding(rule: &'static Rule, file: File, problem: &Problem, worded: rules::Worded, symbol: String) -> Finding {

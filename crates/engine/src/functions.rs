@@ -74,16 +74,25 @@ pub fn receiver_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let class = ClassRef { file, class };
     let args: Vec<Type> = crate::classes::info(db, class).params.iter().map(|var| Type::Var(*var)).collect();
     let instance = instance_of(db, class, &args);
+    let is_named_so = record.params.first().is_none_or(|param| names_a_receiver(db.names().text(param.name)));
     match binding(db, file, function) {
-        Binding::Instance => Type::Instance(instance),
+        Binding::Instance if is_named_so => Type::Instance(instance),
         Binding::Class => Type::Class(instance),
-        Binding::Static => {
+        // Not named as a receiver, it may be something else: a helper called in the class's body, a method that a
+        // metaclass makes static.
+        Binding::Instance | Binding::Static => {
             let param = record.params.first();
             let range = param.map_or(record.name_range, |param| param.name_range);
             let name = param.map_or(record.name, |param| param.name);
             Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Parameter, file, range, name }))
         }
     }
+}
+
+/// Whether a first parameter's name says that it is the object or the class (PEP 8, "Function and method arguments").
+fn names_a_receiver(name: &str) -> bool {
+    let bare = name.trim_matches('_');
+    bare.is_empty() || bare.contains("self") || matches!(bare, "cls" | "mcs" | "mcls" | "metacls" | "klass" | "this" | "me")
 }
 
 /// How a function of a class takes its first argument.

@@ -158,7 +158,24 @@ fn star_member(db: &dyn Db, file: File, star: DefId, name: Name, depth: u32) -> 
     if !visible {
         return None;
     }
-    own_name(db, target, name, depth + 1).or_else(|| exported.as_ref().and_then(|_| submodule(db, target, name)))
+    own_name(db, target, name, depth + 1).or_else(|| {
+        let is_there = exported.is_some() || imports_submodule(db, target, name);
+        is_there.then(|| submodule(db, target, name)).flatten()
+    })
+}
+
+/// Whether a package imports from its submodule of that name, which makes the submodule an attribute of the package
+/// (language reference, "Submodules").
+fn imports_submodule(db: &dyn Db, package: File, name: Name) -> bool {
+    let full = format!("{}.{}", db.names().text(package.module(db)), db.names().text(name));
+    let Some(full) = db.names().find(&full) else { return false };
+    module_index(db, package).defs.iter().any(|(_, def)| match def.kind {
+        DefKind::ImportFrom { module, level, .. } | DefKind::Star { module, level } => {
+            absolute_name(db, package, module, level) == Some(full)
+        }
+        DefKind::Import { module, .. } => module == full,
+        _ => false,
+    })
 }
 
 /// A submodule of a package.

@@ -98,6 +98,7 @@ impl Infer<'_> {
         let order = std::iter::once(first).chain((0..candidates.len()).filter(|number| *number != first));
         for number in order.take(candidates.len()) {
             let candidate = &candidates[number];
+            let mark = self.mark();
             match self.bind_arguments(candidate, given) {
                 Ok(solution) => {
                     let mut result = self.candidate_result(candidate, &solution);
@@ -119,6 +120,10 @@ impl Infer<'_> {
                     return Ok((result, solution));
                 }
                 Err(refusal) => {
+                    // A lambda is looked at anew with what the next signature says of its parameters.
+                    if candidates.len() > 1 && given.iter().any(|given| self.is_lambda(given)) {
+                        self.roll_back(mark);
+                    }
                     if furthest.as_ref().is_none_or(|(_, other)| refusal.reached > other.reached) {
                         furthest = Some((number, refusal));
                     }
@@ -323,14 +328,11 @@ impl Infer<'_> {
         let params = &candidate.signature.params;
         let mut solution = candidate.start.clone();
         // Lambdas come last: what the other arguments say gives their parameters types.
-        let is_lambda = |infer: &Self, given: &Given| {
-            given.expr.is_some_and(|expr| matches!(infer.index.exprs[expr], Expr::Lambda(_)))
-        };
         // Callbacks come last but for lambdas: what they take says less than what is passed.
         for callbacks in [false, true] {
             for (param, argument, _) in pairs {
                 let wanted = params[*param].ty;
-                if is_lambda(self, argument)
+                if self.is_lambda(argument)
                     || self.callable_part(wanted).is_some() != callbacks
                     || !super::solve::has_own_variables(store, wanted)
                 {
@@ -341,7 +343,7 @@ impl Infer<'_> {
             }
         }
         for (param, argument, _) in pairs {
-            let Some(expr) = argument.expr.filter(|_| is_lambda(self, argument)) else { continue };
+            let Some(expr) = argument.expr.filter(|_| self.is_lambda(argument)) else { continue };
             let expected = solution.apply(store, params[*param].ty);
             if let Expr::Lambda(lambda) = self.index.exprs[expr]
                 && self.known_expr(expr).is_none()
@@ -361,7 +363,7 @@ impl Infer<'_> {
             let fits = match argument.expr {
                 // What is partly unknown may never be the part that does not fit.
                 Some(expr) if self.is_partly_unknown(expr) => true,
-                Some(expr) => self.fits(expr, expected) || self.some_part_fits(expr, expected),
+                Some(expr) => self.fits_loosely(expr, expected),
                 None => self.assignable(argument.ty, expected),
             };
             if !fits {
@@ -376,43 +378,8 @@ impl Infer<'_> {
         Ok(solution)
     }
 
-    /// Whether an element of a container that nobody declared may be one that fits.
-    fn some_part_fits(&mut self, expr: ExprId, expected: Type) -> bool {
-        let given = self.expr(expr);
-        let store = self.db.store();
-        match given {
-            Type::Union(id) => {
-                store.union_parts(id).iter().any(|part| self.assignable(*part, expected)) && self.is_loose_element(expr)
-            }
-            // The same for such a container as a whole: its elements are each of some of the types.
-            Type::Instance(_) | Type::Tuple(_) => {
-                let loosened = self.loosened(given);
-                loosened != given && self.assignable(loosened, expected) && !self.is_said(expr)
-            }
-            _ => false,
-        }
-    }
-
-    /// A container whose elements of several types are unknown instead.
-    fn loosened(&self, ty: Type) -> Type {
-        let store = self.db.store();
-        let loose = |arg: &Type| if matches!(arg, Type::Union(_)) { Type::Any } else { *arg };
-        match ty {
-            Type::Instance(id) => {
-                let instance = store.instance(id);
-                let args: Vec<Type> = instance.args.iter().map(loose).collect();
-                Type::Instance(crate::module::instance_of(self.db, instance.class, &args))
-            }
-            Type::Tuple(id) => {
-                let tuple = store.tuple(id);
-                Type::Tuple(store.intern_tuple(crate::types::Tuple {
-                    prefix: tuple.prefix.iter().map(loose).collect(),
-                    rest: tuple.rest.as_ref().map(loose),
-                    suffix: tuple.suffix.iter().map(loose).collect(),
-                }))
-            }
-            ty => ty,
-        }
+    fn is_lambda(&self, given: &Given) -> bool {
+        given.expr.is_some_and(|expr| matches!(self.index.exprs[expr], Expr::Lambda(_)))
     }
 
     fn is_partly_unknown(&mut self, expr: ExprId) -> bool {

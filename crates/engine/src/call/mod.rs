@@ -43,12 +43,32 @@ impl Infer<'_> {
     /// The type of a call expression.
     pub(crate) fn call(&mut self, expr: ExprId, callee: ExprId, args: &[Arg]) -> Type {
         let ty = self.expr(callee);
-        let result = self.call_type(expr, ty, args);
+        let result = if self.is_own_class(callee) && matches!(ty, Type::Class(_)) {
+            // What is called is the class of a subclass, perhaps, with a constructor of its own.
+            for arg in args {
+                self.expr(arg.value);
+            }
+            let checking = std::mem::replace(&mut self.checking, false);
+            let result = self.call_type(expr, ty, args);
+            self.checking = checking;
+            result
+        } else {
+            self.call_type(expr, ty, args)
+        };
         // Arguments that no parameter was found for are still looked at.
         for arg in args {
             self.expr(arg.value);
         }
         result
+    }
+
+    /// Whether an expression is the first parameter of a class method.
+    fn is_own_class(&self, callee: ExprId) -> bool {
+        use leitmotiv_index::tree::{DefKind, Expr, Value};
+        let Expr::Name(_, value) = self.index.exprs[callee] else { return false };
+        let Value::Def(def) = self.index.values[self.index.unnarrowed(value)] else { return false };
+        matches!(self.index.defs[def].kind, DefKind::Param { function, index: 0 }
+            if self.index.functions[function].class.is_some())
     }
 
     fn call_type(&mut self, expr: ExprId, ty: Type, args: &[Arg]) -> Type {

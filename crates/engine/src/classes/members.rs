@@ -10,6 +10,7 @@ use crate::functions;
 use crate::infer::Infer;
 use crate::module::{builtin, builtin_instance, converge, instance_of, module_index, scope_type};
 use crate::types::substitute::rewrite;
+use leitmotiv_project::resolve::Origin;
 use crate::types::{Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind};
 
 /// A member as its class has it, before it is bound to an object.
@@ -77,6 +78,17 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         if matches!(ty, Type::Property(_)) || is_descriptor(db, ty) {
             return Some(Member { ty, declared: false, in_class: true, def: first? });
         }
+        let from_elsewhere = !matches!(file.origin(db), Origin::Library | Origin::Untyped);
+        let is_remade = !from_elsewhere
+            && !matches!(ty, Type::Function(_) | Type::Class(_))
+            && record.decorators.iter().any(|decorator| super::remakes(db, index, *decorator));
+        if is_remade || sets_only(db, ty) {
+            // What a decorator, or a descriptor that only sets, makes of it cannot be seen.
+            let def = first?;
+            let cause = Cause { kind: CauseKind::Dynamic, file, range: index.defs[def].range, name };
+            let ty = Type::Unknown(db.store().intern_cause(cause));
+            return Some(Member { ty, declared: false, in_class: true, def });
+        }
         match symbol.defs.as_slice() {
             [only] if is_false(index, *only) => false_start = true,
             _ => parts.push(ty),
@@ -135,6 +147,12 @@ fn fill_attribute(infer: &mut Infer<'_>, class: ClassId, name: Name, ty: Type) -
 
 fn is_descriptor(db: &dyn Db, ty: Type) -> bool {
     matches!(ty, Type::Instance(id) if find(db, id, known::GET, None).is_some())
+}
+
+/// Whether a class attribute is a descriptor that sets but does not get: then instances hold values of their own.
+fn sets_only(db: &dyn Db, ty: Type) -> bool {
+    matches!(ty, Type::Instance(id)
+        if find(db, id, known::SET, None).is_some() && find(db, id, known::GET, None).is_none())
 }
 
 fn is_enum(db: &dyn Db, file: File, class: ClassId) -> bool {
@@ -229,6 +247,16 @@ impl Infer<'_> {
     pub fn instance_member(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
         let db = self.db;
         if let Some(found) = find(db, instance, name, None) {
+            let owner = db.store().instance(found.owner).class;
+            let is_value = !matches!(found.member.ty, Type::Function(_) | Type::Property(_));
+            if is_value
+                && !found.member.declared
+                && module_index(db, owner.file).classes[owner.class].makes_attributes
+                && let Some(cause) = unseen(db, owner)
+            {
+                // `setattr(self, …)` may have put another value in its place.
+                return Some(Type::Unknown(cause));
+            }
             return Some(self.bind(found, instance, receiver, false));
         }
         let class = db.store().instance(instance).class;

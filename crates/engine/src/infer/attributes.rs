@@ -74,11 +74,12 @@ impl Infer<'_> {
                 None => missing.push(*part),
             }
         }
-        if (none || !missing.is_empty())
-            && let leitmotiv_index::tree::Expr::Attribute { value, .. } = self.index.exprs[expr]
-            && self.is_loose_element(value)
-        {
-            return if found.is_empty() { self.unknown(CauseKind::Dynamic, expr) } else { self.join(found) };
+        // Which of several types it is here, nobody may be able to tell.
+        if let leitmotiv_index::tree::Expr::Attribute { value, .. } = self.index.exprs[expr] {
+            none = none && !self.is_loose_element(value);
+            if !missing.is_empty() && !found.is_empty() && self.is_loose(value) {
+                missing.clear();
+            }
         }
         // Told once for a value is enough: what follows has the same cause.
         if none && self.is_first_none(expr) {

@@ -249,13 +249,25 @@ impl Infer<'_> {
     pub(super) fn subscript(&mut self, expr: ExprId, value: ExprId, index: ExprId, place: ValueId) -> Type {
         let object = self.expr(value);
         self.expr(index);
-        if let Some(place) = place.known() {
+        if let Some(place) = place.known()
+            && self.keeps_items(object)
+        {
             let ty = self.value(place);
             if ty != Type::Never {
                 return ty;
             }
         }
         self.subscript_of(expr, object, index)
+    }
+
+    /// Whether an item read back is what was written: so it is for the containers of the standard library.
+    fn keeps_items(&self, object: Type) -> bool {
+        let Some(id) = self.nominal(object) else { return object.is_dynamic() || matches!(object, Type::Union(_)) };
+        let store = self.db.store();
+        classes::members::find(self.db, id, known::SETITEM, None).is_none_or(|found| {
+            let file = store.instance(found.owner).class.file;
+            file.origin(self.db) == leitmotiv_project::resolve::Origin::Bundled
+        })
     }
 
     /// What an item of an object is.

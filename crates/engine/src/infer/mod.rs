@@ -124,7 +124,11 @@ impl<'db> Infer<'db> {
         // Whatever comes of None here is caught as well.
         let is_caught = matches!(kind, ProblemKind::NoneMember { .. })
             && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
-        if !asks && !is_caught {
+        // A test that says that this fails.
+        let is_meant = !self.index.failing.is_empty()
+            && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })
+            && self.index.failing.iter().any(|failing| failing.contains_range(range));
+        if !asks && !is_caught && !is_meant {
             self.problem_at(range, Some(expr), kind);
         }
     }

@@ -67,7 +67,7 @@ impl Infer<'_> {
     pub(crate) fn may_go_together(&mut self, op: BinaryOp, left: (ExprId, Type), right: (ExprId, Type)) -> bool {
         let store = self.db.store();
         let is_loose = |infer: &mut Self, (expr, ty): (ExprId, Type)| {
-            matches!(ty, Type::Union(_)) && infer.is_loose_element(expr)
+            matches!(ty, Type::Union(_)) && infer.is_loose(expr)
         };
         if !is_loose(self, left) && !is_loose(self, right) {
             return false;
@@ -328,8 +328,8 @@ impl Infer<'_> {
     /// Whether an operand of a comparison is one of several types that a container nobody declared may hold.
     fn is_one_of_several(&mut self, lefts: &[Type], rights: &[Type], expr: ExprId) -> bool {
         let Expr::Compare { left, rest } = &self.index.exprs[expr] else { return false };
-        (lefts.len() > 1 && self.is_loose_element(*left))
-            || (rights.len() > 1 && rest.iter().any(|(_, right)| self.is_loose_element(*right)))
+        (lefts.len() > 1 && self.is_loose(*left))
+            || (rights.len() > 1 && rest.iter().any(|(_, right)| self.is_loose(*right)))
     }
 
     fn membership(&mut self, expr: ExprId, op: CompareOp, left: Type, right: Type) -> Type {

@@ -9,6 +9,7 @@ use super::Infer;
 use crate::classes;
 use crate::functions;
 use crate::types::Type;
+use crate::types::union::parts;
 
 /// How many definitions are followed.
 const FARTHEST: u32 = 8;
@@ -19,13 +20,59 @@ impl Infer<'_> {
         self.said_expr(expr, 0)
     }
 
-    /// Whether an expression is an element of a container whose elements nobody said the type of: which of the types that
-    /// were put in comes out here, the container does not know.
-    pub(crate) fn is_loose_element(&mut self, expr: ExprId) -> bool {
-        self.loose_element(expr, 0)
+    /// Whether an expression fits a type, or may: where several types were only concluded for it, one that fits is enough.
+    pub(crate) fn fits_loosely(&mut self, expr: ExprId, expected: Type) -> bool {
+        if self.fits(expr, expected) {
+            return true;
+        }
+        let store = self.db.store();
+        let given = self.expr(expr);
+        let some_may = parts(store, &given).iter().any(|part| *part != Type::None && self.may_fit(*part, expected));
+        some_may && !self.fails_for_none(given, expected) && self.is_loose(expr)
     }
 
-    fn loose_element(&mut self, expr: ExprId, depth: u32) -> bool {
+    /// Whether None is what does not fit.
+    fn fails_for_none(&self, given: Type, expected: Type) -> bool {
+        let store = self.db.store();
+        parts(store, &given).contains(&Type::None) && !self.assignable(Type::None, expected)
+    }
+
+    /// Whether a type fits once the elements of containers that are of several types are left open.
+    fn may_fit(&self, ty: Type, expected: Type) -> bool {
+        let store = self.db.store();
+        let loose = |arg: &Type| if matches!(arg, Type::Union(_)) { Type::Any } else { *arg };
+        let loosened = match ty {
+            Type::Instance(id) => {
+                let instance = store.instance(id);
+                let args: Vec<Type> = instance.args.iter().map(loose).collect();
+                Type::Instance(crate::module::instance_of(self.db, instance.class, &args))
+            }
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                Type::Tuple(store.intern_tuple(crate::types::Tuple {
+                    prefix: tuple.prefix.iter().map(loose).collect(),
+                    rest: tuple.rest.as_ref().map(loose),
+                    suffix: tuple.suffix.iter().map(loose).collect(),
+                }))
+            }
+            ty => ty,
+        };
+        self.assignable(loosened, expected)
+    }
+
+    /// Whether the several types of an expression were concluded at some other place, where nobody can tell which of them
+    /// it is here: elements of a container that nobody declared, what an unannotated function gives, what methods assign
+    /// to an attribute.
+    pub(crate) fn is_loose(&mut self, expr: ExprId) -> bool {
+        self.loose_expr(expr, false, 0)
+    }
+
+    /// The same for elements of containers alone: that one of them may be None says least of all.
+    pub(crate) fn is_loose_element(&mut self, expr: ExprId) -> bool {
+        self.loose_expr(expr, true, 0)
+    }
+
+    fn loose_expr(&mut self, expr: ExprId, elements_only: bool, depth: u32) -> bool {
         if depth > FARTHEST {
             return false;
         }
@@ -36,20 +83,42 @@ impl Infer<'_> {
                 let container = self.quietly(value);
                 !matches!(container, Type::Tuple(_)) && !self.is_said(value)
             }
-            Expr::Name(_, value) => match index.values[index.unnarrowed(value)] {
-                Value::Def(def) => match index.defs[def].kind {
-                    DefKind::Assign { value, .. } | DefKind::Named { value } => self.loose_element(value, depth + 1),
-                    DefKind::For { iterable, .. } => !self.is_said(iterable),
-                    _ => false,
-                },
-                _ => false,
-            },
-            Expr::Call { callee, .. } => match index.exprs[callee] {
-                Expr::Attribute { value, name, .. } => {
-                    matches!(self.db.names().text(name), "get" | "pop" | "setdefault" | "popleft") && !self.is_said(value)
+            Expr::Attribute { place, .. } if !elements_only => {
+                // Where the flow knows what was assigned, that counts.
+                let from_flow = place.known().is_some_and(|place| {
+                    !matches!(index.values[index.unnarrowed(place)], Value::Natural(_))
+                });
+                !from_flow && !self.is_said(expr)
+            }
+            Expr::Name(_, value) => self.loose_value(value, elements_only, depth),
+            Expr::Call { .. } | Expr::Await(_) if !elements_only => !self.is_said(expr),
+            Expr::List(_) | Expr::Set(_) | Expr::Dict(_) | Expr::Tuple(_) | Expr::Comprehension(_) => !elements_only,
+            Expr::Conditional { then, otherwise, .. } => {
+                self.loose_expr(then, elements_only, depth + 1) || self.loose_expr(otherwise, elements_only, depth + 1)
+            }
+            _ => false,
+        }
+    }
+
+    fn loose_value(&mut self, value: ValueId, elements_only: bool, depth: u32) -> bool {
+        if depth > FARTHEST {
+            return false;
+        }
+        let index = self.index;
+        match index.values[index.unnarrowed(value)] {
+            Value::Def(def) => match index.defs[def].kind {
+                DefKind::Assign { value, .. } | DefKind::Named { value } => {
+                    self.loose_expr(value, elements_only, depth + 1)
                 }
+                DefKind::For { iterable, .. } => !self.is_said(iterable),
                 _ => false,
             },
+            Value::Phi { start, len, .. } => {
+                index.phi(start, len).iter().any(|(_, arg)| self.loose_value(*arg, elements_only, depth + 1))
+            }
+            Value::Global(_) | Value::Closure { .. } | Value::Captured { .. } if !elements_only => {
+                !self.said_value(value, depth)
+            }
             _ => false,
         }
     }

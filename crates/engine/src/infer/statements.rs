@@ -46,7 +46,7 @@ impl Infer<'_> {
                     if let Some(declared) = declared
                         && !is_placeholder
                         && !self.is_field_call(*value)
-                        && !self.fits(*value, declared)
+                        && !self.fits_loosely(*value, declared)
                     {
                         let name = self.target_name(*target);
                         let at = Some((self.file, self.index.spans[*annotation]));
@@ -203,7 +203,7 @@ impl Infer<'_> {
         }
         let declared = Infer::new(self.db, self.file, body).annotation(returns);
         let fits = match statement.value {
-            Some(value) => self.fits(value, declared),
+            Some(value) => self.fits_loosely(value, declared),
             None => self.assignable(Type::None, declared),
         };
         if !fits {
@@ -267,7 +267,9 @@ impl Infer<'_> {
                 (declared, at)
             }
         };
-        if !self.fits(value, declared) {
+        // `x = None  # type: T` is allowed for any type (PEP 484).
+        let is_start = comment.is_some() && self.index.exprs[value] == Expr::None;
+        if !is_start && !self.fits_loosely(value, declared) {
             let given = self.expr(value);
             self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
         }
@@ -293,7 +295,11 @@ impl Infer<'_> {
         {
             return;
         }
-        if !self.fits(value, declared) {
+        let owner = self.db.store().instance(found.owner).class;
+        let index = crate::module::module_index(self.db, owner.file);
+        let by_comment = matches!(index.defs[found.member.def].kind, DefKind::Assign { .. });
+        let is_start = by_comment && self.index.exprs[value] == Expr::None;
+        if !is_start && !self.fits_loosely(value, declared) {
             let given = self.expr(value);
             let at = Some(Infer::member_range(self.db, found));
             self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });

@@ -212,9 +212,9 @@ impl Infer<'_> {
         if declared.is_unknown() {
             return declared;
         }
+        // Whoever writes `Any` means it.
         if declared == Type::Any {
-            let given = self.expr(value);
-            return if given.is_unknown() { declared } else { given };
+            return declared;
         }
         // A display has the declared type from the start.
         if self.is_display(value) && self.fits(value, declared) {

@@ -123,6 +123,14 @@ impl Infer<'_> {
             _ => return ty,
         };
         let declared = crate::functions::declared(self.db, function.file, function.function);
+        // `is_port(berth)`: an unannotated question about one of several types may tell which it is.
+        if declared.returns.is_none() && matches!(ty, Type::Union(_)) {
+            let index = crate::module::module_index(self.db, function.file);
+            let name = self.text(index.functions[function.function].name).trim_start_matches('_');
+            if name.starts_with("is") || name.starts_with("has") {
+                return Type::Unknown(self.dynamic_cause());
+            }
+        }
         match (declared.guard, positive) {
             (Some((guarded, true)), true) => self.intersect(ty, guarded),
             (Some((guarded, false)), true) => guarded,

@@ -16,6 +16,22 @@ impl Infer<'_> {
         join(store, kept.collect::<Vec<_>>())
     }
 
+    /// What a class's `__bool__` is declared to give, if always the same.
+    fn own_truth(&mut self, ty: Type, id: crate::types::InstanceId) -> Option<bool> {
+        let found = classes::members::find(self.db, id, known::BOOL, None)?;
+        if !matches!(found.member.ty, Type::Function(_)) {
+            return None;
+        }
+        let method = self.member(ty, known::BOOL)?;
+        match self.result_of(method) {
+            Type::Literal(id) => match *self.db.store().literal(id) {
+                Literal::Bool(truth) => Some(truth),
+                _ => None,
+            },
+            _ => None,
+        }
+    }
+
     fn truthy_one(&mut self, part: Type, truthy: bool) -> Option<Type> {
         let store = self.db.store();
         match part {
@@ -42,6 +58,10 @@ impl Infer<'_> {
                 let class = store.instance(id).class;
                 if crate::module::is_builtin(self.db, class, known::BOOL_CLASS) {
                     return Some(Type::Literal(store.intern_literal(Literal::Bool(false))));
+                }
+                if let Some(method) = self.own_truth(part, id) {
+                    // `def __bool__(self) -> Literal[True]`
+                    return (method == truthy).then_some(part);
                 }
                 // Without `__bool__` or `__len__`, values are true.
                 let may_be_false = classes::members::find(self.db, id, known::BOOL, None).is_some()

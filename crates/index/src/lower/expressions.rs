@@ -333,8 +333,8 @@ impl<'a> Lower<'a> {
         let mut args = Vec::with_capacity(call.arguments.len());
         // Strings among a call's arguments are strings, also where the call stands for a type, as `TypeVar("T")` in a stub.
         let in_annotation = std::mem::replace(&mut self.in_annotation, false);
-        let casts = ends_in(&call.func, "cast") && call.arguments.args.len() == 2;
-        let asserts = ends_in(&call.func, "assert_type");
+        let casts = call.arguments.args.len() == 2 && self.is_from_typing(&call.func, "cast");
+        let asserts = self.is_from_typing(&call.func, "assert_type");
         for (number, arg) in call.arguments.args.iter().enumerate() {
             let arg = match arg {
                 Ast::Starred(starred) => Arg { kind: ArgKind::Star, value: self.expr(&starred.value) },
@@ -368,6 +368,28 @@ impl<'a> Lower<'a> {
         }
         self.note_fill(callee, &args);
         self.push(Expr::Call { callee, args: args.into_boxed_slice() }, call.range())
+    }
+
+    /// Whether an expression names a function of the typing module, by what the module imports.
+    fn is_from_typing(&mut self, expr: &Ast, name: &str) -> bool {
+        let (bound, is_module) = match expr {
+            Ast::Name(expr) if expr.id.as_str() == name => (expr.id.as_str(), false),
+            Ast::Attribute(expr) if expr.attr.as_str() == name => match &*expr.value {
+                Ast::Name(module) => (module.id.as_str(), true),
+                _ => return false,
+            },
+            _ => return false,
+        };
+        let bound = self.names.intern(bound);
+        let Some(symbol) = self.index.scopes[ScopeId(0)].symbols.get(&bound) else {
+            // By a star import, perhaps.
+            return !is_module && !self.index.scopes[ScopeId(0)].stars.is_empty();
+        };
+        symbol.defs.iter().any(|def| match self.index.defs[*def].kind {
+            DefKind::Import { module, .. } => is_module && self.name_text(module).starts_with("typing"),
+            DefKind::ImportFrom { module, .. } => !is_module && self.name_text(module).starts_with("typing"),
+            _ => false,
+        })
     }
 
     /// Notes that the class of the method around makes attributes whose names cannot be read, if `object` is the method's

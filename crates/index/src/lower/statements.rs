@@ -429,6 +429,11 @@ impl<'a> Lower<'a> {
             });
             self.statement(StatementKind::With { manager, target, is_async }, item.range());
         }
+        if let (true, Some(first), Some(last)) =
+            (statement.items.iter().any(expects_exception), statement.body.first(), statement.body.last())
+        {
+            self.index.failing.push(TextRange::new(first.start(), last.end()));
+        }
         let mark = self.flow.mark();
         let start = self.flow.reach;
         self.flow.start_recording();
@@ -559,6 +564,17 @@ impl<'a> Lower<'a> {
         };
         self.extend_exports(more);
     }
+}
+
+/// Whether a context manager is one by which tests say that an exception is to come: `raises(…)`, `self.assertRaises(…)`.
+fn expects_exception(item: &ast::WithItem) -> bool {
+    let Ast::Call(call) = &item.context_expr else { return false };
+    let name = match &*call.func {
+        Ast::Name(name) => name.id.as_str(),
+        Ast::Attribute(attribute) => attribute.attr.as_str(),
+        _ => return false,
+    };
+    name == "raises" || name.starts_with("assertRaises") || name == "suppress"
 }
 
 /// Whether a handler names one of the exceptions; `bare` says what a handler without a type counts as.
