@@ -28,11 +28,11 @@ impl Infer<'_> {
             Expr::Name(_, value) => {
                 let ty = self.expr(expr);
                 let meant = if matches!(ty, Type::Union(_)) { self.stated(*value) } else { None };
-                self.meant_by(expr, meant.unwrap_or(ty))
+                self.meant_by_name(expr, meant.unwrap_or(ty))
             }
             Expr::Attribute { .. } => {
                 let ty = self.expr(expr);
-                self.meant_by(expr, ty)
+                self.meant_by_name(expr, ty)
             }
             Expr::Starred(inner) => self.annotation(*inner),
             Expr::Invalid => self.unknown(CauseKind::Reported, expr),
@@ -66,6 +66,11 @@ impl Infer<'_> {
             Some(ty) => self.meant_by(expr, ty),
             None => self.unknown(CauseKind::Undefined, expr),
         }
+    }
+
+    /// The type that a name stands for. One that holds None stands for a class that is put there as the program runs.
+    fn meant_by_name(&mut self, expr: ExprId, ty: Type) -> Type {
+        if ty == Type::None { self.unknown(CauseKind::Dynamic, expr) } else { self.meant_by(expr, ty) }
     }
 
     /// The type that a value stands for when it is used as one.
@@ -406,7 +411,7 @@ impl Infer<'_> {
     }
 
     /// `Self`, bound to the class around it.
-    fn self_variable(&mut self, expr: ExprId) -> Type {
+    pub(crate) fn self_variable(&mut self, expr: ExprId) -> Type {
         let class = self.class_around(expr);
         let bound = class.map(|class| {
             let args: Vec<Type> = classes_params(self, class);

@@ -1,7 +1,7 @@
 //! The database: inputs, and the tables that all queries share.
 
 use std::path::{Path, PathBuf};
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 
 use dashmap::DashMap;
 use leitmotiv_index::lower::Target;
@@ -9,6 +9,7 @@ use leitmotiv_project::Project;
 use leitmotiv_project::resolve::{Located, Origin, Place, Resolver};
 use leitmotiv_syntax::decode;
 use leitmotiv_syntax::names::{Name, Names};
+use rustc_hash::FxHashSet;
 
 use crate::types::ClassRef;
 use crate::types::store::Store;
@@ -65,6 +66,8 @@ pub trait Db: salsa::Database {
     fn module_names(&self) -> Vec<String>;
     /// A class of a bundled module that was asked for before: these are asked for all the time, and never change.
     fn remembered_class(&self, module: Name, name: Name) -> Option<ClassRef>;
+    /// Whether some file of the project assigns an attribute of that name on an object that is not the method's own.
+    fn is_patched(&self, name: Name) -> bool;
     /// Remembers a class of a bundled module.
     fn remember_class(&self, module: Name, name: Name, class: ClassRef);
 }
@@ -85,6 +88,8 @@ struct Shared {
     files: DashMap<FileKey, File>,
     modules: DashMap<(Name, Option<PathBuf>), Option<Found>>,
     classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<rustc_hash::FxHasher>>,
+    /// Asked for only where an attribute seems to be absent: it takes the whole project's indexes.
+    patched: OnceLock<FxHashSet<Name>>,
 }
 
 #[derive(Debug, Clone, PartialEq, Eq, Hash)]
@@ -131,6 +136,15 @@ impl Db for Database {
         self.shared.classes.get(&(module, name)).map(|class| *class)
     }
 
+    fn is_patched(&self, name: Name) -> bool {
+        let patched = self.shared.patched.get_or_init(|| {
+            let files = leitmotiv_project::sources::list(&self.shared.project, &[]).unwrap_or_default();
+            let all = files.iter().map(|path| self.source(path));
+            all.flat_map(|file| crate::module::module_index(self, file).patched.iter().copied()).collect()
+        });
+        patched.contains(&name)
+    }
+
     fn remember_class(&self, module: Name, name: Name, class: ClassRef) {
         self.shared.classes.insert((module, name), class);
     }
@@ -147,6 +161,7 @@ impl Database {
             files: DashMap::new(),
             modules: DashMap::new(),
             classes: DashMap::default(),
+            patched: OnceLock::new(),
             project,
         };
         let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared) };

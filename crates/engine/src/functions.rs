@@ -166,9 +166,19 @@ pub fn as_property(ty: Type) -> Type {
     }
 }
 
-/// What an unannotated function gives, inferred from its body.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover_return)]
+/// What an unannotated function gives, inferred from its body. Of a method that gives back its own object, the class it is
+/// written in.
 pub fn return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let store = db.store();
+    crate::types::substitute::rewrite(store, open_return_type(db, file, function), &mut |var| {
+        let variable = store.variable(var);
+        (variable.kind == VarKind::SelfType).then_some(variable.bound).flatten()
+    })
+}
+
+/// The same with `Self` where the object itself, or an instance of the class it is called on, is given back.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover_return)]
+pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let index = module_index(db, file);
     let record = &index.functions[function];
     let body = &index.bodies[record.body];
@@ -183,7 +193,7 @@ pub fn return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let mut parts = Vec::new();
     for statement in &body.returns {
         if infer.reachable(statement.reach) {
-            parts.push(statement.value.map_or(Type::None, |value| infer.expr(value)));
+            parts.push(statement.value.map_or(Type::None, |value| infer.given_back(value)));
         }
     }
     if infer.reachable(body.end) {
@@ -222,7 +232,7 @@ fn generator(db: &dyn Db, infer: &mut Infer<'_>, function: FunctionId) -> Type {
     let mut yielded = Vec::new();
     for expr in &body.yields {
         let ty = match infer.index.exprs[*expr] {
-            Expr::Yield(Some(value)) => infer.expr(value),
+            Expr::Yield(Some(value)) => infer.given_back(value),
             Expr::Yield(None) => Type::None,
             Expr::YieldFrom(value) => {
                 let ty = infer.expr(value);

@@ -37,6 +37,8 @@ pub struct Candidate {
     pub start: Substitution,
     /// Whether the result is still to be inferred from the function's body.
     pub inferred: bool,
+    /// The object that it is bound to.
+    pub receiver: Option<Type>,
 }
 
 impl Infer<'_> {
@@ -62,6 +64,15 @@ impl Infer<'_> {
         result
     }
 
+    fn has_loose_callee(&mut self, call: ExprId) -> bool {
+        use leitmotiv_index::tree::Expr;
+        let Expr::Call { callee, .. } = self.index.exprs[call] else { return false };
+        match self.index.exprs[callee] {
+            Expr::Attribute { value, .. } => self.is_loose(value) || self.is_loose(callee),
+            _ => self.is_loose(callee),
+        }
+    }
+
     /// Whether an expression is the first parameter of a class method.
     fn is_own_class(&self, callee: ExprId) -> bool {
         use leitmotiv_index::tree::{DefKind, Expr, Value};
@@ -77,11 +88,25 @@ impl Infer<'_> {
             Type::Never | Type::Any | Type::Unknown(_) => ty,
             Type::Union(id) => {
                 let parts = store.union_parts(id).to_vec();
-                let results: Vec<Type> = parts
-                    .into_iter()
-                    .filter(|part| *part != Type::None)
-                    .map(|part| self.call_type(expr, part, args))
-                    .collect();
+                let called = parts.into_iter().filter(|part| *part != Type::None);
+                // Where nobody can tell which it is, one that takes the arguments is enough.
+                let is_loose = self.checking && self.has_loose_callee(expr);
+                if is_loose {
+                    for arg in args {
+                        self.expr(arg.value);
+                    }
+                }
+                let before = self.problems.len();
+                let mut all_refuse = true;
+                let mut results = Vec::new();
+                for part in called {
+                    let so_far = self.problems.len();
+                    results.push(self.call_type(expr, part, args));
+                    all_refuse &= self.problems.len() > so_far;
+                }
+                if is_loose && !all_refuse {
+                    self.problems.truncate(before);
+                }
                 self.join(results)
             }
             Type::Function(id) => {
@@ -213,6 +238,7 @@ impl Infer<'_> {
                 skipped: 0,
                 start: Substitution::new(),
                 inferred: false,
+                receiver: None,
             }],
             _ => Vec::new(),
         }
@@ -274,6 +300,7 @@ impl Infer<'_> {
                 skipped,
                 start,
                 inferred: declared.returns.is_none(),
+                receiver,
             });
         }
         candidates
@@ -285,7 +312,13 @@ impl Infer<'_> {
         let returns = if candidate.inferred {
             match candidate.function {
                 Some(function) => {
-                    let ty = functions::return_type(self.db, function.file, function.function);
+                    let ty = match candidate.receiver {
+                        Some(receiver) => {
+                            let ty = functions::open_return_type(self.db, function.file, function.function);
+                            self.replace_self(ty, receiver)
+                        }
+                        None => functions::return_type(self.db, function.file, function.function),
+                    };
                     match function.owner {
                         Some(owner) => crate::classes::class_arguments(self.db, owner).apply(store, ty),
                         None => ty,

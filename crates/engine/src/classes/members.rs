@@ -249,11 +249,18 @@ impl Infer<'_> {
         if let Some(found) = find(db, instance, name, None) {
             let owner = db.store().instance(found.owner).class;
             let is_value = !matches!(found.member.ty, Type::Function(_) | Type::Property(_));
+            let made = module_index(db, owner.file).classes[owner.class].makes_attributes;
+            let from_base = info(db, owner).unknown_base.is_some();
             if is_value
                 && !found.member.declared
-                && module_index(db, owner.file).classes[owner.class].makes_attributes
+                && (made || from_base)
                 && let Some(cause) = unseen(db, owner)
             {
+                if !made {
+                    // A base that is not known may assign it as well.
+                    let ty = self.bind(found, instance, receiver, false);
+                    return Some(self.join([ty, Type::Unknown(cause)]));
+                }
                 // `setattr(self, …)` may have put another value in its place.
                 return Some(Type::Unknown(cause));
             }
@@ -306,6 +313,12 @@ impl Infer<'_> {
         }
         if let Some(cause) = class_info.unknown_base {
             return Some(Type::Unknown(cause));
+        }
+        // A metaclass that is written in the source may give its classes attributes as they are made.
+        if class_info.metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db)) {
+            let range = module_index(db, class.file).classes[class.class].name_range;
+            let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };
+            return Some(Type::Unknown(db.store().intern_cause(cause)));
         }
         find(db, instance, name, None).map(|found| self.bind(found, instance, receiver, true))
     }

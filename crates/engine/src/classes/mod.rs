@@ -29,6 +29,8 @@ pub struct ClassInfo {
     pub kind: ClassKind,
     /// The `@dataclass` that applies.
     pub dataclass: Option<dataclass::Options>,
+    /// Of a class that derives from a tuple of known shape, that tuple, in terms of the parameters.
+    pub shape: Option<Type>,
     /// Whether the bases contradict each other.
     pub conflict: bool,
 }
@@ -108,10 +110,12 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
             }
             Base::TypedDict => result.kind = ClassKind::TypedDict { total },
             Base::NamedTuple => result.kind = ClassKind::NamedTuple,
-            Base::Tuple(element) => {
+            Base::Tuple(id) => {
                 if let Some(tuple) = builtin(db, known::TUPLE) {
-                    collect_vars(db, element, &mut free);
+                    let element = infer.tuple_element(id);
+                    collect_vars(db, Type::Tuple(id), &mut free);
                     bases.push(instance_of(db, tuple, &[element]));
+                    result.shape = Some(Type::Tuple(id));
                 }
             }
             Base::Unknown(cause) => result.unknown_base = result.unknown_base.or(Some(cause)),
@@ -182,8 +186,8 @@ pub(crate) enum Base {
     TypedDict,
     /// `NamedTuple`
     NamedTuple,
-    /// `tuple[int, ...]`, by what its elements are together.
-    Tuple(Type),
+    /// `tuple[int, str]`
+    Tuple(crate::types::TupleId),
     /// Something whose members cannot be told.
     Unknown(CauseId),
 }
@@ -227,7 +231,7 @@ impl Infer<'_> {
             }
             _ => match self.annotation(expr) {
                 Type::Instance(id) => Base::Class(id),
-                Type::Tuple(id) => Base::Tuple(self.tuple_element(id)),
+                Type::Tuple(id) => Base::Tuple(id),
                 Type::Unknown(cause) => Base::Unknown(cause),
                 _ => Base::Unknown(self.cause(crate::types::CauseKind::Base, expr)),
             },
@@ -245,8 +249,8 @@ fn collect_vars(db: &dyn Db, ty: Type, found: &mut Vec<VarId>) {
 }
 
 fn inherit_kind(db: &dyn Db, bases: &[InstanceId], result: &mut ClassInfo, total: bool) {
-    for base in bases {
-        let class = db.store().instance(*base).class;
+    for id in bases {
+        let class = db.store().instance(*id).class;
         let base = info(db, class);
         match base.kind {
             ClassKind::Enum => result.kind = ClassKind::Enum,
@@ -257,6 +261,8 @@ fn inherit_kind(db: &dyn Db, bases: &[InstanceId], result: &mut ClassInfo, total
             _ => {}
         }
         result.unknown_base = result.unknown_base.or(base.unknown_base);
+        let given = Substitution::of(&base.params, &db.store().instance(*id).args);
+        result.shape = result.shape.or(base.shape.map(|shape| given.apply(db.store(), shape)));
         result.metaclass = result.metaclass.or(base.metaclass);
         if is_standard(db, class, db.names().intern("enum"), db.names().intern("Enum")) {
             result.kind = ClassKind::Enum;
@@ -314,7 +320,7 @@ pub fn as_base(db: &dyn Db, instance: InstanceId, of: ClassRef) -> Option<Instan
         return Some(instance);
     }
     let class = info(db, record.class);
-    let entry = class.mro.iter().find(|entry| store.instance(**entry).class == of)?;
+    let entry = class.mro.iter().find(|entry| is_same(db, store.instance(**entry).class, of))?;
     let substitution = class_arguments(db, instance);
     match substitution.apply(store, Type::Instance(*entry)) {
         Type::Instance(id) => Some(id),
@@ -336,13 +342,22 @@ pub fn class_arguments(db: &dyn Db, instance: InstanceId) -> Substitution {
     Substitution::of(&class.params, &args)
 }
 
+/// Whether two classes are the same, also where one is declared in the stub of the other's module.
+fn is_same(db: &dyn Db, one: ClassRef, other: ClassRef) -> bool {
+    one == other
+        || one.file != other.file
+            && one.file.is_stub(db) != other.file.is_stub(db)
+            && one.file.module(db) == other.file.module(db)
+            && class_name(db, one) == class_name(db, other)
+}
+
 /// Whether `class` is `base` or derives from it, and whether that is sure: with an unknown base it may.
 pub fn derives(db: &dyn Db, class: ClassRef, base: ClassRef) -> Option<bool> {
     if class == base {
         return Some(true);
     }
     let info = info(db, class);
-    if info.mro.iter().any(|entry| db.store().instance(*entry).class == base) {
+    if info.mro.iter().any(|entry| is_same(db, db.store().instance(*entry).class, base)) {
         return Some(true);
     }
     if info.unknown_base.is_some() { None } else { Some(false) }

@@ -53,9 +53,10 @@ impl Infer<'_> {
                         self.problem(expr, ProblemKind::NoneMember { object: ty, name });
                     } else {
                         let near = self.near_member(ty, name);
-                        // What `self` lacks, a subclass may have: only a near miss is sure enough to tell. What is
-                        // assigned from outside somewhere near may be there.
-                        if !self.is_patched(ty, name) && (near.is_some() || !self.is_receiver(expr)) {
+                        // What `self` lacks, a subclass may have: only a slip of the pen is sure enough to tell. What
+                        // is assigned from outside somewhere may be there.
+                        let is_slip = near.as_ref().is_some_and(|near| is_slip(self.text(name), near));
+                        if (is_slip || !self.is_read_from_receiver(expr)) && !self.is_patched(ty, name) {
                             self.problem(expr, ProblemKind::MemberAbsent { object: ty, name, near, rest: None });
                         }
                     }
@@ -85,6 +86,7 @@ impl Infer<'_> {
         if none && self.is_first_none(expr) {
             self.problem(expr, ProblemKind::NoneMember { object: ty, name });
         }
+        missing.retain(|part| !self.is_patched(*part, name));
         if !missing.is_empty() && !parts.iter().any(|part| part.is_dynamic()) {
             let object = self.join(missing.iter().copied());
             let near = self.near_member(object, name);
@@ -104,6 +106,7 @@ impl Infer<'_> {
             ty => self.nominal(ty),
         };
         patches(self.index)
+            || self.db.is_patched(name)
             || own.is_some_and(|id| patches(module::module_index(self.db, self.db.store().instance(id).class.file)))
     }
 
@@ -130,10 +133,15 @@ impl Infer<'_> {
         }
     }
 
-    /// Whether an attribute is read from the first parameter of a method.
-    fn is_receiver(&self, expr: ExprId) -> bool {
+    fn is_read_from_receiver(&self, expr: ExprId) -> bool {
+        use leitmotiv_index::tree::Expr;
+        matches!(self.index.exprs[expr], Expr::Attribute { value, .. } if self.is_receiver(value))
+    }
+
+    /// Whether an expression is the first parameter of a method.
+    pub(crate) fn is_receiver(&self, expr: ExprId) -> bool {
         use leitmotiv_index::tree::{DefKind, Expr, Value};
-        let Expr::Attribute { value, .. } = self.index.exprs[expr] else { return false };
+        let value = expr;
         let Expr::Name(_, id) = self.index.exprs[value] else { return false };
         let root = self.index.unnarrowed(id);
         match self.index.values[root] {
@@ -324,6 +332,11 @@ impl Infer<'_> {
         };
         nearest(wanted, names.iter().map(|name| self.db.names().text(*name))).map(str::to_owned)
     }
+}
+
+/// Whether two words differ by a single letter, or by two in the wrong order.
+fn is_slip(wanted: &str, near: &str) -> bool {
+    strsim::osa_distance(wanted, near) == 1
 }
 
 /// The word that comes nearest, near enough to be meant.

@@ -165,7 +165,15 @@ impl Infer<'_> {
             Type::Tuple(id) => Some(id),
             Type::Instance(id) => {
                 let class = self.db.store().instance(id).class;
-                if classes::info(self.db, class).kind != ClassKind::NamedTuple {
+                let info = classes::info(self.db, class);
+                if let Some(shape) = info.shape {
+                    let given = classes::class_arguments(self.db, id);
+                    return match given.apply(self.db.store(), shape) {
+                        Type::Tuple(id) => Some(id),
+                        _ => None,
+                    };
+                }
+                if info.kind != ClassKind::NamedTuple {
                     return None;
                 }
                 let fields = classes::dataclass::all_fields(self.db, class);

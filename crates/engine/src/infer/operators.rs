@@ -283,6 +283,9 @@ impl Infer<'_> {
                 // Always answered; only classes that answer with something of their own matter.
                 let name = if op == CompareOp::Eq { known::EQ } else { self.db.names().intern("__ne__") };
                 return match left {
+                    // Arrays and expressions answer with something of their own.
+                    left if left.is_dynamic() => left,
+                    _ if right.is_dynamic() => right,
                     Type::Instance(_) => {
                         self.try_operator(left, name, right).filter(|ty| !ty.is_dynamic()).unwrap_or(bool_type)
                     }
@@ -299,8 +302,12 @@ impl Infer<'_> {
         for one in &lefts {
             for other in &rights {
                 let may_be_none = (*one == Type::None && lefts.len() > 1) || (*other == Type::None && rights.len() > 1);
-                if one.is_dynamic() || other.is_dynamic() || may_be_none {
+                if may_be_none {
                     results.push(bool_type);
+                    continue;
+                }
+                if let Some(dynamic) = [*one, *other].into_iter().find(|part| part.is_dynamic()) {
+                    results.push(dynamic);
                     continue;
                 }
                 let names = self.db.names();

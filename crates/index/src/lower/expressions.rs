@@ -359,6 +359,10 @@ impl<'a> Lower<'a> {
             args.push(Arg { kind, value });
         }
         self.in_annotation = in_annotation;
+        // `raises(TypeError, lambda: …)`: what is passed is to fail.
+        if call.arguments.args.len() > 1 && super::statements::names_an_expectation(&call.func) {
+            self.index.failing.push(call.arguments.range());
+        }
         if ends_in(&call.func, "setattr")
             && let Some(object) = args.first()
             && !self.note_made_attributes(object.value)
