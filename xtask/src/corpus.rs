@@ -35,10 +35,22 @@ pub static PACKAGES: &[Package] = &[
     typed("tomlkit", "0.13.2"),
     typed("werkzeug", "3.0.4"),
     typed("urllib3", "2.2.3"),
+    typed("aiohttp", "3.10.5"),
+    typed("anyio", "4.6.0"),
+    typed("marshmallow", "3.22.0"),
+    typed("structlog", "24.4.0"),
+    typed("tornado", "6.4.1"),
+    typed("trio", "0.26.2"),
     untyped("bottle", "0.13.1"),
+    untyped("cherrypy", "18.10.0"),
     untyped("docutils", "0.21.2"),
+    untyped("mako", "1.3.5"),
+    untyped("networkx", "3.3"),
+    untyped("paramiko", "3.5.0"),
+    untyped("pygments", "2.18.0"),
     untyped("requests", "2.32.3"),
     untyped("simplejson", "3.19.3"),
+    untyped("sqlparse", "0.5.1"),
     untyped("tabulate", "0.9.0"),
     untyped("xlrd", "2.0.1"),
     untyped("django", "5.1.1"),
@@ -78,7 +90,35 @@ pub fn fetch() -> Result<(), String> {
         }
         std::fs::rename(&partial, &folder).map_err(|error| error.to_string())?;
     }
-    Ok(())
+    environment()
+}
+
+/// The virtual environment in which the annotated packages find what they import, as their authors have it.
+pub fn environment_folder() -> PathBuf {
+    root().join("corpora/environment")
+}
+
+fn environment() -> Result<(), String> {
+    let folder = environment_folder();
+    if folder.exists() {
+        return Ok(());
+    }
+    println!("environment");
+    let partial = folder.with_extension("partial");
+    let python = |words: &[&str]| Command::new("python3").args(words).arg(&partial).status();
+    let made = python(&["-m", "venv"]).map_err(|error| format!("python3 cannot be run: {error}"))?;
+    let typed = PACKAGES.iter().filter(|package| package.typed);
+    let installed = Command::new(partial.join("bin/python"))
+        .args(["-m", "pip", "install", "--quiet", "--no-compile", "--disable-pip-version-check"])
+        .args(typed.map(|package| format!("{}=={}", package.name, package.version)))
+        // Some wheels hold their tests.
+        .arg("pytest==8.3.3")
+        .status()
+        .map_err(|error| format!("pip cannot be run: {error}"))?;
+    if !made.success() || !installed.success() {
+        return Err("pip could not install the annotated packages with what they need".to_owned());
+    }
+    std::fs::rename(&partial, &folder).map_err(|error| error.to_string())
 }
 
 /// The Python files below a folder, sorted.

@@ -5,7 +5,7 @@ use std::process::Command;
 
 use serde_json::Value;
 
-use crate::corpus::{PACKAGES, folder, program};
+use crate::corpus::{PACKAGES, environment_folder, folder, program};
 
 pub fn run() -> Result<(), String> {
     let program = program()?;
@@ -19,6 +19,7 @@ pub fn run() -> Result<(), String> {
         }
         let run = |words: &[&str]| -> Result<Value, String> {
             let output = Command::new(&program)
+                .env("VIRTUAL_ENV", environment_folder())
                 .arg("--project")
                 .arg(&folder)
                 .args(words)

@@ -112,12 +112,7 @@ fn run(db: &dyn Db, file: File) -> Checked {
 }
 
 /// Whether a function's definition, and those it stands in, can be reached.
-fn is_defined(
-    db: &dyn Db,
-    file: File,
-    index: &ModuleIndex,
-    function: leitmotiv_index::tree::FunctionId,
-) -> bool {
+fn is_defined(db: &dyn Db, file: File, index: &ModuleIndex, function: leitmotiv_index::tree::FunctionId) -> bool {
     use leitmotiv_index::tree::ReachId;
     let mut next = Some(function);
     while let Some(function) = next {

@@ -96,6 +96,7 @@ struct Shared {
 enum FileKey {
     Disk(PathBuf),
     Bundled(String),
+    Compiled(Name),
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -236,6 +237,21 @@ impl Database {
         })
     }
 
+    /// What stands for a module of machine code: a stub that has every name, of unknown type.
+    fn compiled_file(&self, module: Name) -> File {
+        let key = FileKey::Compiled(module);
+        if let Some(file) = self.shared.files.get(&key) {
+            return *file;
+        }
+        let shown = format!("<compiled>/{}", self.shared.names.text(module));
+        let text = Arc::from("def __getattr__(name): ...\n");
+        *self
+            .shared
+            .files
+            .entry(key)
+            .or_insert_with(|| File::new(self, shown, text, module, Origin::Untyped, true, false, None, None))
+    }
+
     fn find(&self, name: Name, importer: Option<File>) -> Option<Found> {
         let importer_root = importer.filter(|file| file.origin(self).is_own()).and_then(|file| file.root(self).clone());
         let key = (name, importer_root);
@@ -247,6 +263,7 @@ impl Database {
             Place::File(path) => Found::File(self.disk_file(&path, Some(name), origin)),
             Place::Bundled(path) => Found::File(self.bundled_file(&path, name)),
             Place::Namespace(_) => Found::Namespace,
+            Place::Compiled => Found::File(self.compiled_file(name)),
         });
         self.shared.modules.insert(key, found);
         found

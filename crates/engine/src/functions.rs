@@ -92,7 +92,9 @@ pub fn receiver_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
 /// Whether a first parameter's name says that it is the object or the class (PEP 8, "Function and method arguments").
 fn names_a_receiver(name: &str) -> bool {
     let bare = name.trim_matches('_');
-    bare.is_empty() || bare.contains("self") || matches!(bare, "cls" | "mcs" | "mcls" | "metacls" | "klass" | "this" | "me")
+    bare.is_empty()
+        || bare.contains("self")
+        || matches!(bare, "cls" | "mcs" | "mcls" | "metacls" | "klass" | "this" | "me")
 }
 
 /// How a function of a class takes its first argument.
@@ -212,7 +214,13 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
 
 /// What is inferred from the source of an installed module, where it is one of several: its users go by what it is
 /// documented to give in their case, which its source does not show. Then it is unknown.
-pub(crate) fn unless_doubtful(db: &dyn Db, file: File, ty: Type, range: leitmotiv_syntax::TextRange, name: Name) -> Type {
+pub(crate) fn unless_doubtful(
+    db: &dyn Db,
+    file: File,
+    ty: Type,
+    range: leitmotiv_syntax::TextRange,
+    name: Name,
+) -> Type {
     use leitmotiv_project::resolve::Origin;
     if !matches!(ty, Type::Union(_)) || !matches!(file.origin(db), Origin::Untyped | Origin::Library) {
         return ty;

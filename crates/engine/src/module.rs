@@ -150,6 +150,12 @@ fn star_member(db: &dyn Db, file: File, star: DefId, name: Name, depth: u32) -> 
     if target == file {
         return None;
     }
+    if target.origin(db) == Origin::Untyped && target.is_stub(db) {
+        // Machine code: any public name may come from there.
+        let range = index.defs[star].range;
+        let cause = Cause { kind: CauseKind::UntypedImport, file, range, name: module };
+        return (!db.names().text(name).starts_with('_')).then(|| Type::Unknown(db.store().intern_cause(cause)));
+    }
     let exported = &module_index(db, target).exported;
     let visible = match exported {
         Some(all) => all.contains(&name),

@@ -185,7 +185,8 @@ impl Flow {
 
     /// Forgets the items of a chain that an assignment to the item `written` may have changed as well.
     pub fn forget_items_beside(&mut self, written: ChainId) {
-        let (Link::Index(object, _) | Link::Key(object, _) | Link::Variable(object, _)) = self.links[written.0 as usize]
+        let (Link::Index(object, _) | Link::Key(object, _) | Link::Variable(object, _)) =
+            self.links[written.0 as usize]
         else {
             return;
         };
@@ -536,8 +537,7 @@ mod tests {
         let mut index = module();
         let mut flow = Flow::new();
         let root = index.values.push(Value::Natural(ExprId(0)));
-        let (key, other) =
-            (index.values.push(Value::Natural(ExprId(1))), index.values.push(Value::Natural(ExprId(2))));
+        let (key, other) = (index.values.push(Value::Natural(ExprId(1))), index.values.push(Value::Natural(ExprId(2))));
         let base = flow.chain(Link::Root(root));
         let by_text = flow.chain(Link::Key(base, names.intern("north")));
         let by_name = flow.chain(Link::Variable(base, key));

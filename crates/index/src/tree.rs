@@ -76,6 +76,8 @@ pub struct ModuleIndex {
     pub guarded: Vec<TextRange>,
     /// Bodies of `try` statements with a handler for names or attributes that are not there.
     pub guarded_members: Vec<TextRange>,
+    /// Bodies under `if TYPE_CHECKING`.
+    pub checking_only: Vec<TextRange>,
     /// Bodies of `with` statements by which tests say that they are to fail.
     pub failing: Vec<TextRange>,
     /// Bodies of `try` statements with a handler for any exception at all.

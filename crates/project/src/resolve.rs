@@ -57,7 +57,103 @@ pub enum Place {
     Bundled(String),
     /// A namespace package (PEP 420): a folder without `__init__`.
     Namespace(PathBuf),
+    /// A module that is there only as machine code.
+    Compiled,
 }
+
+/// Modules of the standard library that are compiled into the interpreter or an extension of it, on one platform or
+/// another (library reference, "Python Module Index"); besides, any whose names begin with an underscore may be.
+const COMPILED: &[&str] = &[
+    "array",
+    "atexit",
+    "audioop",
+    "binascii",
+    "cmath",
+    "errno",
+    "faulthandler",
+    "fcntl",
+    "gc",
+    "grp",
+    "marshal",
+    "math",
+    "mmap",
+    "msvcrt",
+    "nis",
+    "nt",
+    "ossaudiodev",
+    "parser",
+    "posix",
+    "pwd",
+    "pyexpat",
+    "readline",
+    "resource",
+    "select",
+    "spwd",
+    "symtable",
+    "syslog",
+    "termios",
+    "unicodedata",
+    "winreg",
+    "winsound",
+    "zlib",
+    "_thread",
+    "_winapi",
+    "_ctypes",
+    "_socket",
+    "_ssl",
+    "_io",
+    "_csv",
+    "_json",
+    "_struct",
+    "_pickle",
+    "_datetime",
+    "_decimal",
+    "_operator",
+    "_functools",
+    "_collections",
+    "_sre",
+    "_codecs",
+    "_weakref",
+    "_signal",
+    "_stat",
+    "_string",
+    "_symtable",
+    "_tracemalloc",
+    "_warnings",
+    "_imp",
+    "_asyncio",
+    "_bisect",
+    "_heapq",
+    "_random",
+    "_hashlib",
+    "_sqlite3",
+    "_lzma",
+    "_bz2",
+    "_locale",
+    "_lsprof",
+    "_multibytecodec",
+    "_multiprocessing",
+    "_opcode",
+    "_overlapped",
+    "_posixshmem",
+    "_posixsubprocess",
+    "_queue",
+    "_scproxy",
+    "_statistics",
+    "_tkinter",
+    "_uuid",
+    "_xxsubinterpreters",
+    "_zoneinfo",
+    "_elementtree",
+    "_curses",
+    "_curses_panel",
+    "_dbm",
+    "_gdbm",
+    "_abc",
+    "_ast",
+    "_contextvars",
+    "_crypt",
+];
 
 /// Finds modules. Listings of folders are read once.
 pub struct Resolver {
@@ -142,7 +238,24 @@ impl Resolver {
                 return Some(found);
             }
         }
-        namespace
+        let compiled = || Located { place: Place::Compiled, origin: Origin::Untyped };
+        namespace.or_else(|| self.is_compiled(name, &parts).then(compiled))
+    }
+
+    /// Whether a module is there as machine code.
+    fn is_compiled(&self, name: &str, parts: &[&str]) -> bool {
+        if COMPILED.contains(&name) {
+            return true;
+        }
+        let Some((last, packages)) = parts.split_last() else { return false };
+        self.roots.iter().filter(|(_, kind)| *kind != Root::Bundle).any(|(root, _)| {
+            let folder = packages.iter().fold(root.clone(), |folder, package| folder.join(package));
+            let Some(listing) = self.listing(&folder) else { return false };
+            listing.iter().any(|file| {
+                file.strip_prefix(last)
+                    .is_some_and(|rest| rest.starts_with('.') && (rest.ends_with(".so") || rest.ends_with(".pyd")))
+            })
+        })
     }
 
     fn bundled_path(&self, parts: &[&str]) -> Option<String> {
@@ -307,6 +420,7 @@ mod tests {
             let path = match located.place {
                 Place::File(path) | Place::Namespace(path) => path.strip_prefix(&root).unwrap().display().to_string(),
                 Place::Bundled(path) => path,
+                Place::Compiled => "compiled".into(),
             };
             (path, located.origin)
         })
@@ -334,6 +448,14 @@ mod tests {
         assert_eq!(found("buoy.light.lamp"), Some(("deps/site-packages/buoy/light/lamp.py".into(), Origin::Typed)));
         assert_eq!(found("rope"), Some(("deps/site-packages/rope.py".into(), Origin::Untyped)));
         assert_eq!(found("anchor"), None);
+    }
+
+    #[test]
+    fn modules_of_machine_code_are_there_but_say_nothing() {
+        let (folder, resolver) = resolver(&["deps/site-packages/sonar.cpython-312-x86_64-linux-gnu.so"]);
+        assert_eq!(found(&resolver, &folder, "sonar"), Some(("compiled".into(), Origin::Untyped)));
+        assert_eq!(found(&resolver, &folder, "errno"), Some(("compiled".into(), Origin::Untyped)));
+        assert_eq!(found(&resolver, &folder, "sona"), None);
     }
 
     #[test]

@@ -100,7 +100,9 @@ pub fn module_of(file: &Path) -> (PathBuf, String) {
         parts.push(stem);
     }
     let mut folder = file.parent().unwrap_or(Path::new("/"));
-    while folder.join("__init__.py").exists() || folder.join("__init__.pyi").exists() {
+    let is_package = |folder: &Path| folder.join("__init__.py").exists() || folder.join("__init__.pyi").exists();
+    // A folder without `__init__` directly below a package is a part of it (PEP 420).
+    while is_package(folder) || folder.parent().is_some_and(is_package) {
         let Some(name) = folder.file_name() else { break };
         parts.push(name.to_string_lossy().into_owned());
         let Some(parent) = folder.parent() else { break };
@@ -163,5 +165,6 @@ mod tests {
         let (root, name) = module_of(&folder.path().join("src/ferry/ops/tide.py"));
         assert_eq!((root, name.as_str()), (folder.path().join("src"), "ferry.ops.tide"));
         assert_eq!(module_of(&folder.path().join("src/ferry/ops/__init__.py")).1, "ferry.ops");
+        assert_eq!(module_of(&folder.path().join("src/ferry/plain/tide.py")).1, "ferry.plain.tide");
     }
 }

@@ -6,9 +6,10 @@ from collections.abc import (
     MutableMapping, MutableSequence, MutableSet, Reversible, Sequence, Sized, ValuesView,
 )
 from collections.abc import Set as AbstractSet
+from io import BufferedRandom, BufferedReader, BufferedWriter, TextIOWrapper
 from typing import (
     IO, Any, ClassVar, Generic, Literal, NoReturn, Protocol, SupportsAbs, SupportsBytes, SupportsComplex,
-    SupportsFloat, SupportsIndex, SupportsInt, TypeVar, overload, TextIO, BinaryIO,
+    SupportsFloat, SupportsIndex, SupportsInt, TypeVar, overload,
 )
 from typing_extensions import Self
 
@@ -344,6 +345,7 @@ class str(Sequence[str]):
     def __rmul__(self, value: SupportsIndex, /) -> str: ...
 
 class bytes(Sequence[int]):
+    def __buffer__(self, flags: int, /) -> memoryview: ...
     @overload
     def __new__(cls, source: Iterable[SupportsIndex] | SupportsIndex | SupportsBytes | bytes | bytearray | memoryview, /) -> Self: ...
     @overload
@@ -415,6 +417,7 @@ class bytes(Sequence[int]):
     def __bytes__(self) -> bytes: ...
 
 class bytearray(MutableSequence[int]):
+    def __buffer__(self, flags: int, /) -> memoryview: ...
     @overload
     def __init__(self) -> None: ...
     @overload
@@ -454,6 +457,7 @@ class bytearray(MutableSequence[int]):
     def __getattr__(self, name: str) -> Any: ...
 
 class memoryview(Sequence[int]):
+    def __buffer__(self, flags: int, /) -> memoryview: ...
     format: str
     itemsize: int
     shape: tuple[int, ...] | None
@@ -833,14 +837,24 @@ def next(i: _SupportsNext[_T], default: _S, /) -> _T | _S: ...
 def oct(number: int | SupportsIndex, /) -> str: ...
 @overload
 def open(
-    file: Any, mode: Literal["r", "w", "a", "x", "rt", "wt", "at", "xt", "r+", "w+", "a+", "x+", "tr", "tw", "U", "rU"] = "r", buffering: int = -1, encoding: str | None = None,
+    file: Any, mode: Literal["r", "w", "a", "x", "rt", "wt", "at", "xt", "r+", "w+", "a+", "x+", "tr", "tw", "ta", "U", "rU", "r+t", "rt+", "w+t", "wt+"] = "r", buffering: int = -1, encoding: str | None = None,
     errors: str | None = None, newline: str | None = None, closefd: bool = True, opener: Any = None,
-) -> TextIO: ...
+) -> TextIOWrapper: ...
 @overload
 def open(
-    file: Any, mode: Literal["rb", "wb", "ab", "xb", "r+b", "w+b", "a+b", "rb+", "wb+", "ab+", "br", "bw", "ba"], buffering: int = -1, encoding: None = None,
+    file: Any, mode: Literal["rb", "br"], buffering: int = -1, encoding: None = None,
     errors: None = None, newline: None = None, closefd: bool = True, opener: Any = None,
-) -> BinaryIO: ...
+) -> BufferedReader: ...
+@overload
+def open(
+    file: Any, mode: Literal["wb", "bw", "ab", "ba", "xb", "bx"], buffering: int = -1, encoding: None = None,
+    errors: None = None, newline: None = None, closefd: bool = True, opener: Any = None,
+) -> BufferedWriter: ...
+@overload
+def open(
+    file: Any, mode: Literal["r+b", "rb+", "w+b", "wb+", "a+b", "ab+", "x+b", "xb+"], buffering: int = -1, encoding: None = None,
+    errors: None = None, newline: None = None, closefd: bool = True, opener: Any = None,
+) -> BufferedRandom: ...
 @overload
 def open(
     file: Any, mode: str, buffering: int = -1, encoding: str | None = None,

@@ -1,4 +1,5 @@
 # Everything that `typing` has, for versions that lack it there, and a little more.
+from collections.abc import Buffer as Buffer
 from typing import Any, Callable, TypeVar, _SpecialForm
 from typing import (
     Any as Any,

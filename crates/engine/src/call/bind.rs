@@ -130,15 +130,13 @@ impl Infer<'_> {
                 }
             }
         }
-        if candidates.len() > 1
-            && let Some(expanded) = self.expand_unions(candidates, given)
-        {
+        if let Some(expanded) = self.expand_unions(candidates, given) {
             return Ok(expanded);
         }
         Err(furthest.unwrap_or((0, Refusal { at: None, why: Why::Missing(Vec::new()), reached: 0 })))
     }
 
-    /// Overloads by the parts of a union: each part may use another one (typing specification, "Overload call
+    /// Calls by the parts of a union: each part may use another overload, or another constraint (typing specification, "Overload call
     /// evaluation", step 3).
     fn expand_unions(&mut self, candidates: &[Candidate], given: &[Given]) -> Option<(Type, Substitution)> {
         for (place, argument) in given.iter().enumerate() {

@@ -174,7 +174,7 @@ impl Infer<'_> {
                     skipped: 0,
                     start: Substitution::new(),
                     inferred: false,
-                receiver: None,
+                    receiver: None,
                 };
                 let is_protocol_or_abstract = info.kind == ClassKind::Protocol;
                 if is_protocol_or_abstract {

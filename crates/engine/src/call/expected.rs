@@ -6,9 +6,9 @@ use leitmotiv_index::tree::{Expr, ExprId};
 use super::construct::Constructor;
 use super::{Candidate, given};
 use crate::infer::Infer;
+use crate::types::Type;
 use crate::types::substitute::{Substitution, has_variables};
 use crate::types::union::parts;
-use crate::types::Type;
 
 impl Infer<'_> {
     /// Whether a call gives what is expected once the expectation says what stands for its variables.

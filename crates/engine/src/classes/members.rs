@@ -10,8 +10,8 @@ use crate::functions;
 use crate::infer::Infer;
 use crate::module::{builtin, builtin_instance, converge, instance_of, module_index, scope_type};
 use crate::types::substitute::rewrite;
-use leitmotiv_project::resolve::Origin;
 use crate::types::{Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind};
+use leitmotiv_project::resolve::Origin;
 
 /// A member as its class has it, before it is bound to an object.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -357,6 +357,14 @@ impl Infer<'_> {
             let all = self.tuple_element(id);
             return Some(if tuple.prefix.is_empty() { rest } else { all });
         }
+        if let Expr::Slice { lower: None, upper: None, step: Some(step) } = self.index.exprs[index]
+            && tuple.rest.is_none()
+            && self.constant_index(step) == Some(-1)
+        {
+            let prefix = tuple.prefix.iter().rev().copied().collect();
+            let turned = Tuple { prefix, rest: None, suffix: [].into() };
+            return Some(Type::Tuple(self.db.store().intern_tuple(turned)));
+        }
         if let Expr::Slice { lower, upper, step: None } = self.index.exprs[index]
             && tuple.rest.is_none()
         {
@@ -498,8 +506,7 @@ impl Infer<'_> {
             if !self.fits(expr, part) {
                 continue;
             }
-            let args: Vec<Type> =
-                args.iter().zip(&own.args).map(|(want, have)| want.unwrap_or(*have)).collect();
+            let args: Vec<Type> = args.iter().zip(&own.args).map(|(want, have)| want.unwrap_or(*have)).collect();
             return Some(Type::Instance(crate::module::instance_of(self.db, own.class, &args)));
         }
         None
@@ -517,12 +524,7 @@ impl Infer<'_> {
     }
 
     /// The same; `None` for an argument of which the expected type says nothing.
-    fn said_args(
-        &mut self,
-        class: crate::types::ClassRef,
-        expected: Type,
-        count: usize,
-    ) -> Option<Vec<Option<Type>>> {
+    fn said_args(&mut self, class: crate::types::ClassRef, expected: Type, count: usize) -> Option<Vec<Option<Type>>> {
         let store = self.db.store();
         let Type::Instance(id) = expected else { return None };
         let wanted = store.instance(id);

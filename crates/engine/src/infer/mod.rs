@@ -177,9 +177,9 @@ impl<'db> Infer<'db> {
             Type::Instance(id) => {
                 let args = &store.instance(*id).args;
                 !args.is_empty()
-                    && args.iter().all(
-                        |arg| matches!(arg, Type::Unknown(cause) if store.cause(*cause).kind == CauseKind::Empty),
-                    )
+                    && args
+                        .iter()
+                        .all(|arg| matches!(arg, Type::Unknown(cause) if store.cause(*cause).kind == CauseKind::Empty))
             }
             _ => false,
         };

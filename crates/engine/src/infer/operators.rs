@@ -66,9 +66,8 @@ impl Infer<'_> {
     /// Whether operands that are elements of containers nobody declared go together for some of the types they may have.
     pub(crate) fn may_go_together(&mut self, op: BinaryOp, left: (ExprId, Type), right: (ExprId, Type)) -> bool {
         let store = self.db.store();
-        let is_loose = |infer: &mut Self, (expr, ty): (ExprId, Type)| {
-            matches!(ty, Type::Union(_)) && infer.is_loose(expr)
-        };
+        let is_loose =
+            |infer: &mut Self, (expr, ty): (ExprId, Type)| matches!(ty, Type::Union(_)) && infer.is_loose(expr);
         if !is_loose(self, left) && !is_loose(self, right) {
             return false;
         }

@@ -20,14 +20,15 @@ impl Infer<'_> {
         let ty = self.expr(value);
         let is_own = match self.index.exprs[value] {
             Expr::Name(_, id) => {
-                self.is_receiver(value) && matches!(self.index.values[id], Value::Def(_)) && matches!(ty, Type::Instance(_))
+                self.is_receiver(value)
+                    && matches!(self.index.values[id], Value::Def(_))
+                    && matches!(ty, Type::Instance(_))
             }
             Expr::Call { callee, .. } => self.is_receiver(callee) && matches!(self.quietly(callee), Type::Class(_)),
             _ => false,
         };
-        let is_captured = self.index.bodies[self.body].function.is_none_or(|function| {
-            self.index.functions[function].class.is_none()
-        });
+        let is_captured =
+            self.index.bodies[self.body].function.is_none_or(|function| self.index.functions[function].class.is_none());
         if is_own && !is_captured && ty == self.own_instance(value) { self.self_variable(value) } else { ty }
     }
 
@@ -113,9 +114,9 @@ impl Infer<'_> {
             }
             Expr::Attribute { place, .. } if !elements_only => {
                 // Where the flow knows what was assigned, that counts.
-                let from_flow = place.known().is_some_and(|place| {
-                    !matches!(index.values[index.unnarrowed(place)], Value::Natural(_))
-                });
+                let from_flow = place
+                    .known()
+                    .is_some_and(|place| !matches!(index.values[index.unnarrowed(place)], Value::Natural(_)));
                 !from_flow && !self.is_said(expr)
             }
             Expr::Name(_, value) => self.loose_value(value, elements_only, depth),
@@ -203,9 +204,7 @@ impl Infer<'_> {
         match &index.defs[def].kind {
             DefKind::Annotated { .. } | DefKind::Class(_) | DefKind::Function(_) => true,
             DefKind::Assign { comment: Some(_), .. } => true,
-            DefKind::Assign { value, .. } => {
-                self.declaration_elsewhere(def).is_some() || self.said_expr(*value, depth)
-            }
+            DefKind::Assign { value, .. } => self.declaration_elsewhere(def).is_some() || self.said_expr(*value, depth),
             DefKind::Param { function, index: place } => {
                 let record = &index.functions[*function];
                 record.params.get(*place as usize).is_some_and(|param| param.annotation.is_some())

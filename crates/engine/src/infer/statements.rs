@@ -355,6 +355,10 @@ impl Infer<'_> {
                     self.note_untyped(file.origin(db), full, range);
                     if !guarded && member(db, file, name).is_none() {
                         let near = self.near_member(Type::Module(file), name);
+                        // Modules that nobody wrote types for may make their names as they run.
+                        if matches!(file.origin(db), Origin::Untyped | Origin::Library) && near.is_none() {
+                            return;
+                        }
                         self.problem_at(range, None, ProblemKind::ImportName { module: full, name, near });
                     }
                 }
@@ -401,6 +405,13 @@ impl Infer<'_> {
         let all = self.db.module_names();
         let near = super::attributes::nearest(head, all.iter().map(String::as_str));
         let near = near.map(|near| format!("{near}{}", &text[head.len()..]));
+        // What is imported for type checking alone is not missed when the program runs: its types are.
+        let is_own = self.index.checking_only.is_empty()
+            || self.db.module_file(self.db.names().intern(head), Some(self.file)).is_some();
+        if near.is_none() && !is_own && self.index.checking_only.iter().any(|body| body.contains_range(range)) {
+            self.problem_at(range, None, ProblemKind::ImportUntyped { module });
+            return;
+        }
         self.problem_at(range, None, ProblemKind::ImportUnresolved { module, near });
     }
 

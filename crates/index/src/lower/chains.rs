@@ -57,9 +57,7 @@ impl Lower<'_> {
                 Expr::Int(Some(number)) => Some(Step::Index(-number)),
                 _ => None,
             },
-            Expr::Name(_, value) if value != ValueId::UNBOUND => {
-                Some(Step::Variable(self.index.unnarrowed(value)))
-            }
+            Expr::Name(_, value) if value != ValueId::UNBOUND => Some(Step::Variable(self.index.unnarrowed(value))),
             _ => None,
         }
     }

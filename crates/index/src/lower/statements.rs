@@ -263,6 +263,13 @@ impl<'a> Lower<'a> {
                 break;
             };
             let branches = self.condition(test);
+            let is_checking = matches!(
+                self.index.exprs[branches.expr],
+                Expr::Name(known::TYPE_CHECKING, _) | Expr::Attribute { name: known::TYPE_CHECKING, .. }
+            );
+            if let (true, Some(first), Some(last)) = (is_checking, body.first(), body.last()) {
+                self.index.checking_only.push(TextRange::new(first.start(), last.end()));
+            }
             let header = TextRange::new(range.start(), test.range().end());
             self.statement(StatementKind::Test(branches.expr), header);
             let so_far = self.flow.take(mark);
@@ -569,7 +576,8 @@ impl<'a> Lower<'a> {
 /// Whether a context manager is one by which tests say that an exception is to come: `raises(…)`, `self.assertRaises(…)`.
 fn expects_exception(item: &ast::WithItem) -> bool {
     let Ast::Call(call) = &item.context_expr else { return false };
-    names_an_expectation(&call.func) || matches!(&*call.func, Ast::Attribute(attribute) if attribute.attr.as_str() == "suppress")
+    names_an_expectation(&call.func)
+        || matches!(&*call.func, Ast::Attribute(attribute) if attribute.attr.as_str() == "suppress")
         || matches!(&*call.func, Ast::Name(name) if name.id.as_str() == "suppress")
 }
 

@@ -131,7 +131,10 @@ class MutableSequence(Sequence[_T]):
     def __iadd__(self, values: Iterable[_T]) -> MutableSequence[_T]: ...
 
 ByteString = Sequence[int]
-Buffer: Any
+
+class Buffer(Protocol):
+    @abstractmethod
+    def __buffer__(self, flags: int, /) -> memoryview: ...
 
 class Set(Collection[_T_co]):
     def __contains__(self, x: object) -> bool: ...
