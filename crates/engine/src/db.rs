@@ -17,30 +17,87 @@ use crate::types::store::Store;
 /// A source file or stub.
 #[salsa::input(debug)]
 pub struct File {
-    /// How the file is shown: relative to the project with `/`, or `<bundle>/…` for our own stubs.
-    #[returns(deref)]
-    pub path: String,
     /// Its text; empty where it could not be read.
     #[returns(ref)]
     pub text: Arc<str>,
-    /// The dotted name it is imported by.
-    #[returns(copy)]
-    pub module: Name,
-    /// Where it comes from.
-    #[returns(copy)]
-    pub origin: Origin,
-    /// Whether it is a stub.
-    #[returns(copy)]
-    pub is_stub: bool,
-    /// Whether it is a package's `__init__`.
-    #[returns(copy)]
-    pub is_package: bool,
-    /// The folder that it is imported from, where it lies on disk.
-    #[returns(ref)]
-    pub root: Option<PathBuf>,
     /// Why it could not be read, if it could not.
     #[returns(ref)]
     pub unreadable: Option<String>,
+}
+
+/// What a file is from the first to the last. It lies beside the database's own tables: it is asked for all the time, never
+/// changes, and so need not be noted as something that a query read.
+#[derive(Debug)]
+pub struct Facts {
+    /// How the file is shown: relative to the project with `/`, or `<bundle>/…` for our own stubs.
+    pub path: String,
+    /// The dotted name it is imported by.
+    pub module: Name,
+    /// Where it comes from.
+    pub origin: Origin,
+    /// Whether it is a stub.
+    pub is_stub: bool,
+    /// Whether it is a package's `__init__`.
+    pub is_package: bool,
+    /// The folder that it is imported from, where it lies on disk.
+    pub root: Option<PathBuf>,
+}
+
+impl File {
+    /// How the file is shown: relative to the project with `/`, or `<bundle>/…` for our own stubs.
+    pub fn path(self, db: &dyn Db) -> &str {
+        &db.facts(self).path
+    }
+
+    /// The dotted name it is imported by.
+    pub fn module(self, db: &dyn Db) -> Name {
+        db.facts(self).module
+    }
+
+    /// Where it comes from.
+    pub fn origin(self, db: &dyn Db) -> Origin {
+        db.facts(self).origin
+    }
+
+    /// Whether it is a stub.
+    pub fn is_stub(self, db: &dyn Db) -> bool {
+        db.facts(self).is_stub
+    }
+
+    /// Whether it is a package's `__init__`.
+    pub fn is_package(self, db: &dyn Db) -> bool {
+        db.facts(self).is_package
+    }
+
+    /// The folder that it is imported from, where it lies on disk.
+    pub fn root(self, db: &dyn Db) -> &Option<PathBuf> {
+        &db.facts(self).root
+    }
+}
+
+/// Facts by file. The numbers of files lie close together, in runs.
+struct FactTable {
+    runs: Box<[OnceLock<Run>]>,
+}
+
+type Run = Box<[OnceLock<Facts>]>;
+
+impl FactTable {
+    /// How many files are in a run.
+    const RUN: usize = 1 << 10;
+    /// How many runs there may be.
+    const RUNS: usize = 1 << 16;
+
+    fn new() -> FactTable {
+        FactTable { runs: (0..Self::RUNS).map(|_| OnceLock::new()).collect() }
+    }
+
+    fn slot(&self, file: File) -> &OnceLock<Facts> {
+        use salsa::plumbing::AsId;
+        let number = file.as_id().index() as usize;
+        let run = self.runs[number / Self::RUN].get_or_init(|| (0..Self::RUN).map(|_| OnceLock::new()).collect());
+        &run[number % Self::RUN]
+    }
 }
 
 /// What all modules are checked for.
@@ -54,6 +111,8 @@ pub struct Config {
 /// What queries may ask of the database beside its inputs.
 #[salsa::db]
 pub trait Db: salsa::Database {
+    /// What a file is.
+    fn facts(&self, file: File) -> &Facts;
     /// Identifiers.
     fn names(&self) -> &Names;
     /// Interned types.
@@ -86,6 +145,7 @@ struct Shared {
     resolver: Resolver,
     project: Project,
     files: DashMap<FileKey, File>,
+    facts: FactTable,
     modules: DashMap<(Name, Option<PathBuf>), Option<Found>>,
     classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<rustc_hash::FxHasher>>,
     /// Asked for only where an attribute seems to be absent: it takes the whole project's indexes.
@@ -110,6 +170,11 @@ impl salsa::Database for Database {}
 
 #[salsa::db]
 impl Db for Database {
+    fn facts(&self, file: File) -> &Facts {
+        // Files are only made by `make`, which sets their facts before anybody else knows of them.
+        self.shared.facts.slot(file).get().unwrap_or_else(|| unreachable!("a file without facts"))
+    }
+
     fn names(&self) -> &Names {
         &self.shared.names
     }
@@ -160,6 +225,7 @@ impl Database {
             store: Store::new(),
             resolver: Resolver::new(&project, leitmotiv_stdlib::exists),
             files: DashMap::new(),
+            facts: FactTable::new(),
             modules: DashMap::new(),
             classes: DashMap::default(),
             patched: OnceLock::new(),
@@ -220,8 +286,15 @@ impl Database {
         let is_stub = path.extension().is_some_and(|extension| extension == "pyi");
         let shown = self.shared.project.relative(path);
         *self.shared.files.entry(key).or_insert_with(|| {
-            File::new(self, shown, Arc::from(text), module, origin, is_stub, is_package, Some(root), unreadable)
+            let facts = Facts { path: shown, module, origin, is_stub, is_package, root: Some(root) };
+            self.make(Arc::from(text), unreadable, facts)
         })
+    }
+
+    fn make(&self, text: Arc<str>, unreadable: Option<String>, facts: Facts) -> File {
+        let file = File::new(self, text, unreadable);
+        let _ = self.shared.facts.slot(file).set(facts);
+        file
     }
 
     fn bundled_file(&self, path: &str, module: Name) -> File {
@@ -233,7 +306,9 @@ impl Database {
         let is_package = path.ends_with("__init__.pyi");
         *self.shared.files.entry(key).or_insert_with(|| {
             let shown = format!("<bundle>/{path}");
-            File::new(self, shown, Arc::from(text), module, Origin::Bundled, true, is_package, None, None)
+            let origin = Origin::Bundled;
+            let facts = Facts { path: shown, module, origin, is_stub: true, is_package, root: None };
+            self.make(Arc::from(text), None, facts)
         })
     }
 
@@ -245,11 +320,11 @@ impl Database {
         }
         let shown = format!("<compiled>/{}", self.shared.names.text(module));
         let text = Arc::from("def __getattr__(name): ...\n");
-        *self
-            .shared
-            .files
-            .entry(key)
-            .or_insert_with(|| File::new(self, shown, text, module, Origin::Untyped, true, false, None, None))
+        *self.shared.files.entry(key).or_insert_with(|| {
+            let facts =
+                Facts { path: shown, module, origin: Origin::Untyped, is_stub: true, is_package: false, root: None };
+            self.make(text, None, facts)
+        })
     }
 
     fn find(&self, name: Name, importer: Option<File>) -> Option<Found> {
