@@ -41,6 +41,8 @@ pub struct Facts {
     pub is_package: bool,
     /// The folder that it is imported from, where it lies on disk.
     pub root: Option<PathBuf>,
+    /// The same as a text.
+    root_name: Option<Name>,
 }
 
 impl File {
@@ -146,7 +148,7 @@ struct Shared {
     project: Project,
     files: DashMap<FileKey, File>,
     facts: FactTable,
-    modules: DashMap<(Name, Option<PathBuf>), Option<Found>>,
+    modules: DashMap<(Name, Option<Name>), Option<Found>, std::hash::BuildHasherDefault<rustc_hash::FxHasher>>,
     classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<rustc_hash::FxHasher>>,
     /// Asked for only where an attribute seems to be absent: it takes the whole project's indexes.
     patched: OnceLock<FxHashSet<Name>>,
@@ -226,7 +228,7 @@ impl Database {
             resolver: Resolver::new(&project, leitmotiv_stdlib::exists),
             files: DashMap::new(),
             facts: FactTable::new(),
-            modules: DashMap::new(),
+            modules: DashMap::default(),
             classes: DashMap::default(),
             patched: OnceLock::new(),
             project,
@@ -286,7 +288,8 @@ impl Database {
         let is_stub = path.extension().is_some_and(|extension| extension == "pyi");
         let shown = self.shared.project.relative(path);
         *self.shared.files.entry(key).or_insert_with(|| {
-            let facts = Facts { path: shown, module, origin, is_stub, is_package, root: Some(root) };
+            let root_name = Some(self.shared.names.intern(&root.to_string_lossy()));
+            let facts = Facts { path: shown, module, origin, is_stub, is_package, root: Some(root), root_name };
             self.make(Arc::from(text), unreadable, facts)
         })
     }
@@ -307,7 +310,7 @@ impl Database {
         *self.shared.files.entry(key).or_insert_with(|| {
             let shown = format!("<bundle>/{path}");
             let origin = Origin::Bundled;
-            let facts = Facts { path: shown, module, origin, is_stub: true, is_package, root: None };
+            let facts = Facts { path: shown, module, origin, is_stub: true, is_package, root: None, root_name: None };
             self.make(Arc::from(text), None, facts)
         })
     }
@@ -321,19 +324,28 @@ impl Database {
         let shown = format!("<compiled>/{}", self.shared.names.text(module));
         let text = Arc::from("def __getattr__(name): ...\n");
         *self.shared.files.entry(key).or_insert_with(|| {
-            let facts =
-                Facts { path: shown, module, origin: Origin::Untyped, is_stub: true, is_package: false, root: None };
+            let facts = Facts {
+                path: shown,
+                module,
+                origin: Origin::Untyped,
+                is_stub: true,
+                is_package: false,
+                root: None,
+                root_name: None,
+            };
             self.make(text, None, facts)
         })
     }
 
     fn find(&self, name: Name, importer: Option<File>) -> Option<Found> {
-        let importer_root = importer.filter(|file| file.origin(self).is_own()).and_then(|file| file.root(self).clone());
-        let key = (name, importer_root);
+        let importer = importer.filter(|file| file.origin(self).is_own()).map(|file| self.facts(file));
+        // Folders are told apart by their texts, interned.
+        let key = (name, importer.and_then(|facts| facts.root_name));
         if let Some(found) = self.shared.modules.get(&key) {
             return *found;
         }
-        let located = self.shared.resolver.find(self.shared.names.text(name), key.1.as_deref());
+        let root = importer.and_then(|facts| facts.root.as_deref());
+        let located = self.shared.resolver.find(self.shared.names.text(name), root);
         let found = located.map(|Located { place, origin }| match place {
             Place::File(path) => Found::File(self.disk_file(&path, Some(name), origin)),
             Place::Bundled(path) => Found::File(self.bundled_file(&path, name)),

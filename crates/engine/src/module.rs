@@ -125,15 +125,33 @@ pub fn own_name(db: &dyn Db, file: File, name: Name, depth: u32) -> Option<Type>
     if scope.symbols.contains_key(&name) {
         return Some(scope_type(db, file, ScopeId(0), name));
     }
-    if depth > 16 {
+    if scope.stars.is_empty() || depth > 16 {
         return None;
     }
-    for star in scope.stars.iter().rev() {
-        if let Some(ty) = star_member(db, file, *star, name, depth) {
-            return Some(ty);
-        }
-    }
-    None
+    if depth > 0 { star_name(db, file, name, depth) } else { starred(db, file, name) }
+}
+
+/// A name that star imports bring into a module, remembered: a package may gather those of hundreds of modules.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| None, cycle_fn = recover_starred)]
+pub fn starred(db: &dyn Db, file: File, name: Name) -> Option<Type> {
+    star_name(db, file, name, 0)
+}
+
+fn recover_starred(
+    db: &dyn Db,
+    cycle: &salsa::Cycle<'_>,
+    last: &Option<Type>,
+    value: Option<Type>,
+    file: File,
+    name: Name,
+) -> Option<Type> {
+    let cause = Cause { kind: CauseKind::Cycle, file, range: TextRange::empty(TextSize::new(0)), name };
+    Some(converge(db, cycle.iteration(), last.unwrap_or(Type::Never), value?, cause))
+}
+
+fn star_name(db: &dyn Db, file: File, name: Name, depth: u32) -> Option<Type> {
+    let stars = &module_index(db, file).scopes[ScopeId(0)].stars;
+    stars.iter().rev().find_map(|star| star_member(db, file, *star, name, depth))
 }
 
 /// What `name` is by a star import, if it comes from there.
