@@ -97,6 +97,11 @@ impl<I: Id, T> IdVec<I, T> {
         self.items.iter().enumerate().map(|(index, item)| (I::new(index), item))
     }
 
+    /// Makes room for so many more records.
+    pub fn reserve(&mut self, more: usize) {
+        self.items.reserve(more);
+    }
+
     /// Gives back memory that is not used.
     pub fn shrink_to_fit(&mut self) {
         self.items.shrink_to_fit();

@@ -52,6 +52,10 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
         faults: parsed.faults,
         ..ModuleIndex::default()
     };
+    // Some six bytes of text make an expression; growing step by step would copy them all again and again.
+    index.exprs.reserve(text.len() / 6);
+    index.spans.reserve(text.len() / 6);
+    index.values.reserve(text.len() / 20);
     index.values.push(Value::Unbound);
     index.reaches.push(Reach::Always);
     index.reaches.push(Reach::Never);
