@@ -127,6 +127,8 @@ pub trait Db: salsa::Database {
     fn module_names(&self) -> Vec<String>;
     /// A class of a bundled module that was asked for before: these are asked for all the time, and never change.
     fn remembered_class(&self, module: Name, name: Name) -> Option<ClassRef>;
+    /// Whether there is a file at a path as files of the project are shown.
+    fn has_source(&self, shown: &Path) -> bool;
     /// Whether some file of the project assigns an attribute of that name on an object that is not the method's own.
     fn is_patched(&self, name: Name) -> bool;
     /// Remembers a class of a bundled module.
@@ -202,6 +204,10 @@ impl Db for Database {
 
     fn remembered_class(&self, module: Name, name: Name) -> Option<ClassRef> {
         self.shared.classes.get(&(module, name)).map(|class| *class)
+    }
+
+    fn has_source(&self, shown: &Path) -> bool {
+        self.shared.project.root.join(shown).is_file()
     }
 
     fn is_patched(&self, name: Name) -> bool {

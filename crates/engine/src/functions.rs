@@ -222,10 +222,30 @@ pub(crate) fn unless_doubtful(
     name: Name,
 ) -> Type {
     use leitmotiv_project::resolve::Origin;
-    if !matches!(ty, Type::Union(_)) || !matches!(file.origin(db), Origin::Untyped | Origin::Library) {
+    if !matches!(file.origin(db), Origin::Untyped | Origin::Library) {
         return ty;
     }
-    Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::UntypedImport, file, range, name }))
+    let store = db.store();
+    let unless_union = |ty: &Type| match ty {
+        Type::Union(_) => Type::Unknown(store.intern_cause(Cause { kind: CauseKind::UntypedImport, file, range, name })),
+        ty => *ty,
+    };
+    match ty {
+        Type::Tuple(id) => {
+            let tuple = store.tuple(id);
+            Type::Tuple(store.intern_tuple(crate::types::Tuple {
+                prefix: tuple.prefix.iter().map(unless_union).collect(),
+                rest: tuple.rest.as_ref().map(unless_union),
+                suffix: tuple.suffix.iter().map(unless_union).collect(),
+            }))
+        }
+        Type::Instance(id) => {
+            let instance = store.instance(id);
+            let args: Vec<Type> = instance.args.iter().map(unless_union).collect();
+            Type::Instance(instance_of(db, instance.class, &args))
+        }
+        ty => unless_union(&ty),
+    }
 }
 
 fn unknown_result(db: &dyn Db, file: File, function: FunctionId) -> Type {

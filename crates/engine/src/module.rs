@@ -40,7 +40,13 @@ pub fn scope_type(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
         let mut infer = Infer::new(db, file, index.defs[*def].body);
         parts.push(infer.definition(*def));
     }
-    infer.widen_for_others(infer.join(parts))
+    let ty = infer.join(parts);
+    if ty == Type::None && scope == ScopeId(0) && !file.is_stub(db) {
+        // What is only ever None in its own module is there to be set from elsewhere.
+        let range = definition_range(db, file, scope, name);
+        return Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Dynamic, file, range, name }));
+    }
+    infer.widen_for_others(ty)
 }
 
 fn recover_scope_type(

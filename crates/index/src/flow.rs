@@ -265,6 +265,12 @@ impl Flow {
 
     /// Goes on from where all `exits` meet. All were taken from the current point.
     pub fn join(&mut self, index: &mut ModuleIndex, exits: &[Exit]) {
+        self.join_keeping(index, exits, false);
+    }
+
+    /// The same; with `keep`, a chain of which nothing is known on some way is remembered from the others, and is unbound on
+    /// that way: whether it can be gone is only told later.
+    pub fn join_keeping(&mut self, index: &mut ModuleIndex, exits: &[Exit], keep: bool) {
         let live: Vec<&Exit> = exits.iter().filter(|exit| exit.reach != ReachId::NEVER).collect();
         let exits = match live.as_slice() {
             // Code after this is not reached; keep the last state so that it still has names.
@@ -296,7 +302,7 @@ impl Flow {
             let before = self.current.get(&place).copied();
             let args: Vec<(ReachId, Option<ValueId>)> =
                 exits.iter().zip(&values[&place]).map(|(exit, value)| (exit.reach, value.unwrap_or(before))).collect();
-            let merged = merge(index, place, &args);
+            let merged = merge(index, place, &args, keep);
             let old = match merged {
                 Some(merged) => self.current.insert(place, merged),
                 None => self.current.remove(&place),
@@ -336,7 +342,7 @@ impl Flow {
         let mut changes = Vec::with_capacity(places.len());
         for place in places {
             let args: Vec<(ReachId, Option<ValueId>)> = values[&place].iter().map(|value| (reach, *value)).collect();
-            changes.push((place, merge(index, place, &args)));
+            changes.push((place, merge(index, place, &args, false)));
         }
         Exit { reach, changes }
     }
@@ -369,8 +375,9 @@ impl Exit {
     }
 }
 
-/// One value for a place where several meet. For names, no value means unbound; for chains, that nothing is known.
-fn merge(index: &mut ModuleIndex, place: Place, args: &[(ReachId, Option<ValueId>)]) -> Option<ValueId> {
+/// One value for a place where several meet. For names, no value means unbound; for chains, that nothing is known, unless
+/// what is known on other ways is to be kept.
+fn merge(index: &mut ModuleIndex, place: Place, args: &[(ReachId, Option<ValueId>)], keep: bool) -> Option<ValueId> {
     let first = args.first()?.1;
     if args.iter().all(|(_, value)| *value == first) {
         return first;
@@ -380,7 +387,7 @@ fn merge(index: &mut ModuleIndex, place: Place, args: &[(ReachId, Option<ValueId
     for (reach, value) in args {
         let value = match value {
             Some(value) => *value,
-            None if is_name => ValueId::UNBOUND,
+            None if is_name || keep => ValueId::UNBOUND,
             None => return None,
         };
         distinct.push((*reach, value));

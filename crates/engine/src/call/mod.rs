@@ -341,7 +341,19 @@ impl Infer<'_> {
             if self.is_own_variable(var) || (variable.kind == VarKind::SelfType && variable.file == self.file) {
                 return None;
             }
-            Some(variable.default.unwrap_or(Type::Any))
+            Some(variable.default.unwrap_or_else(|| Type::Unknown(self.unsolved_cause(var))))
+        })
+    }
+
+    /// Why nothing is known of what stands for a variable: nothing that was passed says it.
+    fn unsolved_cause(&self, var: crate::types::VarId) -> crate::types::CauseId {
+        let store = self.db.store();
+        let variable = store.variable(var);
+        store.intern_cause(crate::types::Cause {
+            kind: CauseKind::Unsolved,
+            file: variable.file,
+            range: variable.at,
+            name: variable.name,
         })
     }
 

@@ -270,8 +270,9 @@ impl Infer<'_> {
         if let Some(cause) = unseen(db, class) {
             return Some(Type::Unknown(cause));
         }
-        if crate::module::is_builtin(db, class, known::TYPE) {
-            // Some class or other, with attributes of its own.
+        let by_metaclass = info(db, class).metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db));
+        if crate::module::is_builtin(db, class, known::TYPE) || by_metaclass {
+            // Some class or other, with attributes of its own; or one to which its metaclass may have given some.
             let range = module_index(db, class.file).classes[class.class].name_range;
             let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };
             return Some(Type::Unknown(db.store().intern_cause(cause)));

@@ -15,7 +15,7 @@ impl Infer<'_> {
         if let Some(place) = place.known() {
             // The object must still be looked at, for what may be wrong with it.
             self.expr(object);
-            let ty = self.value(place);
+            let ty = if self.is_lost(place) { Type::Never } else { self.value(place) };
             if ty != Type::Never {
                 return ty;
             }
@@ -56,7 +56,9 @@ impl Infer<'_> {
                         // What `self` lacks, a subclass may have: only a slip of the pen is sure enough to tell. What
                         // is assigned from outside somewhere may be there.
                         let is_slip = near.as_ref().is_some_and(|near| is_slip(self.text(name), near));
-                        if (is_slip || !self.is_read_from_receiver(expr)) && !self.is_patched(ty, name) {
+                        if (is_slip || !self.is_read_from_receiver(expr) && !self.is_only_narrowed(expr))
+                            && !self.is_patched(ty, name)
+                        {
                             self.problem(expr, ProblemKind::MemberAbsent { object: ty, name, near, rest: None });
                         }
                     }
@@ -107,7 +109,26 @@ impl Infer<'_> {
         };
         patches(self.index)
             || self.db.is_patched(name)
+            || self.is_hidden_by_stub(ty)
             || own.is_some_and(|id| patches(module::module_index(self.db, self.db.store().instance(id).class.file)))
+    }
+
+    /// Whether a type is of a stub of the project's own that stands beside the source, which may have more.
+    fn is_hidden_by_stub(&self, ty: Type) -> bool {
+        let file = match ty {
+            Type::Module(file) => file,
+            Type::Class(id) => self.db.store().instance(id).class.file,
+            ty => match self.nominal(ty) {
+                Some(id) => self.db.store().instance(id).class.file,
+                None => return false,
+            },
+        };
+        let beside = || std::path::Path::new(file.path(self.db)).with_extension("py");
+        file.is_stub(self.db)
+            && file.origin(self.db) == leitmotiv_project::resolve::Origin::Project
+            && self.file.origin(self.db).is_own()
+            && !self.file.is_stub(self.db)
+            && self.db.has_source(&beside())
     }
 
     /// Whether no reading of the same value has been reported in this body.
@@ -131,6 +152,17 @@ impl Infer<'_> {
                 true
             }
         }
+    }
+
+    /// Whether an attribute is read from something of which nothing is known but what a check has told: a class's instances
+    /// may be of a subclass with more.
+    fn is_only_narrowed(&mut self, expr: ExprId) -> bool {
+        use leitmotiv_index::tree::{Expr, Value};
+        let Expr::Attribute { value, .. } = self.index.exprs[expr] else { return false };
+        let Expr::Name(_, id) = self.index.exprs[value] else { return false };
+        let root = self.index.unnarrowed(id);
+        root != id && matches!(self.index.values[id], Value::Narrow { .. } | Value::Matched { .. } | Value::Phi { .. })
+            && self.value(root).is_unknown()
     }
 
     fn is_read_from_receiver(&self, expr: ExprId) -> bool {

@@ -260,7 +260,7 @@ impl Infer<'_> {
         if let Some(place) = place.known()
             && self.keeps_items(object)
         {
-            let ty = self.value(place);
+            let ty = if self.is_lost(place) { Type::Never } else { self.value(place) };
             if ty != Type::Never {
                 return ty;
             }

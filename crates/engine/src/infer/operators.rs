@@ -342,6 +342,15 @@ impl Infer<'_> {
         let bool_type = self.builtin(known::BOOL_CLASS);
         let parts = crate::types::union::parts(self.db.store(), &right).to_vec();
         let several = parts.len() > 1;
+        if parts.iter().any(|part| part.is_dynamic()) {
+            return bool_type;
+        }
+        if several
+            && let Expr::Compare { rest, .. } = &self.index.exprs[expr]
+            && rest.iter().any(|(_, right)| self.is_loose(*right))
+        {
+            return bool_type;
+        }
         for part in parts {
             if part.is_dynamic() || (several && part == Type::None) {
                 continue;

@@ -57,7 +57,10 @@ impl Infer<'_> {
         }
         let given = self.expr(expr);
         let some_may = parts(store, &given).iter().any(|part| *part != Type::None && self.may_fit(*part, expected));
-        some_may && !self.fails_for_none(given, expected) && self.is_loose(expr)
+        if !some_may {
+            return false;
+        }
+        if self.fails_for_none(given, expected) { self.is_loose_element(expr) } else { self.is_loose(expr) }
     }
 
     /// Whether None is what does not fit.

@@ -94,6 +94,20 @@ impl Infer<'_> {
         }
     }
 
+    /// Whether nothing is known of a place on some way that can be gone.
+    pub(crate) fn is_lost(&mut self, value: ValueId) -> bool {
+        match self.index.values[value] {
+            Value::Unbound => true,
+            Value::Narrow { of, .. } | Value::Matched { of, .. } => self.is_lost(of),
+            Value::Phi { start, len, is_loop: false } => self
+                .index
+                .phi(start, len)
+                .iter()
+                .any(|(reach, arg)| self.is_lost(*arg) && self.reachable(*reach)),
+            _ => false,
+        }
+    }
+
     /// A union without the classes that derive from another of its parts.
     fn subsume(&self, ty: Type) -> Type {
         let Type::Union(id) = ty else { return ty };

@@ -67,13 +67,13 @@ impl Infer<'_> {
         }
     }
 
-    /// The parts of a type that do not surely have a member; all of them where none would be left.
+    /// The parts of a type that do not surely have a member; something unknown where none would be left.
     fn without_member(&self, ty: Type, name: leitmotiv_syntax::names::Name) -> Type {
         let left = filter(self.db.store(), ty, |part| match part {
             Type::Instance(id) => classes::members::find(self.db, id, name, None).is_none(),
             _ => true,
         });
-        if left == Type::Never { ty } else { left }
+        if left == Type::Never { Type::Unknown(self.dynamic_cause()) } else { left }
     }
 
     fn is_named(&self, expr: ExprId, subject: ExprId) -> bool {

@@ -275,6 +275,8 @@ pub enum CauseKind {
     Empty,
     /// A generic class without its arguments.
     Bare,
+    /// A type variable that no argument says anything about.
+    Unsolved,
     /// An error that is reported where it happens.
     Reported,
     /// A form of the language or the typing specification that is not understood yet.
@@ -296,6 +298,7 @@ impl CauseKind {
             CauseKind::Decorator => "a decorator whose result is unknown",
             CauseKind::Empty => "a container that is never seen filled",
             CauseKind::Bare => "a generic class without arguments",
+            CauseKind::Unsolved => "a type variable that no argument says anything about",
             CauseKind::Reported => "an error reported elsewhere",
             CauseKind::Unsupported => "a form that is not understood yet",
         }

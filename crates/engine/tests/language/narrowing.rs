@@ -170,3 +170,36 @@ def leg(stops: tuple[str] | tuple[str, str]) -> None:
 "#,
     );
 }
+
+#[test]
+fn what_holds_at_the_end_of_a_with_block_holds_behind_it() {
+    holds(
+        r#"
+import re
+from contextlib import suppress
+from typing import Optional
+
+class Desk:
+    open_since: Optional[int] = None
+
+    def __init__(self, gate: "Gate") -> None:
+        self.gate = gate
+
+    def since(self) -> None:
+        with self.gate:
+            if self.open_since is None:
+                self.open_since = 3
+        self.open_since  #= int
+
+    def perhaps(self) -> None:
+        with suppress(ValueError):
+            if self.open_since is None:
+                self.open_since = 3
+        self.open_since  #= int | None
+
+class Gate:
+    def __enter__(self) -> None: ...
+    def __exit__(self, *why: object) -> None: ...
+"#,
+    );
+}

@@ -456,7 +456,7 @@ impl<'a> Lower<'a> {
             .map(|manager| self.index.reaches.push(Reach::Swallowed { of: start, manager, is_async }))
             .collect();
         swallowed.reach = join_reaches(&mut self.index, &ways);
-        self.flow.join(&mut self.index, &[normal, swallowed]);
+        self.flow.join_keeping(&mut self.index, &[normal, swallowed], true);
     }
 
     fn try_statement(&mut self, statement: &'a ast::StmtTry) {
