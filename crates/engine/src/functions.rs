@@ -227,7 +227,9 @@ pub(crate) fn unless_doubtful(
     }
     let store = db.store();
     let unless_union = |ty: &Type| match ty {
-        Type::Union(_) => Type::Unknown(store.intern_cause(Cause { kind: CauseKind::UntypedImport, file, range, name })),
+        Type::Union(_) => {
+            Type::Unknown(store.intern_cause(Cause { kind: CauseKind::UntypedImport, file, range, name }))
+        }
         ty => *ty,
     };
     match ty {

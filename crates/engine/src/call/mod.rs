@@ -45,7 +45,7 @@ impl Infer<'_> {
     /// The type of a call expression.
     pub(crate) fn call(&mut self, expr: ExprId, callee: ExprId, args: &[Arg]) -> Type {
         let ty = self.expr(callee);
-        let result = if self.is_own_class(callee) && matches!(ty, Type::Class(_)) {
+        let result = if self.is_own_class(callee) && matches!(ty, Type::Class(_) | Type::SubclassOf(_)) {
             // What is called is the class of a subclass, perhaps, with a constructor of its own.
             for arg in args {
                 self.expr(arg.value);
@@ -73,13 +73,18 @@ impl Infer<'_> {
         }
     }
 
-    /// Whether an expression is the first parameter of a class method.
+    /// Whether an expression is the class of the object that a method belongs to: `cls`, `type(self)`, `self.__class__`.
     fn is_own_class(&self, callee: ExprId) -> bool {
-        use leitmotiv_index::tree::{DefKind, Expr, Value};
-        let Expr::Name(_, value) = self.index.exprs[callee] else { return false };
-        let Value::Def(def) = self.index.values[self.index.unnarrowed(value)] else { return false };
-        matches!(self.index.defs[def].kind, DefKind::Param { function, index: 0 }
-            if self.index.functions[function].class.is_some())
+        use leitmotiv_index::tree::Expr;
+        match &self.index.exprs[callee] {
+            Expr::Name(..) => self.is_receiver(callee),
+            Expr::Attribute { value, name: known::DUNDER_CLASS, .. } => self.is_receiver(*value),
+            Expr::Call { callee, args } => {
+                matches!(self.index.exprs[*callee], Expr::Name(known::TYPE, _))
+                    && matches!(args.as_ref(), [only] if self.is_receiver(only.value))
+            }
+            _ => false,
+        }
     }
 
     fn call_type(&mut self, expr: ExprId, ty: Type, args: &[Arg]) -> Type {

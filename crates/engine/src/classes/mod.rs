@@ -131,10 +131,11 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
     let own: Vec<VarId> = record.type_params.iter().filter_map(|def| infer.type_param(*def)).collect();
     result.params = if own.is_empty() { generic.unwrap_or(free) } else { own };
     inherit_kind(db, &bases, &mut result, total);
-    if matches!(result.kind, ClassKind::TypedDict { .. }) && bases.is_empty() {
-        if let Some(base) = crate::module::standard_class(db, known::TYPING, db.names().intern("_TypedDict")) {
-            bases.push(instance_of(db, base, &[]));
-        }
+    if matches!(result.kind, ClassKind::TypedDict { .. })
+        && bases.is_empty()
+        && let Some(base) = crate::module::standard_class(db, known::TYPING, db.names().intern("_TypedDict"))
+    {
+        bases.push(instance_of(db, base, &[]));
     }
     if result.kind == ClassKind::NamedTuple
         && bases.is_empty()

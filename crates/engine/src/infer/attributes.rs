@@ -161,7 +161,8 @@ impl Infer<'_> {
         let Expr::Attribute { value, .. } = self.index.exprs[expr] else { return false };
         let Expr::Name(_, id) = self.index.exprs[value] else { return false };
         let root = self.index.unnarrowed(id);
-        root != id && matches!(self.index.values[id], Value::Narrow { .. } | Value::Matched { .. } | Value::Phi { .. })
+        root != id
+            && matches!(self.index.values[id], Value::Narrow { .. } | Value::Matched { .. } | Value::Phi { .. })
             && self.value(root).is_unknown()
     }
 

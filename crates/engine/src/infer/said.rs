@@ -125,6 +125,10 @@ impl Infer<'_> {
             Expr::Name(_, value) => self.loose_value(value, elements_only, depth),
             Expr::Call { .. } | Expr::Await(_) if !elements_only => !self.is_said(expr),
             Expr::List(_) | Expr::Set(_) | Expr::Dict(_) | Expr::Tuple(_) | Expr::Comprehension(_) => !elements_only,
+            Expr::Binary { left, right, .. } => {
+                self.loose_expr(left, elements_only, depth + 1) || self.loose_expr(right, elements_only, depth + 1)
+            }
+            Expr::Unary { operand, .. } => self.loose_expr(operand, elements_only, depth + 1),
             Expr::Conditional { then, otherwise, .. } => {
                 self.loose_expr(then, elements_only, depth + 1) || self.loose_expr(otherwise, elements_only, depth + 1)
             }

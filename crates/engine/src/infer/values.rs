@@ -99,11 +99,9 @@ impl Infer<'_> {
         match self.index.values[value] {
             Value::Unbound => true,
             Value::Narrow { of, .. } | Value::Matched { of, .. } => self.is_lost(of),
-            Value::Phi { start, len, is_loop: false } => self
-                .index
-                .phi(start, len)
-                .iter()
-                .any(|(reach, arg)| self.is_lost(*arg) && self.reachable(*reach)),
+            Value::Phi { start, len, is_loop: false } => {
+                self.index.phi(start, len).iter().any(|(reach, arg)| self.is_lost(*arg) && self.reachable(*reach))
+            }
             _ => false,
         }
     }

@@ -17,7 +17,10 @@ impl Infer<'_> {
                 // Nearly everything can be hashed; what cannot says so by `None`.
                 continue;
             }
-            if name == known::ITER && infer.member(given, name).is_none() && infer.member(given, known::GETITEM).is_some() {
+            if name == known::ITER
+                && infer.member(given, name).is_none()
+                && infer.member(given, known::GETITEM).is_some()
+            {
                 // Iteration by index, as it was before there were iterators, still works (language reference, "__iter__").
                 continue;
             }

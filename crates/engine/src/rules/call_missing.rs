@@ -29,12 +29,20 @@ pub static RULE: Rule = Rule {
     },
     word: |context, problem| {
         let ProblemKind::CallMissing { callee, params } = &problem.kind else { return None };
-        let names: Vec<String> =
-            params.iter().map(|param| format!("`{}`", context.db().names().text(*param))).collect();
-        let list = names.join(", ");
-        let noun = if names.len() == 1 { "argument" } else { "arguments" };
-        let mut worded =
-            Worded::plain(format!("the call of `{}` leaves out the {noun} {list}", callee.shown), RULE.page.ways);
+        // The parameters of `Callable[[int], str]` have no names.
+        let named: Vec<String> = params
+            .iter()
+            .filter(|param| **param != leitmotiv_syntax::names::known::EMPTY)
+            .map(|param| format!("`{}`", context.db().names().text(*param)))
+            .collect();
+        let noun = if params.len() == 1 { "argument" } else { "arguments" };
+        let list = if named.len() == params.len() { named.join(", ") } else { format!("{} more", params.len()) };
+        let message = if named.len() == params.len() {
+            format!("the call of `{}` leaves out the {noun} {list}", callee.shown)
+        } else {
+            format!("the call of `{}` leaves out {} {noun}", callee.shown, params.len())
+        };
+        let mut worded = Worded::plain(message, RULE.page.ways);
         worded.remedies[0].title = format!("give {list}");
         if let Some((file, range)) = callee.at {
             worded.evidence.push(Evidence::new("declared", file, range, format!("{list} needed here")));

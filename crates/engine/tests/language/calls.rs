@@ -84,3 +84,113 @@ def give(vessel, known: bool) -> None:
 "#,
     );
 }
+
+#[test]
+fn parameters_without_names_are_counted() {
+    holds(
+        r#"
+from typing import Callable
+
+def ring(bell: Callable[[int, int], None]) -> None:
+    bell(1)  #! call.missing "leaves out 1 argument"
+"#,
+    );
+}
+
+#[test]
+fn a_class_method_may_be_called_on_a_subclass_with_another_constructor() {
+    holds(
+        r#"
+class Vessel:
+    def __init__(self):
+        self.name = ""
+
+    @classmethod
+    def named(cls, name):
+        return cls(name)
+
+    def copy(self):
+        return type(self)(self.name)
+
+    def again(self):
+        return self.__class__(self.name)
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn what_a_method_gives_back_of_itself_is_of_its_own_class() {
+    holds(
+        r#"
+class Gate:
+    def __enter__(self):
+        return self
+
+    def __exit__(self, *why):
+        return None
+
+    @classmethod
+    def make(cls):
+        return cls()
+
+class Lock(Gate):
+    width = 3
+
+with Lock() as lock:
+    lock  #= Lock
+Lock.make()  #= Lock
+Gate.make()  #= Gate
+"#,
+    );
+}
+
+#[test]
+fn a_lambda_is_read_anew_by_each_overload() {
+    holds(
+        r#"
+from typing import Callable, TypeVar, overload
+
+T = TypeVar("T")
+
+@overload
+def watch(source: int, handler: Callable[[int], None]) -> int: ...
+@overload
+def watch(source: T, handler: Callable[[T], None]) -> T: ...
+def watch(source, handler):
+    return source
+
+watch("tide", lambda line: None)  #= str
+"#,
+    );
+}
+
+#[test]
+fn a_union_is_tried_by_constraint() {
+    holds(
+        r#"
+import re
+
+def pattern(text: str | bytes) -> None:
+    re.compile(text)  #= Pattern[str] | Pattern[bytes]
+"#,
+    );
+}
+
+#[test]
+fn a_helper_of_a_class_body_takes_no_receiver() {
+    holds(
+        r#"
+class Lexer:
+    def rule(word, state):
+        return (word + " ", state)
+
+    rules = [rule("port", "root"), rule("berth", "root")]
+
+    def analyse(text):
+        if "port" in text:
+            return len(text)
+#- quiet
+"#,
+    );
+}

@@ -120,3 +120,116 @@ use(3)  #! call.argument
 "#,
     );
 }
+
+#[test]
+fn a_class_that_derives_from_a_tuple_has_its_shape() {
+    holds(
+        r#"
+from typing import Generic, Tuple, TypeVar
+
+T = TypeVar("T")
+
+class Inbox(Generic[T]):
+    def take(self) -> T: ...
+
+class Outbox(Generic[T]): ...
+
+class channel(Tuple[Outbox[T], Inbox[T]]):
+    def __new__(cls, size: int) -> "Tuple[Outbox[T], Inbox[T]]": ...
+
+into, out_of = channel[str](3)
+out_of.take()  #= str
+"#,
+    );
+}
+
+#[test]
+fn what_setattr_may_have_changed_is_unknown() {
+    holds(
+        r#"
+class Colours:
+    RED = 31
+
+    def __init__(self):
+        for name in dir(self):
+            setattr(self, name, "")
+
+Colours().RED + "x"
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn a_descriptor_that_only_sets_leaves_what_instances_hold() {
+    holds(
+        r#"
+class Resetter:
+    def __set__(self, target, value):
+        target.__dict__["nodes"] = value
+
+class Graph:
+    nodes = Resetter()
+
+    def __init__(self):
+        self.nodes = {}
+
+    def count(self):
+        return len(self.nodes.items())
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn init_var_is_a_parameter_of_its_argument() {
+    holds(
+        r#"
+from dataclasses import InitVar, dataclass
+
+@dataclass
+class Line:
+    encoding: InitVar[str] = "utf-8"
+
+Line(encoding="ascii")
+Line(encoding=3)  #! call.argument
+"#,
+    );
+}
+
+#[test]
+fn a_bool_method_that_always_says_yes_is_believed() {
+    holds(
+        r#"
+from typing import Literal, Optional
+
+class Quay:
+    depth = 3
+
+    def __bool__(self) -> Literal[True]:
+        return True
+
+def depth(quay: Optional[Quay]) -> None:
+    found = quay and quay.depth
+    found  #= int | None
+"#,
+    );
+}
+
+#[test]
+fn attributes_that_another_module_assigns_are_there() {
+    holds(
+        r#"
+import ferry
+
+ferry.session.close()
+#- ferry.py
+name = "Skerry"
+#- setup.py
+import ferry
+
+ferry.session = open("log")
+#- quiet
+"#,
+    );
+}

@@ -79,3 +79,70 @@ def lines(coded: bool, rows: list[str]) -> None:
 "#,
     );
 }
+
+#[test]
+fn machine_code_is_there_but_unknown() {
+    holds(
+        r#"
+import errno
+from zlib import adler32
+
+errno.ENOENT  #= unknown
+adler32(b"x")
+"#,
+    );
+}
+
+#[test]
+fn what_only_type_checking_imports_is_not_missed_at_run_time() {
+    holds(
+        r#"
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from far_away.types import Thing
+    from ferry.vesels import Vessel  #! import.unresolved
+
+import far_away  #! import.unresolved
+#- ferry/__init__.py
+name = ""
+#- ferry/vessels.py
+class Vessel: ...
+"#,
+    );
+}
+
+#[test]
+fn a_package_has_the_submodules_it_takes_everything_from() {
+    holds(
+        r#"
+import graphs
+
+graphs.makers.ring(3)
+#- graphs/__init__.py
+from graphs.makers import *
+#- graphs/makers.py
+def ring(size):
+    return [size]
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn a_folder_below_a_package_belongs_to_it() {
+    holds(
+        r#"
+from ferry.plain.tides import high
+
+high()  #= int
+#- ferry/__init__.py
+base = 3
+#- ferry/plain/tides.py
+from .. import base
+
+def high():
+    return base
+"#,
+    );
+}

@@ -47,3 +47,136 @@ __package__  #= str
 "#,
     );
 }
+
+#[test]
+fn a_test_that_something_fails_is_left_alone() {
+    holds(
+        r#"
+import unittest
+
+class Case(unittest.TestCase):
+    def test_sum(self) -> None:
+        with self.assertRaises(TypeError):
+            1 + "x"
+        self.assertRaises(TypeError, lambda: 1 + "x")
+        1 + "x"  #! operator.unsupported
+"#,
+    );
+}
+
+#[test]
+fn code_for_another_version_is_not_checked() {
+    holds(
+        r#"
+import sys
+
+if sys.version_info >= (3, 8):
+    class Runner:
+        def run(self) -> int:
+            return 3
+else:
+    class Runner:
+        def run(self) -> int:
+            return "three"
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn types_that_other_methods_assign_cannot_be_told_apart_here() {
+    holds(
+        r#"
+class Log:
+    def __init__(self):
+        self.lines = 3
+
+    def open(self):
+        self.lines = "none"
+
+    def show(self):
+        self.lines.upper()
+        self.lines + 1
+        self.lines.missing()  #! member.absent
+#- quiet
+"#
+        .replace("#- quiet\n", "")
+        .as_str(),
+    );
+}
+
+#[test]
+fn what_an_unannotated_function_gives_may_depend_on_its_arguments() {
+    holds(
+        r#"
+def look(kind):
+    if kind == "count":
+        return 3
+    return "none"
+
+look("name").upper()
+round(look("count"))
+
+def said(kind: str) -> int | str:
+    return 3 if kind else "none"
+
+said("name").upper()  #! member.absent
+"#,
+    );
+}
+
+#[test]
+fn casts_of_other_modules_take_values() {
+    holds(
+        r#"
+import ffi
+
+ffi.cast("HANDLE", 3)
+#- ffi.py
+def cast(kind, value):
+    return value
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn comparing_what_is_not_known_may_give_anything() {
+    holds(
+        r#"
+def settle(first, second):
+    (first == second).all()
+    (first < second).any()
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn a_mixin_is_what_it_is_mixed_into() {
+    holds(
+        r#"
+class ListMixin:
+    def size(self) -> int:
+        return len(self) + len(list(self))
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn iteration_by_index_is_iteration() {
+    holds(
+        r#"
+class Lines:
+    def __len__(self) -> int:
+        return 3
+
+    def __getitem__(self, at: int) -> str:
+        return "x"
+
+", ".join(Lines())
+#- quiet
+"#,
+    );
+}

@@ -1,7 +1,7 @@
 //! The walk from the parser's tree to a [`ModuleIndex`].
 //!
 //! - this file: the walk's state, scopes, names, and the entry [`index_module`]
-//! - [`expressions`]: expressions
+//! - [`expressions`]: all other kinds of expression
 //! - [`conditions`]: conditions, where they lead and what they may narrow
 //! - [`constants`]: conditions that the target version and platform decide
 //! - [`chains`]: attributes and items whose values the flow keeps
