@@ -96,6 +96,12 @@ impl Infer<'_> {
                     // What is a function in some library's source may be documented as a class.
                     return self.unknown(CauseKind::Dynamic, expr);
                 }
+                let record = &crate::module::module_index(self.db, function.file).functions[function.function];
+                if record.class.is_some() && crate::module::builtin(self.db, record.name).is_some() {
+                    let at = (function.file, record.name_range);
+                    self.problem(expr, ProblemKind::NameShadowed { name: record.name, at });
+                    return self.unknown(CauseKind::Reported, expr);
+                }
                 let shown = crate::functions::shown(self.db, function.file, function.function);
                 self.problem(
                     expr,

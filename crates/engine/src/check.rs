@@ -290,6 +290,13 @@ fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: Vec<Finding>
                     }
                 }
             }
+            Some(Meaning::Ignore { codes }) if codes.is_empty() => {
+                let problem = Problem { range: comment.range, expr: None, kind: ProblemKind::SuppressionBlanket };
+                let mut infer = Infer::new(db, file, BodyId(0));
+                if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
+                    kept.push(finding(rule, file, &problem, worded, functions::qualified(db, file, None)));
+                }
+            }
             Some(Meaning::Malformed) => {
                 tell("not understood: write `# leitmotiv: allow(rule) reason`".to_owned());
             }

@@ -1,6 +1,6 @@
 //! What inference reports: plain data, in no words.
 
-use leitmotiv_index::tree::{BinaryOp, CompareOp, ExprId, FunctionId};
+use leitmotiv_index::tree::{BinaryOp, CompareOp, ExprId, FunctionId, UnaryOp};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
@@ -26,7 +26,54 @@ pub enum Operator {
     /// `a < b`
     Compare(CompareOp),
     /// `-a`
-    Unary(leitmotiv_index::tree::UnaryOp),
+    Unary(UnaryOp),
+}
+
+impl Operator {
+    /// The operator as it is written.
+    #[must_use]
+    pub fn sign(self) -> String {
+        match self {
+            Operator::Binary(op, in_place) => {
+                let sign = match op {
+                    BinaryOp::Add => "+",
+                    BinaryOp::Sub => "-",
+                    BinaryOp::Mul => "*",
+                    BinaryOp::MatMul => "@",
+                    BinaryOp::Div => "/",
+                    BinaryOp::Mod => "%",
+                    BinaryOp::Pow => "**",
+                    BinaryOp::LShift => "<<",
+                    BinaryOp::RShift => ">>",
+                    BinaryOp::BitOr => "|",
+                    BinaryOp::BitXor => "^",
+                    BinaryOp::BitAnd => "&",
+                    BinaryOp::FloorDiv => "//",
+                };
+                if in_place { format!("{sign}=") } else { sign.to_owned() }
+            }
+            Operator::Compare(op) => match op {
+                CompareOp::Eq => "==",
+                CompareOp::NotEq => "!=",
+                CompareOp::Lt => "<",
+                CompareOp::LtE => "<=",
+                CompareOp::Gt => ">",
+                CompareOp::GtE => ">=",
+                CompareOp::Is => "is",
+                CompareOp::IsNot => "is not",
+                CompareOp::In => "in",
+                CompareOp::NotIn => "not in",
+            }
+            .to_owned(),
+            Operator::Unary(op) => match op {
+                UnaryOp::Not => "not",
+                UnaryOp::Neg => "-",
+                UnaryOp::Pos => "+",
+                UnaryOp::Invert => "~",
+            }
+            .to_owned(),
+        }
+    }
 }
 
 /// Kinds of problem. Each is worded by exactly one rule.
@@ -52,6 +99,28 @@ pub enum ProblemKind {
     MemberAbsent { object: Type, name: Name, near: Option<String>, rest: Option<Type> },
     /// `vessel.berth.number` where the berth may be None.
     NoneMember { object: Type, name: Name },
+    /// `price + extra` where the extra may be None: the operand, and the operator.
+    NoneOperand { holder: ExprId, object: Type, operator: Operator },
+    /// `on_arrival()` where it may be None.
+    NoneCall { object: Type },
+    /// `for stop in stops` where the stops may be None.
+    NoneIteration { object: Type },
+    /// `stops[0]` where the stops may be None.
+    NoneIndex { object: Type },
+    /// `assign(vessel)` where the vessel may be None, and nothing else is wrong with it.
+    NoneArgument { callee: Callee, param: Name, place: u32, expected: Type, object: Type },
+    /// `3()`
+    CallNotCallable { object: Type },
+    /// `vessel[0]`
+    IndexUnsupported { object: Type },
+    /// `-> int` with an end that no `return` leads to.
+    MissingReturn { declared: Type, function: FunctionId },
+    /// `-> list[int]` where a method of the class is called `list`.
+    NameShadowed { name: Name, at: (File, TextRange) },
+    /// A name that is read where nothing has been bound to it on any way, or not on every way.
+    NameUnbound { name: Name, always: bool },
+    /// `# type: ignore` without saying what it hides.
+    SuppressionBlanket,
     /// `count: int = "three"`
     ValueAssign { declared: Type, given: Type, name: Name, def: Option<(File, TextRange)> },
     /// `return "three"` from `-> int`

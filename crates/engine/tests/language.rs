@@ -7,6 +7,7 @@ mod containers;
 mod flow;
 mod imports;
 mod narrowing;
+mod none;
 mod quiet;
 
 /// Runs a fixture that stands in a test's own text.

@@ -431,7 +431,15 @@ impl Infer<'_> {
                     let record = &index.functions[function.function].params;
                     callee.param = record.get(param + candidate.skipped).map(|param| (function.file, param.name_range));
                 }
-                ProblemKind::CallArgument { callee, param: name, place, expected, given }
+                let rest = crate::types::union::filter(self.db.store(), given, |part| part != Type::None);
+                if rest != given && rest != Type::Never && self.assignable(rest, expected) {
+                    if refusal.at.is_some_and(|at| !self.is_first_none(at, at)) {
+                        return;
+                    }
+                    ProblemKind::NoneArgument { callee, param: name, place, expected, object: given }
+                } else {
+                    ProblemKind::CallArgument { callee, param: name, place, expected, given }
+                }
             }
         };
         self.problem(refusal.at.unwrap_or(expr), kind);

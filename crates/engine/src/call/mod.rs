@@ -64,6 +64,23 @@ impl Infer<'_> {
         result
     }
 
+    fn callee_of(&self, call: ExprId) -> Option<ExprId> {
+        match self.index.exprs[call] {
+            leitmotiv_index::tree::Expr::Call { callee, .. } => Some(callee),
+            _ => None,
+        }
+    }
+
+    /// Reports what cannot be called, unless a subclass of it could be.
+    fn not_callable(&mut self, call: ExprId, object: Type) -> Type {
+        if let Some(callee) = self.callee_of(call)
+            && !self.is_receiver(callee)
+        {
+            self.problem(callee, crate::problems::ProblemKind::CallNotCallable { object });
+        }
+        self.unknown(CauseKind::Reported, call)
+    }
+
     fn has_loose_callee(&mut self, call: ExprId) -> bool {
         use leitmotiv_index::tree::Expr;
         let Expr::Call { callee, .. } = self.index.exprs[call] else { return false };
@@ -93,6 +110,14 @@ impl Infer<'_> {
             Type::Never | Type::Any | Type::Unknown(_) => ty,
             Type::Union(id) => {
                 let parts = store.union_parts(id).to_vec();
+                if let Some(callee) = self.callee_of(expr)
+                    && self.checking
+                    && parts.contains(&Type::None)
+                    && !self.is_loose_element(callee)
+                    && self.is_first_none(callee, expr)
+                {
+                    self.problem(callee, crate::problems::ProblemKind::NoneCall { object: ty });
+                }
                 let called = parts.into_iter().filter(|part| *part != Type::None);
                 // Where nobody can tell which it is, one that takes the arguments is enough.
                 let is_loose = self.checking && self.has_loose_callee(expr);
@@ -102,7 +127,8 @@ impl Infer<'_> {
                     }
                 }
                 let before = self.problems.len();
-                let mut all_refuse = true;
+                // None among them may be all there is of the rest as well.
+                let mut all_refuse = !store.union_parts(id).contains(&Type::None);
                 let mut results = Vec::new();
                 for part in called {
                     let so_far = self.problems.len();
@@ -144,16 +170,19 @@ impl Infer<'_> {
                 // An object whose `__call__` is again such an object is not followed any further.
                 Some(Type::Instance(_)) => self.unknown(CauseKind::Dynamic, expr),
                 Some(method) => self.call_type(expr, method, args),
-                // What cannot be called is another rule's.
-                None => self.unknown(CauseKind::Reported, expr),
+                None => self.not_callable(expr, ty),
             },
             Type::Var(_) => {
                 let upper = self.upper(ty);
                 if upper == ty { Type::Any } else { self.call_type(expr, upper, args) }
             }
-            Type::None | Type::Literal(_) | Type::Tuple(_) | Type::Module(_) | Type::Namespace(_) => {
+            Type::None => {
+                if let Some(callee) = self.callee_of(expr) {
+                    self.problem(callee, crate::problems::ProblemKind::NoneCall { object: ty });
+                }
                 self.unknown(CauseKind::Reported, expr)
             }
+            Type::Literal(_) | Type::Tuple(_) | Type::Module(_) | Type::Namespace(_) => self.not_callable(expr, ty),
             Type::Property(_) | Type::Special(_) | Type::Form(_) | Type::Super(_) => {
                 self.unknown(CauseKind::Dynamic, expr)
             }

@@ -85,7 +85,7 @@ impl Infer<'_> {
             }
         }
         // Told once for a value is enough: what follows has the same cause.
-        if none && self.is_first_none(expr) {
+        if none && self.object_of(expr).is_none_or(|holder| self.is_first_none(holder, expr)) {
             self.problem(expr, ProblemKind::NoneMember { object: ty, name });
         }
         missing.retain(|part| !self.is_patched(*part, name));
@@ -131,11 +131,10 @@ impl Infer<'_> {
             && self.db.has_source(&beside())
     }
 
-    /// Whether no reading of the same value has been reported in this body.
-    fn is_first_none(&mut self, expr: ExprId) -> bool {
+    /// Whether no other use of the same value has been reported in this body as one that may be None.
+    pub(crate) fn is_first_none(&mut self, holder: ExprId, at: ExprId) -> bool {
         use leitmotiv_index::tree::Expr;
-        let Expr::Attribute { value, .. } = self.index.exprs[expr] else { return true };
-        let place = match self.index.exprs[value] {
+        let place = match self.index.exprs[holder] {
             Expr::Name(_, id) => id,
             Expr::Attribute { place, .. } if place.known().is_some() => place,
             _ => return true,
@@ -146,9 +145,9 @@ impl Infer<'_> {
         }
         match self.told_none.iter().find(|(told, _)| *told == root) {
             // The same place again, after a loop's types were worked out anew.
-            Some((_, at)) => *at == expr,
+            Some((_, told)) => *told == at,
             None => {
-                self.told_none.push((root, expr));
+                self.told_none.push((root, at));
                 true
             }
         }
@@ -164,6 +163,14 @@ impl Infer<'_> {
         root != id
             && matches!(self.index.values[id], Value::Narrow { .. } | Value::Matched { .. } | Value::Phi { .. })
             && self.value(root).is_unknown()
+    }
+
+    fn object_of(&self, expr: ExprId) -> Option<ExprId> {
+        use leitmotiv_index::tree::Expr;
+        match self.index.exprs[expr] {
+            Expr::Attribute { value, .. } | Expr::Subscript { value, .. } => Some(value),
+            _ => None,
+        }
     }
 
     fn is_read_from_receiver(&self, expr: ExprId) -> bool {

@@ -234,8 +234,15 @@ impl Infer<'_> {
     }
 
     /// Looks at what is iterated; the rule for what cannot be is another issue's, but its unknowns must not spread as sure.
-    pub(crate) fn check_iterable(&mut self, _expr: ExprId, ty: Type, is_async: bool) {
-        self.element(ty, is_async);
+    pub(crate) fn check_iterable(&mut self, expr: ExprId, ty: Type, is_async: bool) {
+        let found = self.element(ty, is_async);
+        if found.is_some()
+            && crate::types::union::may_be_none(self.db.store(), ty)
+            && !self.is_loose_element(expr)
+            && self.is_first_none(expr, expr)
+        {
+            self.problem(expr, crate::problems::ProblemKind::NoneIteration { object: ty });
+        }
     }
 
     /// What `with manager as x` gives to `x`; `None` where it is no context manager.
@@ -285,11 +292,30 @@ impl Infer<'_> {
             Type::Never | Type::Any | Type::Unknown(_) => return object,
             Type::Union(id) => {
                 let parts = store.union_parts(id).to_vec();
-                let found: Vec<Type> = parts
-                    .into_iter()
-                    .filter(|part| *part != Type::None)
-                    .map(|part| self.subscript_of(expr, part, index))
-                    .collect();
+                if let Expr::Subscript { value, .. } = self.index.exprs[expr]
+                    && self.checking
+                    && parts.contains(&Type::None)
+                    && !self.is_loose_element(value)
+                    && self.is_first_none(value, expr)
+                {
+                    self.problem(expr, crate::problems::ProblemKind::NoneIndex { object });
+                }
+                let before = self.problems.len();
+                let mut all_fail = !parts.contains(&Type::None);
+                let mut found = Vec::with_capacity(parts.len());
+                for part in parts.into_iter().filter(|part| *part != Type::None) {
+                    let so_far = self.problems.len();
+                    found.push(self.subscript_of(expr, part, index));
+                    all_fail &= self.problems.len() > so_far;
+                }
+                // Where nobody can tell which it is, one that has items is enough.
+                if self.problems.len() > before
+                    && !all_fail
+                    && let Expr::Subscript { value, .. } = self.index.exprs[expr]
+                    && self.is_loose(value)
+                {
+                    self.problems.truncate(before);
+                }
                 return self.join(found);
             }
             Type::Class(_) | Type::Special(_) | Type::Form(_) => {
@@ -321,6 +347,15 @@ impl Infer<'_> {
             return ty;
         }
         let Some(method) = self.member(object, known::GETITEM) else {
+            if let Expr::Subscript { value, .. } = self.index.exprs[expr]
+                && !self.is_receiver(value)
+            {
+                let kind = match object {
+                    Type::None => crate::problems::ProblemKind::NoneIndex { object },
+                    _ => crate::problems::ProblemKind::IndexUnsupported { object },
+                };
+                self.problem(expr, kind);
+            }
             return self.unknown(CauseKind::Reported, expr);
         };
         let key = self.expr(index);

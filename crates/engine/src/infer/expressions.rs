@@ -77,6 +77,9 @@ impl Infer<'_> {
 
     fn name(&mut self, expr: ExprId, name: Name, value: ValueId) -> Type {
         let ty = self.value(value);
+        if self.checking {
+            self.check_bound(expr, name, value);
+        }
         if ty != Type::Never {
             return ty;
         }

@@ -15,6 +15,7 @@
 //! - [`names`]: names that the body itself does not bind
 //! - [`said`]: whether somebody said what a type is
 //! - [`special`]: functions that the engine must know by identity
+//! - [`unbound`]: names that may not be bound
 //! - [`statements`]: the walk that checks a body
 
 pub mod attributes;
@@ -25,6 +26,7 @@ pub mod operators;
 mod said;
 pub mod special;
 pub mod statements;
+mod unbound;
 pub mod values;
 
 use leitmotiv_index::tree::{BodyId, DefId, ExprId, ModuleIndex, ReachId, ValueId};
@@ -61,6 +63,8 @@ pub struct Infer<'db> {
     lambda_params: FxHashMap<DefId, Type>,
     /// Values whose being None was told, with the place.
     told_none: Vec<(ValueId, ExprId)>,
+    /// Names whose being unbound was told, with the place.
+    told_unbound: Vec<(Name, ExprId)>,
     /// What was found wrong; kept only by a walk that checks.
     pub problems: Vec<Problem>,
     /// Whether problems are kept.
@@ -107,6 +111,7 @@ impl<'db> Infer<'db> {
             journal: Vec::new(),
             lambda_params: FxHashMap::default(),
             told_none: Vec::new(),
+            told_unbound: Vec::new(),
             problems: Vec::new(),
             checking: false,
             depth: 0,
@@ -119,7 +124,10 @@ impl<'db> Infer<'db> {
         // `try: x.y` with `except AttributeError` asks whether it is there.
         let asks = matches!(
             kind,
-            ProblemKind::MemberAbsent { .. } | ProblemKind::NoneMember { .. } | ProblemKind::NameUndefined { .. }
+            ProblemKind::MemberAbsent { .. }
+                | ProblemKind::NoneMember { .. }
+                | ProblemKind::NameUndefined { .. }
+                | ProblemKind::NameUnbound { .. }
         ) && self.index.guarded_members.iter().any(|guarded| guarded.contains_range(range));
         // Whatever comes of None here is caught as well.
         let is_caught = matches!(kind, ProblemKind::NoneMember { .. })

@@ -21,6 +21,11 @@ impl Infer<'_> {
         is_own(module_index(self.db, builtins), name).then(|| own_name(self.db, builtins, name, 0)).flatten()
     }
 
+    /// Whether a name is one of the builtins.
+    pub(crate) fn names_builtin(&self, name: Name) -> bool {
+        self.builtin_name(name).is_some() || self.implicit(name).is_some()
+    }
+
     fn is_public_dunder(&self, name: Name) -> bool {
         matches!(self.db.names().text(name), "__import__" | "__debug__" | "__build_class__")
     }

@@ -27,7 +27,17 @@ impl Infer<'_> {
                 None if self.is_part_dynamic(ty) || self.is_part_dynamic(right_type) => {
                     self.unknown(CauseKind::Reported, at)
                 }
-                None if self.fails_for_none_only(op, ty, right_type) => self.unknown(CauseKind::Reported, at),
+                None if self.fails_for_none_only(op, ty, right_type) => {
+                    self.none_operand(
+                        at,
+                        Operator::Binary(op, false),
+                        (left_of(self.index, at), ty),
+                        (right, right_type),
+                    );
+                    let without = |ty| crate::types::union::filter(self.db.store(), ty, |part| part != Type::None);
+                    let (left, right) = (without(ty), without(right_type));
+                    self.binary_result(op, left, right, false).unwrap_or_else(|| self.unknown(CauseKind::Reported, at))
+                }
                 None if self.may_go_together(op, (first, ty), (right, right_type)) => {
                     self.unknown(CauseKind::Dynamic, at)
                 }
@@ -45,6 +55,26 @@ impl Infer<'_> {
             }
         }
         ty
+    }
+
+    /// Reports an operand that may be None, if nobody has told that of it yet.
+    pub(crate) fn none_operand(
+        &mut self,
+        at: ExprId,
+        operator: Operator,
+        left: (Option<ExprId>, Type),
+        right: (ExprId, Type),
+    ) {
+        let store = self.db.store();
+        let may_be_none = |ty: Type| crate::types::union::may_be_none(store, ty);
+        let (holder, object) = match left {
+            (Some(holder), object) if may_be_none(object) => (holder, object),
+            _ if may_be_none(right.1) => right,
+            _ => return,
+        };
+        if !self.is_loose_element(holder) && self.is_first_none(holder, at) {
+            self.problem(at, ProblemKind::NoneOperand { holder, object, operator });
+        }
     }
 
     /// Whether some part of a type is unknown or `Any`: then the others may never be there.
@@ -302,6 +332,12 @@ impl Infer<'_> {
             for other in &rights {
                 let may_be_none = (*one == Type::None && lefts.len() > 1) || (*other == Type::None && rights.len() > 1);
                 if may_be_none {
+                    if let Expr::Compare { left: holder, rest } = &self.index.exprs[expr]
+                        && let [(_, other)] = rest.as_ref()
+                        && !lefts.iter().chain(&rights).any(|part| part.is_dynamic())
+                    {
+                        self.none_operand(expr, Operator::Compare(op), (Some(*holder), left), (*other, right));
+                    }
                     results.push(bool_type);
                     continue;
                 }
@@ -364,6 +400,14 @@ impl Infer<'_> {
             }
         }
         bool_type
+    }
+}
+
+/// The left operand of a binary operation.
+fn left_of(index: &leitmotiv_index::tree::ModuleIndex, expr: ExprId) -> Option<ExprId> {
+    match index.exprs[expr] {
+        Expr::Binary { left, .. } => Some(left),
+        _ => None,
     }
 }
 

@@ -22,6 +22,32 @@ impl Infer<'_> {
                 self.statement(&statement.kind, statement.range);
             }
         }
+        self.check_end();
+    }
+
+    /// Looks at the end of a function that declares what it returns.
+    fn check_end(&mut self) {
+        use leitmotiv_index::tree::BodyShape;
+        let body = &self.index.bodies[self.body];
+        let Some(function) = body.function else { return };
+        let record = &self.index.functions[function];
+        let Some(returns) = record.returns else { return };
+        if record.shape != BodyShape::Code || !body.yields.is_empty() || self.file.is_stub(self.db) {
+            return;
+        }
+        let is_pattern = record.decorators.iter().any(|decorator| {
+            matches!(self.index.exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
+                if matches!(self.text(name), "overload" | "abstractmethod"))
+        });
+        if is_pattern || !self.reachable(body.end) {
+            return;
+        }
+        let enclosing = functions::enclosing_body(self.db, self.file, function);
+        let declared = Infer::new(self.db, self.file, enclosing).annotation(returns);
+        if declared != Type::Never && !self.assignable(Type::None, declared) {
+            let kind = ProblemKind::MissingReturn { declared, function };
+            self.problem_at(record.name_range, None, kind);
+        }
     }
 
     fn statement(&mut self, kind: &StatementKind, range: TextRange) {

@@ -8,15 +8,27 @@ mod annotation_missing;
 mod assert_type;
 mod call_argument;
 mod call_missing;
+mod call_not_callable;
 mod call_surplus;
 mod engine_fault;
+mod flow_missing_return;
 mod import_unresolved;
 mod import_untyped;
+mod index_unsupported;
 mod member_absent;
+mod name_maybe_unbound;
+mod name_shadowed;
+mod name_unbound;
 mod name_undefined;
+mod none_argument;
+mod none_call;
+mod none_index;
+mod none_iteration;
 mod none_member;
+mod none_operand;
 mod operator_unsupported;
 mod reveal_type;
+mod suppression_blanket;
 mod suppression_unused;
 mod syntax_error;
 mod value_assign;
@@ -106,15 +118,27 @@ pub static ALL: &[&Rule] = &[
     &assert_type::RULE,
     &call_argument::RULE,
     &call_missing::RULE,
+    &call_not_callable::RULE,
     &call_surplus::RULE,
     &engine_fault::RULE,
+    &flow_missing_return::RULE,
     &import_unresolved::RULE,
     &import_untyped::RULE,
+    &index_unsupported::RULE,
     &member_absent::RULE,
+    &name_maybe_unbound::RULE,
+    &name_shadowed::RULE,
+    &name_unbound::RULE,
     &name_undefined::RULE,
+    &none_argument::RULE,
+    &none_call::RULE,
+    &none_index::RULE,
+    &none_iteration::RULE,
     &none_member::RULE,
+    &none_operand::RULE,
     &operator_unsupported::RULE,
     &reveal_type::RULE,
+    &suppression_blanket::RULE,
     &suppression_unused::RULE,
     &syntax_error::RULE,
     &value_assign::RULE,
@@ -189,6 +213,24 @@ impl<'db> Context<'_, 'db> {
         }
     }
 
+    /// Words for the use of something that may be None; `verb` says what None cannot do, as in "cannot be called".
+    pub fn none_words(&mut self, holder: ExprId, object: Type, verb: &str, ways: &'static [Way]) -> Worded {
+        let named = self.named(Some(holder));
+        let message = if object == Type::None {
+            format!("{named} is None here, and None {verb}")
+        } else {
+            let rest = crate::types::union::filter(self.db().store(), object, |part| part != Type::None);
+            let whole = if rest.is_dynamic() { String::new() } else { format!(" ({})", self.quoted(object)) };
+            format!("{named} may be None here{whole}, and None {verb}")
+        };
+        let mut worded = Worded::plain(message, ways);
+        worded.evidence = crate::evidence::of(self.infer, holder, &mut |infer, ty| infer.holds_part(ty, Type::None));
+        if let Some(check) = worded.remedies.iter_mut().find(|remedy| remedy.id == "check") {
+            check.title = format!("check {named} for None before use");
+        }
+        worded
+    }
+
     /// How an object is called in a message: its text where that is short, else "this".
     #[must_use]
     pub fn named(&self, expr: Option<ExprId>) -> String {
@@ -261,6 +303,18 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::CallArgument { .. } => "call.argument",
         ProblemKind::MemberAbsent { .. } => "member.absent",
         ProblemKind::NoneMember { .. } => "none.member",
+        ProblemKind::NoneOperand { .. } => "none.operand",
+        ProblemKind::NoneCall { .. } => "none.call",
+        ProblemKind::NoneIteration { .. } => "none.iteration",
+        ProblemKind::NoneIndex { .. } => "none.index",
+        ProblemKind::NoneArgument { .. } => "none.argument",
+        ProblemKind::CallNotCallable { .. } => "call.not-callable",
+        ProblemKind::IndexUnsupported { .. } => "index.unsupported",
+        ProblemKind::MissingReturn { .. } => "flow.missing-return",
+        ProblemKind::NameShadowed { .. } => "name.shadowed",
+        ProblemKind::NameUnbound { always: true, .. } => "name.unbound",
+        ProblemKind::NameUnbound { always: false, .. } => "name.maybe-unbound",
+        ProblemKind::SuppressionBlanket => "suppression.blanket",
         ProblemKind::ValueAssign { .. } => "value.assign",
         ProblemKind::ValueReturn { .. } => "value.return",
         ProblemKind::OperatorUnsupported { .. } => "operator.unsupported",

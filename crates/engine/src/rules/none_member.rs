@@ -1,9 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
-use super::{Page, Rule, Way, Worded};
-use crate::evidence;
+use super::{Page, Rule, Way};
 use crate::problems::ProblemKind;
-use crate::types::Type;
 
 pub static RULE: Rule = Rule {
     slug: "none.member",
@@ -37,21 +35,7 @@ pub static RULE: Rule = Rule {
     },
     word: |context, problem| {
         let ProblemKind::NoneMember { object, name } = &problem.kind else { return None };
-        let name = context.db().names().text(*name);
-        let holder = context.object_of(problem.expr);
-        let named = context.named(holder);
-        let message = if *object == Type::None {
-            format!("{named} is None here, and None has no attribute `{name}`")
-        } else {
-            let rest = crate::types::union::filter(context.db().store(), *object, |part| part != Type::None);
-            let whole = if rest.is_dynamic() { String::new() } else { format!(" ({})", context.quoted(*object)) };
-            format!("{named} may be None here{whole}, and None has no attribute `{name}`")
-        };
-        let mut worded = Worded::plain(message, RULE.page.ways);
-        if let Some(holder) = holder {
-            worded.evidence = evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, Type::None));
-        }
-        worded.remedies[1].title = format!("check {named} for None before use");
-        Some(worded)
+        let verb = format!("has no attribute `{}`", context.db().names().text(*name));
+        Some(context.none_words(context.object_of(problem.expr)?, *object, &verb, RULE.page.ways))
     },
 };

@@ -1,9 +1,9 @@
-use leitmotiv_index::tree::{BinaryOp, CompareOp, Expr, UnaryOp};
+use leitmotiv_index::tree::Expr;
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
 use crate::evidence;
-use crate::problems::{Operator, ProblemKind};
+use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
     slug: "operator.unsupported",
@@ -30,7 +30,7 @@ pub static RULE: Rule = Rule {
     },
     word: |context, problem| {
         let ProblemKind::OperatorUnsupported { operator, left, right } = &problem.kind else { return None };
-        let sign = sign(*operator);
+        let sign = operator.sign();
         // What the literal is does not matter here, only its class.
         let (left_wide, right_wide) = (context.infer.widen(*left), right.map(|right| context.infer.widen(right)));
         let message = match right_wide {
@@ -60,46 +60,3 @@ pub static RULE: Rule = Rule {
         Some(worded)
     },
 };
-
-fn sign(operator: Operator) -> String {
-    match operator {
-        Operator::Binary(op, in_place) => {
-            let sign = match op {
-                BinaryOp::Add => "+",
-                BinaryOp::Sub => "-",
-                BinaryOp::Mul => "*",
-                BinaryOp::MatMul => "@",
-                BinaryOp::Div => "/",
-                BinaryOp::Mod => "%",
-                BinaryOp::Pow => "**",
-                BinaryOp::LShift => "<<",
-                BinaryOp::RShift => ">>",
-                BinaryOp::BitOr => "|",
-                BinaryOp::BitXor => "^",
-                BinaryOp::BitAnd => "&",
-                BinaryOp::FloorDiv => "//",
-            };
-            if in_place { format!("{sign}=") } else { sign.to_owned() }
-        }
-        Operator::Compare(op) => match op {
-            CompareOp::Eq => "==",
-            CompareOp::NotEq => "!=",
-            CompareOp::Lt => "<",
-            CompareOp::LtE => "<=",
-            CompareOp::Gt => ">",
-            CompareOp::GtE => ">=",
-            CompareOp::Is => "is",
-            CompareOp::IsNot => "is not",
-            CompareOp::In => "in",
-            CompareOp::NotIn => "not in",
-        }
-        .to_owned(),
-        Operator::Unary(op) => match op {
-            UnaryOp::Not => "not",
-            UnaryOp::Neg => "-",
-            UnaryOp::Pos => "+",
-            UnaryOp::Invert => "~",
-        }
-        .to_owned(),
-    }
-}

@@ -194,3 +194,27 @@ class Lexer:
 "#,
     );
 }
+
+#[test]
+fn what_cannot_be_called() {
+    holds(
+        r#"
+import math
+
+class Vessel: ...
+class Bell:
+    def __call__(self) -> int:
+        return 3
+
+Vessel()()  #! call.not-callable "cannot be called"
+"Tern"()  #! call.not-callable
+(1, 2)()  #! call.not-callable
+math()  #! call.not-callable
+Bell()()  #= int
+
+class Mixin:
+    def go(self) -> None:
+        self()
+"#,
+    );
+}

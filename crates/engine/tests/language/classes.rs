@@ -233,3 +233,22 @@ ferry.session = open("log")
 "#,
     );
 }
+
+#[test]
+fn a_method_may_hide_the_builtin_that_an_annotation_means() {
+    holds(
+        r#"
+from __future__ import annotations
+
+class Harbour:
+    def list(self) -> int:
+        return 3
+
+    def names(self) -> list[str]:  #! name.shadowed "hides the built-in `list`"
+        return []
+
+def names() -> list[str]:
+    return []
+"#,
+    );
+}

@@ -148,3 +148,23 @@ def again(fare: Fare) -> Fare:
 "#,
     );
 }
+
+#[test]
+fn what_has_no_items() {
+    holds(
+        r#"
+class Vessel: ...
+
+Vessel()[0]  #! index.unsupported "`Vessel` has no items"
+3[0]  #! index.unsupported
+"Tern"[0]  #= str
+
+class Mixin:
+    def first(self) -> object:
+        return self[0]
+
+def either(vessel: Vessel | list[int]) -> None:
+    vessel[0]  #! index.unsupported
+"#,
+    );
+}

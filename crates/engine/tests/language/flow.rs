@@ -110,3 +110,138 @@ def report() -> None:
 "#,
     );
 }
+
+#[test]
+fn an_end_that_no_return_leads_to() {
+    holds(
+        r#"
+from abc import ABC, abstractmethod
+from typing import NoReturn, Optional, Protocol
+
+def berth(name: str) -> int:  #! flow.missing-return "`berth` may end without a `return`"
+    if name:
+        return 3
+
+def looped(names: list[str]) -> str:  #! flow.missing-return
+    for name in names:
+        return name
+
+def forever() -> int:
+    while True:
+        if input():
+            return 3
+
+def raising(name: str) -> int:
+    if name:
+        return 3
+    raise KeyError(name)
+
+def stop() -> NoReturn:
+    raise SystemExit
+
+def stopping(name: str) -> int:
+    if name:
+        return 3
+    stop()
+
+def perhaps(name: str) -> Optional[int]:
+    if name:
+        return 3
+
+def nothing() -> None:
+    print("x")
+
+async def later(name: str) -> int:  #! flow.missing-return
+    if name:
+        return 3
+
+class Shape(ABC):
+    @abstractmethod
+    def area(self) -> int:
+        """The area."""
+
+    def name(self) -> str: ...
+
+class Sized(Protocol):
+    def size(self) -> int:
+        ...
+"#,
+    );
+}
+
+#[test]
+fn names_that_are_not_bound_on_every_way() {
+    holds(
+        r#"
+def flag(speed: int) -> str:
+    if speed > 20:
+        colour = "red"
+    elif speed > 10:
+        colour = "amber"
+    print(colour)  #! name.maybe-unbound "`colour` is not bound on every way"
+    return colour
+
+def last(names: list[str]) -> str:
+    for name in names:
+        pass
+    return name  #! name.maybe-unbound
+
+def first() -> int:
+    number = count  #! name.unbound "nothing is bound to `count`"
+    count = 3
+    return number + count
+
+def opened(path: str) -> str:
+    try:
+        file = open(path)
+    except OSError:
+        return ""
+    return file.read()
+
+def tried(path: str) -> str:
+    try:
+        text = open(path).read()
+    except OSError:
+        print(path)
+    return text  #! name.maybe-unbound
+
+def gone() -> None:
+    count = 3
+    del count
+    print(count)  #! name.unbound
+
+def sure(speed: int) -> str:
+    while True:
+        if speed:
+            colour = "red"
+            break
+    return colour
+
+def exits(speed: int) -> str:
+    if speed:
+        colour = "red"
+    else:
+        raise SystemExit
+    return colour
+"#,
+    );
+}
+
+#[test]
+fn what_a_module_does_not_bind_may_be_a_builtin() {
+    holds(
+        r#"
+import sys
+
+if len(sys.argv) > 3:
+    input = len
+input
+
+try:
+    unicode
+except NameError:
+    unicode = str
+#- quiet
+"#,
+    );
+}

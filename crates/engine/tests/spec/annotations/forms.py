@@ -31,7 +31,7 @@ class Vessel:
     def list(self) -> int:
         return 3
 
-    def names(self) -> "list[str]":  #! annotation.invalid "is a function here, not a type"
+    def names(self) -> "list[str]":  #! name.shadowed "hides the built-in `list`"
         return []
 
 

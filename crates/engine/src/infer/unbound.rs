@@ -1,0 +1,74 @@
+//! Names that are read where they may not be bound (language reference, "Resolution of names").
+
+use leitmotiv_index::tree::{Expr, ExprId, ScopeId, ScopeKind, Value, ValueId};
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::names::Name;
+
+use super::Infer;
+use crate::problems::ProblemKind;
+
+impl Infer<'_> {
+    /// Reports a name that is read where nothing, or not on every way something, is bound to it.
+    pub(super) fn check_bound(&mut self, expr: ExprId, name: Name, value: ValueId) {
+        if !matches!(
+            self.index.values[value],
+            Value::Unbound | Value::Phi { .. } | Value::Narrow { .. } | Value::Matched { .. }
+        ) {
+            return;
+        }
+        let (mut bound, mut unbound) = (false, false);
+        self.ways(value, &mut Vec::new(), &mut bound, &mut unbound);
+        if !unbound {
+            return;
+        }
+        // What the module does not bind here may be a built-in, or come by a star import.
+        let scope = self.scope_at(expr);
+        let is_local = !matches!(self.index.scopes[scope].kind, ScopeKind::Module | ScopeKind::Class(_));
+        let stars = !self.index.scopes[ScopeId(0)].stars.is_empty();
+        if !is_local && (stars || self.names_builtin(name)) {
+            return;
+        }
+        // Told once for a name: what follows has the same cause.
+        match self.told_unbound.iter().find(|(told, _)| *told == name) {
+            Some((_, at)) if *at != expr => return,
+            Some(_) => {}
+            None => self.told_unbound.push((name, expr)),
+        }
+        self.problem(expr, ProblemKind::NameUnbound { name, always: !bound });
+    }
+
+    /// Whether ways that can be gone lead to a value with the name bound, and without.
+    fn ways(&mut self, value: ValueId, seen: &mut Vec<ValueId>, bound: &mut bool, unbound: &mut bool) {
+        match self.index.values[value] {
+            Value::Unbound => *unbound = true,
+            Value::Narrow { of, .. } | Value::Matched { of, .. } => self.ways(of, seen, bound, unbound),
+            Value::Phi { start, len, .. } => {
+                if seen.contains(&value) {
+                    return;
+                }
+                seen.push(value);
+                let index = self.index;
+                for (reach, arg) in index.phi(start, len) {
+                    if (!*bound || !*unbound) && self.reachable(*reach) {
+                        self.ways(*arg, seen, bound, unbound);
+                    }
+                }
+            }
+            _ => *bound = true,
+        }
+    }
+
+    /// Where a name that an expression reads is first bound, of the ways that lead here.
+    pub(crate) fn first_binding(&self, expr: ExprId) -> Option<TextRange> {
+        let Expr::Name(name, _) = self.index.exprs[expr] else { return None };
+        let mut scope = Some(self.scope_at(expr));
+        while let Some(current) = scope {
+            let record = &self.index.scopes[current];
+            if let Some(symbol) = record.symbols.get(&name) {
+                return symbol.defs.first().map(|def| self.index.defs[*def].range);
+            }
+            scope = record.parent;
+        }
+        None
+    }
+}

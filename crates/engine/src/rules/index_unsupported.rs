@@ -1,0 +1,37 @@
+use leitmotiv_project::settings::Severity;
+
+use super::{Page, Rule, Way, Worded};
+use crate::problems::ProblemKind;
+
+pub static RULE: Rule = Rule {
+    slug: "index.unsupported",
+    summary: "an item is read from something that has no items",
+    severity: Severity::Error,
+    page: Page {
+        means: "The object has no `__getitem__`, so that brackets behind it mean nothing.",
+        example: "class Vessel:\n    name = \"Tern\"\n\nVessel()[0]\n",
+        at_run_time: "TypeError: … object is not subscriptable, whenever the line runs.",
+        ways: &[
+            Way {
+                id: "attribute",
+                title: "read an attribute instead",
+                price: "nothing",
+                example: "class Vessel:\n    name = \"Tern\"\n\nVessel().name\n",
+            },
+            Way {
+                id: "define",
+                title: "give the class a `__getitem__`",
+                price: "its objects now look like containers",
+                example: "class Vessel:\n    def __getitem__(self, deck: int) -> str:\n        return \"Tern\"\n\nVessel()[0]\n",
+            },
+        ],
+    },
+    word: |context, problem| {
+        let ProblemKind::IndexUnsupported { object } = &problem.kind else { return None };
+        let holder = context.object_of(problem.expr)?;
+        let message = format!("{} has no items", context.quoted(*object));
+        let mut worded = Worded::plain(message, RULE.page.ways);
+        worded.evidence = crate::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, *object));
+        Some(worded)
+    },
+};
