@@ -5,7 +5,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
 use crate::db::File;
-use crate::types::Type;
+use crate::types::{FunctionRef, Type};
 
 /// Something that was found wrong, or worth saying.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -119,6 +119,10 @@ pub enum ProblemKind {
     NameShadowed { name: Name, at: (File, TextRange) },
     /// A name that is read where nothing has been bound to it on any way, or not on every way.
     NameUnbound { name: Name, always: bool },
+    /// Branches over a closed set that leave some of it out.
+    IncompleteMatch { rest: Type },
+    /// A method that cannot stand in for that of a base.
+    ClassOverride { function: FunctionId, base: FunctionRef, why: Clash },
     /// `# type: ignore` without saying what it hides.
     SuppressionBlanket,
     /// `count: int = "three"`
@@ -139,6 +143,19 @@ pub enum ProblemKind {
     SuppressionUnused { what: String },
     /// A fault of the program itself.
     Fault { message: String },
+}
+
+/// Why a method cannot stand in for that of a base.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Clash {
+    /// It does not take a parameter that the base's takes.
+    Lacks(Name),
+    /// It asks for a parameter that the base's does not have.
+    Asks(Name),
+    /// It takes less than the base's: the parameter, what the base's takes, what it takes.
+    Takes(Name, Type, Type),
+    /// It gives something else: what the base's gives, what it gives.
+    Gives(Type, Type),
 }
 
 /// What is called.

@@ -514,6 +514,10 @@ pub enum StatementKind {
     Match(ExprId),
     /// A case's pattern.
     Case(PatternId),
+    /// The end of a `match` without a case for everything: its subject, and what is left of it.
+    Unmatched { subject: ExprId, rest: ValueId },
+    /// A chain of `if` and `elif` without `else`: its tests.
+    Chain(Box<[ExprId]>),
     /// The type of an `except` clause.
     Except(ExprId),
     /// `type A = …`

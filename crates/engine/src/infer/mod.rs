@@ -15,14 +15,18 @@
 //! - [`names`]: names that the body itself does not bind
 //! - [`said`]: whether somebody said what a type is
 //! - [`special`]: functions that the engine must know by identity
+//! - [`closed`]: branches over closed sets
+//! - [`overrides`]: methods that hide those of bases
 //! - [`unbound`]: names that may not be bound
 //! - [`statements`]: the walk that checks a body
 
 pub mod attributes;
+mod closed;
 pub mod containers;
 pub mod expressions;
 pub mod names;
 pub mod operators;
+mod overrides;
 mod said;
 pub mod special;
 pub mod statements;

@@ -137,6 +137,7 @@ impl Infer<'_> {
                 for arg in &record.args {
                     self.expr(arg.value);
                 }
+                self.check_overrides(*class);
             }
             StatementKind::Import(defs) => {
                 for def in defs {
@@ -144,6 +145,8 @@ impl Infer<'_> {
                 }
             }
             StatementKind::Case(pattern) => self.check_pattern(*pattern),
+            StatementKind::Unmatched { subject, rest } => self.check_unmatched(*subject, *rest),
+            StatementKind::Chain(tests) => self.check_chain(tests),
             StatementKind::TypeAlias(def) => {
                 self.definition(*def);
             }

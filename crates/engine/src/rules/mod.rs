@@ -10,7 +10,9 @@ mod call_argument;
 mod call_missing;
 mod call_not_callable;
 mod call_surplus;
+mod class_override;
 mod engine_fault;
+mod flow_incomplete_match;
 mod flow_missing_return;
 mod import_unresolved;
 mod import_untyped;
@@ -120,7 +122,9 @@ pub static ALL: &[&Rule] = &[
     &call_missing::RULE,
     &call_not_callable::RULE,
     &call_surplus::RULE,
+    &class_override::RULE,
     &engine_fault::RULE,
+    &flow_incomplete_match::RULE,
     &flow_missing_return::RULE,
     &import_unresolved::RULE,
     &import_untyped::RULE,
@@ -315,6 +319,8 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::NameUnbound { always: true, .. } => "name.unbound",
         ProblemKind::NameUnbound { always: false, .. } => "name.maybe-unbound",
         ProblemKind::SuppressionBlanket => "suppression.blanket",
+        ProblemKind::IncompleteMatch { .. } => "flow.incomplete-match",
+        ProblemKind::ClassOverride { .. } => "class.override",
         ProblemKind::ValueAssign { .. } => "value.assign",
         ProblemKind::ValueReturn { .. } => "value.return",
         ProblemKind::OperatorUnsupported { .. } => "operator.unsupported",

@@ -59,6 +59,11 @@ impl<'a> Lower<'a> {
             self.flow.resume(&to_here);
             self.flow.join(&mut self.index, &on);
         }
+        if !statement.cases.last().is_some_and(|case| case.pattern.is_irrefutable() && case.guard.is_none())
+            && let Some((_, rest)) = self.narrowable(subject)
+        {
+            self.statement(StatementKind::Unmatched { subject, rest }, statement.subject.range());
+        }
         exits.push(self.flow.take(mark));
         self.flow.join(&mut self.index, &exits);
     }

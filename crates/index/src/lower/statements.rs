@@ -255,6 +255,7 @@ impl<'a> Lower<'a> {
         for clause in &statement.elif_else_clauses {
             clauses.push((clause.test.as_ref(), clause.body.as_slice(), clause.range()));
         }
+        let mut tests = Vec::new();
         for (test, body, range) in clauses {
             let Some(test) = test else {
                 self.block(body);
@@ -272,6 +273,7 @@ impl<'a> Lower<'a> {
             }
             let header = TextRange::new(range.start(), test.range().end());
             self.statement(StatementKind::Test(branches.expr), header);
+            tests.push(branches.expr);
             let so_far = self.flow.take(mark);
             self.flow.resume(&so_far);
             self.flow.resume(&branches.yes);
@@ -281,6 +283,10 @@ impl<'a> Lower<'a> {
             self.flow.resume(&branches.no);
         }
         if statement.elif_else_clauses.last().is_none_or(|clause| clause.test.is_some()) {
+            if tests.len() > 1 {
+                let range = statement.test.range();
+                self.statement(StatementKind::Chain(tests.into_boxed_slice()), range);
+            }
             exits.push(self.flow.take(mark));
         } else {
             self.flow.take(mark);

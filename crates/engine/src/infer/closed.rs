@@ -1,0 +1,69 @@
+//! Branches over closed sets: whether all members are handled (typing specification, "Enumerations: exhaustiveness
+//! checking").
+
+use leitmotiv_index::tree::{CompareOp, Expr, ExprId, ValueId};
+
+use super::Infer;
+use crate::classes::enum_members;
+use crate::problems::ProblemKind;
+use crate::types::union::parts;
+use crate::types::{Literal, Type};
+
+impl Infer<'_> {
+    /// Looks at what a `match` leaves of its subject.
+    pub(super) fn check_unmatched(&mut self, subject: ExprId, rest: ValueId) {
+        let whole = self.expr(subject);
+        let whole = self.expand(whole);
+        if !parts(self.db.store(), &whole).iter().all(|part| self.is_member(*part)) {
+            return;
+        }
+        let rest = self.value(rest);
+        let rest = self.expand(rest);
+        if rest != Type::Never {
+            self.problem(subject, ProblemKind::IncompleteMatch { rest });
+        }
+    }
+
+    /// Whether a type is one member of a set that is closed: a literal, None, or a class among others.
+    fn is_member(&self, ty: Type) -> bool {
+        matches!(ty, Type::Literal(_) | Type::None)
+    }
+
+    /// Looks at `if x is A.ONE: … elif x is A.TWO: …` without an `else`.
+    pub(super) fn check_chain(&mut self, tests: &[ExprId]) {
+        let store = self.db.store();
+        let mut subject = None;
+        let mut class = None;
+        let mut handled = Vec::new();
+        for test in tests {
+            let Expr::Compare { left, rest } = &self.index.exprs[*test] else { return };
+            let [(CompareOp::Is | CompareOp::Eq | CompareOp::In, right)] = rest.as_ref() else { return };
+            let Expr::Name(name, _) = self.index.exprs[*left] else { return };
+            if subject.is_some_and(|(known, _)| known != name) {
+                return;
+            }
+            subject = subject.or(Some((name, *left)));
+            let values = match &self.index.exprs[*right] {
+                Expr::Tuple(parts) | Expr::List(parts) | Expr::Set(parts) => parts.to_vec(),
+                _ => vec![*right],
+            };
+            for value in values {
+                let Type::Literal(id) = self.expr(value) else { return };
+                let Literal::Enum(of, member) = *store.literal(id) else { return };
+                if class.is_some_and(|known| known != of) {
+                    return;
+                }
+                class = Some(of);
+                handled.push(member);
+            }
+        }
+        let (Some((_, subject)), Some(class)) = (subject, class) else { return };
+        let left = enum_members(self.db, class).into_iter().filter(|member| !handled.contains(member));
+        let left: Vec<Type> =
+            left.map(|member| Type::Literal(store.intern_literal(Literal::Enum(class, member)))).collect();
+        if !left.is_empty() {
+            let rest = self.join(left);
+            self.problem(subject, ProblemKind::IncompleteMatch { rest });
+        }
+    }
+}
