@@ -119,6 +119,18 @@ pub enum ProblemKind {
     NameShadowed { name: Name, at: (File, TextRange) },
     /// A name that is read where nothing has been bound to it on any way, or not on every way.
     NameUnbound { name: Name, always: bool },
+    /// `assign(3, berth=4)` where the first is the berth.
+    CallRepeated { callee: Callee, param: Name },
+    /// `legs[2]` of a tuple of two.
+    IndexRange { object: Type, at: i64 },
+    /// `def assign(berth: int = "three")`
+    ValueDefault { declared: Type, given: Type, name: Name, annotation: TextRange },
+    /// `if vessel.is_full:` where that is a method.
+    OperatorCondition { object: Type },
+    /// `depart()` of a coroutine, without `await`.
+    CallUnawaited { object: Type },
+    /// `Vessel()` of a class with abstract methods.
+    ClassAbstract { class: Type, missing: Vec<Name>, at: (File, TextRange) },
     /// Branches over a closed set that leave some of it out.
     IncompleteMatch { rest: Type },
     /// A method that cannot stand in for that of a base.

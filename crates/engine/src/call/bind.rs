@@ -56,6 +56,7 @@ pub(crate) struct Refusal {
 pub(crate) enum Why {
     Missing(Vec<Name>),
     Surplus(Surplus),
+    Repeated(Name),
     Argument { param: usize, place: u32, expected: Type, given: Type },
 }
 
@@ -276,6 +277,9 @@ impl Infer<'_> {
                         param.name == name && matches!(param.kind, ParamKind::Normal | ParamKind::KeywordOnly)
                     });
                     match (found, kw_args) {
+                        (Some(param), _) if bound[param] && !stars => {
+                            return Err(Refusal { at: argument.expr, why: Why::Repeated(name), reached: place });
+                        }
                         (Some(param), _) => {
                             bound[param] = true;
                             pairs.push((param, *argument, place));
@@ -424,6 +428,7 @@ impl Infer<'_> {
         let kind = match refusal.why {
             Why::Missing(params) => ProblemKind::CallMissing { callee, params },
             Why::Surplus(surplus) => ProblemKind::CallSurplus { callee, surplus },
+            Why::Repeated(param) => ProblemKind::CallRepeated { callee, param },
             Why::Argument { param, place, expected, given } => {
                 let name = candidate.signature.params[param].name;
                 if let Some(function) = candidate.function {

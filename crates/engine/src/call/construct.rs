@@ -13,6 +13,7 @@ use crate::types::{Binding, CauseKind, FunctionRef, InstanceId, Type};
 impl Infer<'_> {
     /// The instance that calling a class makes; reports arguments that do not fit.
     pub(crate) fn construct(&mut self, expr: ExprId, class: InstanceId, given: &[Given]) -> Type {
+        self.check_abstract(expr, class);
         match self.constructor(class) {
             Constructor::Candidates(candidates, made) => {
                 if candidates.is_empty() {
@@ -81,6 +82,49 @@ impl Infer<'_> {
             })
             .collect();
         self.normal_instance(instance_of(self.db, record.class, &args))
+    }
+
+    /// Reports the making of an object whose class leaves abstract methods open (library reference, "abc").
+    fn check_abstract(&mut self, expr: ExprId, class: InstanceId) {
+        if !self.checking {
+            return;
+        }
+        let db = self.db;
+        let store = db.store();
+        let record = store.instance(class).class;
+        let info = classes::info(db, record);
+        let Some(metaclass) = info.metaclass else { return };
+        if info.unknown_base.is_some() || crate::module::class_name(db, metaclass) != db.names().intern("ABCMeta") {
+            return;
+        }
+        let mut settled: Vec<Name> = Vec::new();
+        let mut missing: Vec<(Name, (crate::db::File, leitmotiv_syntax::TextRange))> = Vec::new();
+        for entry in &info.mro {
+            let entry = store.instance(*entry).class;
+            if entry.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled && entry != record {
+                // What our stubs mark may be filled in by the interpreter.
+                break;
+            }
+            let index = crate::module::module_index(db, entry.file);
+            let symbols = &index.scopes[index.classes[entry.class].scope].symbols;
+            for function in &index.classes[entry.class].methods {
+                let method = &index.functions[*function];
+                let is_abstract = method.decorators.iter().any(|decorator| {
+                    use leitmotiv_index::tree::Expr;
+                    matches!(index.exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
+                        if db.names().text(name).starts_with("abstract"))
+                });
+                if is_abstract && !settled.contains(&method.name) {
+                    missing.push((method.name, (entry.file, method.name_range)));
+                }
+            }
+            settled.extend(symbols.keys().copied());
+            settled.extend(index.classes[entry.class].attributes.keys().copied());
+        }
+        let Some((_, at)) = missing.first().copied() else { return };
+        let missing = missing.into_iter().map(|(name, _)| name).collect();
+        let class = Type::Instance(class);
+        self.problem(expr, crate::problems::ProblemKind::ClassAbstract { class, missing, at });
     }
 
     /// A class without arguments in terms of its own parameters, so that a call's arguments can say what they are.

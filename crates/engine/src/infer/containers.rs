@@ -380,8 +380,13 @@ impl Infer<'_> {
             let from_back = usize::try_from(-at).ok();
             let Some(rest) = tuple.rest else {
                 let len = tuple.prefix.len();
-                let at = from_front.or_else(|| len.checked_sub(from_back?))?;
-                return Some(tuple.prefix.get(at).copied().unwrap_or(Type::Any));
+                let place = from_front.or_else(|| len.checked_sub(from_back?)).filter(|place| *place < len);
+                let Some(place) = place else {
+                    let object = Type::Tuple(id);
+                    self.problem(index, crate::problems::ProblemKind::IndexRange { object, at });
+                    return Some(self.unknown(CauseKind::Reported, index));
+                };
+                return Some(tuple.prefix[place]);
             };
             if let Some(ty) = from_front.and_then(|at| tuple.prefix.get(at)) {
                 return Some(*ty);

@@ -25,6 +25,17 @@ impl Infer<'_> {
         self.check_end();
     }
 
+    /// Looks at a call on its own: a coroutine that nobody awaits never runs.
+    fn check_awaited(&mut self, expr: ExprId, ty: Type) {
+        let Type::Instance(id) = ty else { return };
+        let class = self.db.store().instance(id).class;
+        let is_coroutine =
+            crate::module::is_standard(self.db, class, self.db.names().intern("collections.abc"), known::COROUTINE);
+        if is_coroutine && matches!(self.index.exprs[expr], Expr::Call { .. }) {
+            self.problem(expr, ProblemKind::CallUnawaited { object: ty });
+        }
+    }
+
     /// Looks at the end of a function that declares what it returns.
     fn check_end(&mut self) {
         use leitmotiv_index::tree::BodyShape;
@@ -52,7 +63,19 @@ impl Infer<'_> {
 
     fn statement(&mut self, kind: &StatementKind, range: TextRange) {
         match kind {
-            StatementKind::Expr(expr) | StatementKind::Test(expr) | StatementKind::Match(expr) => {
+            StatementKind::Expr(expr) => {
+                let ty = self.expr(*expr);
+                self.check_awaited(*expr, ty);
+            }
+            StatementKind::Test(expr) => {
+                let ty = self.expr(*expr);
+                // A function is always true; what is meant is mostly its call.
+                let is_function = matches!(ty, Type::Function(_) | Type::Method(_));
+                if is_function && matches!(self.index.exprs[*expr], Expr::Name(..) | Expr::Attribute { .. }) {
+                    self.problem(*expr, ProblemKind::OperatorCondition { object: ty });
+                }
+            }
+            StatementKind::Match(expr) => {
                 self.expr(*expr);
             }
             StatementKind::Except(expr) => {
@@ -179,8 +202,8 @@ impl Infer<'_> {
                     let is_placeholder = self.index.exprs[default] == Expr::Ellipsis;
                     // `= None` where the annotation does not say so has its own rule later; it is common and clear.
                     if !is_placeholder && given != Type::None && !self.fits(default, declared) {
-                        let at = Some((self.file, self.index.spans[annotation]));
-                        self.problem(default, ProblemKind::ValueAssign { declared, given, name: param.name, def: at });
+                        let (name, annotation) = (param.name, self.index.spans[annotation]);
+                        self.problem(default, ProblemKind::ValueDefault { declared, given, name, annotation });
                     }
                 }
             }

@@ -9,13 +9,17 @@ mod assert_type;
 mod call_argument;
 mod call_missing;
 mod call_not_callable;
+mod call_repeated;
 mod call_surplus;
+mod call_unawaited;
+mod class_abstract;
 mod class_override;
 mod engine_fault;
 mod flow_incomplete_match;
 mod flow_missing_return;
 mod import_unresolved;
 mod import_untyped;
+mod index_range;
 mod index_unsupported;
 mod member_absent;
 mod name_maybe_unbound;
@@ -28,12 +32,14 @@ mod none_index;
 mod none_iteration;
 mod none_member;
 mod none_operand;
+mod operator_condition;
 mod operator_unsupported;
 mod reveal_type;
 mod suppression_blanket;
 mod suppression_unused;
 mod syntax_error;
 mod value_assign;
+mod value_default;
 mod value_return;
 
 #[cfg(test)]
@@ -121,13 +127,17 @@ pub static ALL: &[&Rule] = &[
     &call_argument::RULE,
     &call_missing::RULE,
     &call_not_callable::RULE,
+    &call_repeated::RULE,
     &call_surplus::RULE,
+    &call_unawaited::RULE,
+    &class_abstract::RULE,
     &class_override::RULE,
     &engine_fault::RULE,
     &flow_incomplete_match::RULE,
     &flow_missing_return::RULE,
     &import_unresolved::RULE,
     &import_untyped::RULE,
+    &index_range::RULE,
     &index_unsupported::RULE,
     &member_absent::RULE,
     &name_maybe_unbound::RULE,
@@ -140,12 +150,14 @@ pub static ALL: &[&Rule] = &[
     &none_iteration::RULE,
     &none_member::RULE,
     &none_operand::RULE,
+    &operator_condition::RULE,
     &operator_unsupported::RULE,
     &reveal_type::RULE,
     &suppression_blanket::RULE,
     &suppression_unused::RULE,
     &syntax_error::RULE,
     &value_assign::RULE,
+    &value_default::RULE,
     &value_return::RULE,
 ];
 
@@ -319,6 +331,12 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::NameUnbound { always: true, .. } => "name.unbound",
         ProblemKind::NameUnbound { always: false, .. } => "name.maybe-unbound",
         ProblemKind::SuppressionBlanket => "suppression.blanket",
+        ProblemKind::CallRepeated { .. } => "call.repeated",
+        ProblemKind::IndexRange { .. } => "index.range",
+        ProblemKind::ValueDefault { .. } => "value.default",
+        ProblemKind::OperatorCondition { .. } => "operator.condition",
+        ProblemKind::CallUnawaited { .. } => "call.unawaited",
+        ProblemKind::ClassAbstract { .. } => "class.abstract",
         ProblemKind::IncompleteMatch { .. } => "flow.incomplete-match",
         ProblemKind::ClassOverride { .. } => "class.override",
         ProblemKind::ValueAssign { .. } => "value.assign",

@@ -218,3 +218,83 @@ class Mixin:
 "#,
     );
 }
+
+#[test]
+fn an_argument_given_twice() {
+    holds(
+        r#"
+def assign(berth, vessel=None, **more):
+    return berth
+
+assign(3, berth=4)  #! call.repeated "`berth` of `assign` is given twice"
+assign(3, vessel=4)
+assign(*[3], berth=4)
+"#,
+    );
+}
+
+#[test]
+fn coroutines_are_awaited() {
+    holds(
+        r#"
+import json
+
+async def depart() -> int:
+    return 3
+
+async def arrive():
+    return 3
+
+async def day() -> None:
+    depart()  #! call.unawaited "`depart()` makes a coroutine"
+    arrive()  #! call.unawaited
+    await depart()
+    later = depart()
+    await later
+    json.dumps(3)
+"#,
+    );
+}
+
+#[test]
+fn abstract_classes_make_no_objects() {
+    holds(
+        r#"
+from abc import ABC, ABCMeta, abstractmethod
+
+class Vessel(ABC):
+    @property
+    @abstractmethod
+    def name(self) -> str: ...
+
+    @abstractmethod
+    def load(self) -> int: ...
+
+class Barge(Vessel):
+    def load(self) -> int:
+        return 3
+
+class Named(Barge):
+    name = "Tern"
+
+Vessel()  #! class.abstract "leaves `name`, `load` open"
+Barge()  #! class.abstract "leaves `name` open"
+Named()
+
+class Plain(metaclass=ABCMeta):
+    def load(self) -> int:
+        return 3
+
+Plain()
+"#,
+    );
+}
+
+#[test]
+fn a_default_fits_its_parameter() {
+    holds(
+        r#"
+def assign(berth: int = "three", name: str = "", old: str = None) -> None: ...  #! value.default "the default"
+"#,
+    );
+}

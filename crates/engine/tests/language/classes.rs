@@ -252,3 +252,49 @@ def names() -> list[str]:
 "#,
     );
 }
+
+#[test]
+fn a_method_takes_and_gives_what_that_of_the_base_does() {
+    holds(
+        r#"
+class Vessel:
+    def load(self, tons: int, deck: int = 0) -> int:
+        return tons
+
+    def call(self, *args, **kwargs): ...
+    def name(self) -> str:
+        return ""
+
+    def key(self, *, strict: bool) -> None: ...
+
+class Fewer(Vessel):
+    def load(self, tons: int) -> int:  #! class.override "does not take `deck`"
+        return tons
+
+    def call(self, one): ...
+
+class More(Vessel):
+    def load(self, tons: int, deck: int, side: str) -> int:  #! class.override "asks for `side`"
+        return tons
+
+    def name(self) -> int:  #! class.override "gives `int`, not `str`"
+        return 3
+
+class Narrow(Vessel):
+    def load(self, tons: bool, deck: int = 0) -> int:  #! class.override "takes `bool`, not `int`"
+        return 3
+
+    def key(self) -> None: ...  #! class.override "does not take `strict`"
+
+class Fine(Vessel):
+    def load(self, tons: float, deck: int = 0, side: str = "") -> bool:
+        return True
+
+    def key(self, *, strict: bool = True, more: int = 1) -> None: ...
+
+class Open(Vessel):
+    def load(self, *args: int) -> int:
+        return 3
+"#,
+    );
+}

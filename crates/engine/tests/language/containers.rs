@@ -168,3 +168,18 @@ def either(vessel: Vessel | list[int]) -> None:
 "#,
     );
 }
+
+#[test]
+fn items_that_a_tuple_does_not_have() {
+    holds(
+        r#"
+leg = ("Skua", "Tern")
+leg[2]  #! index.range "there is no item 2"
+leg[-3]  #! index.range
+leg[-2]  #= Literal["Skua"]
+
+def first(stops: tuple[str, ...]) -> str:
+    return stops[7]
+"#,
+    );
+}

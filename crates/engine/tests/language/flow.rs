@@ -245,3 +245,58 @@ except NameError:
 "#,
     );
 }
+
+#[test]
+fn a_match_that_handles_every_member_is_complete() {
+    holds(
+        r#"
+from enum import Enum
+
+class Sea(Enum):
+    CALM = 1
+    ROUGH = 2
+    STORM = 3
+
+def advice(sea: Sea) -> str:
+    match sea:
+        case Sea.CALM:
+            return "sail"
+        case Sea.ROUGH | Sea.STORM:
+            return "stay"
+
+def chain(sea: Sea) -> str:
+    if sea is Sea.CALM:
+        return "sail"
+    elif sea in (Sea.ROUGH, Sea.STORM):
+        return "stay"
+
+def open_chain(sea) -> str:  #! flow.missing-return
+    if sea is Sea.CALM:
+        return "sail"
+    elif sea is Sea.ROUGH:
+        return "wait"
+"#,
+    );
+}
+
+#[test]
+fn functions_are_not_conditions() {
+    holds(
+        r#"
+from typing import Callable, Optional
+
+class Vessel:
+    def is_full(self) -> bool:
+        return True
+
+def board(vessel: Vessel, bell: Optional[Callable[[], int]]) -> int:
+    if vessel.is_full:  #! operator.condition "always true"
+        return 0
+    if bell:
+        return bell()
+    while vessel.is_full():
+        return 2
+    return 1
+"#,
+    );
+}
