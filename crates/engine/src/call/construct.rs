@@ -13,7 +13,6 @@ use crate::types::{Binding, CauseKind, FunctionRef, InstanceId, Type};
 impl Infer<'_> {
     /// The instance that calling a class makes; reports arguments that do not fit.
     pub(crate) fn construct(&mut self, expr: ExprId, class: InstanceId, given: &[Given]) -> Type {
-        self.check_abstract(expr, class);
         match self.constructor(class) {
             Constructor::Candidates(candidates, made) => {
                 if candidates.is_empty() {
@@ -85,7 +84,7 @@ impl Infer<'_> {
     }
 
     /// Reports the making of an object whose class leaves abstract methods open (library reference, "abc").
-    fn check_abstract(&mut self, expr: ExprId, class: InstanceId) {
+    pub(super) fn check_abstract(&mut self, expr: ExprId, class: InstanceId) {
         if !self.checking {
             return;
         }

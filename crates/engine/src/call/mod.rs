@@ -152,6 +152,7 @@ impl Infer<'_> {
                 if let Some(special) = self.special_construction(expr, id, args) {
                     return special;
                 }
+                self.check_abstract(expr, id);
                 self.construct(expr, id, &given(args))
             }
             Type::SubclassOf(inner) => match *store.single(inner) {

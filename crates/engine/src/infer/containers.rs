@@ -349,6 +349,7 @@ impl Infer<'_> {
         let Some(method) = self.member(object, known::GETITEM) else {
             if let Expr::Subscript { value, .. } = self.index.exprs[expr]
                 && !self.is_receiver(value)
+                && !self.is_loose_element(value)
             {
                 let kind = match object {
                     Type::None => crate::problems::ProblemKind::NoneIndex { object },

@@ -86,6 +86,15 @@ impl Infer<'_> {
                 let ty = self.expr(*value);
                 Some(self.class_of(ty, expr))
             }
+            // `f = staticmethod(f)`, as it was written before there were decorators.
+            ("builtins", "staticmethod" | "classmethod") => {
+                let [Arg { kind: ArgKind::Positional, value }] = args else { return None };
+                let Type::Function(id) = self.expr(*value) else { return None };
+                let binding =
+                    if name == "classmethod" { crate::types::Binding::Class } else { crate::types::Binding::Static };
+                let function = FunctionRef { binding, ..*self.db.store().function(id) };
+                Some(Type::Function(self.db.store().intern_function(function)))
+            }
             ("enum", "Enum" | "IntEnum" | "StrEnum" | "Flag" | "IntFlag") if args.len() > 1 => {
                 for arg in args {
                     self.expr(arg.value);

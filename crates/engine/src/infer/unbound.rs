@@ -21,6 +21,12 @@ impl Infer<'_> {
         if !unbound {
             return;
         }
+        // A lambda is called later, when more is bound.
+        let at = self.index.spans[expr];
+        let index = self.index;
+        if index.lambdas.iter().any(|(_, lambda)| index.spans[lambda.body].contains_range(at)) {
+            return;
+        }
         // What the module does not bind here may be a built-in, or come by a star import.
         let scope = self.scope_at(expr);
         let is_local = !matches!(self.index.scopes[scope].kind, ScopeKind::Module | ScopeKind::Class(_));

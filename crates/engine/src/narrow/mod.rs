@@ -277,12 +277,18 @@ impl Infer<'_> {
         let equal = match op {
             CompareOp::Is | CompareOp::Eq => positive,
             CompareOp::IsNot | CompareOp::NotEq => !positive,
+            CompareOp::Lt | CompareOp::LtE | CompareOp::Gt | CompareOp::GtE => {
+                return match self.index.exprs[left] {
+                    Expr::Call { callee, .. } if self.names_len(callee) => self.narrow_longer(ty, op, right, positive),
+                    _ => ty,
+                };
+            }
             _ => return ty,
         };
         match self.index.exprs[left] {
             Expr::Call { callee, .. } => match self.index.exprs[callee] {
                 Expr::Name(known::TYPE, _) if equal => self.narrow_isinstance(ty, right, true, false),
-                Expr::Name(name, _) if self.text(name) == "len" => self.narrow_length(ty, right, equal),
+                Expr::Name(..) if self.names_len(callee) => self.narrow_length(ty, right, equal),
                 _ => ty,
             },
             Expr::Attribute { value, name, .. } if value == subject => {
@@ -325,6 +331,33 @@ impl Infer<'_> {
             })
             .collect();
         self.join(kept)
+    }
+
+    fn names_len(&self, callee: ExprId) -> bool {
+        matches!(self.index.exprs[callee], Expr::Name(name, _) if self.text(name) == "len")
+    }
+
+    /// `len(x) > 2`: tuples of another length are not meant.
+    fn narrow_longer(&mut self, ty: Type, op: CompareOp, length: ExprId, positive: bool) -> Type {
+        let store = self.db.store();
+        let Expr::Int(Some(length)) = self.index.exprs[length] else { return ty };
+        let holds = |own: usize| {
+            let own = i64::try_from(own).unwrap_or(i64::MAX);
+            let holds = match op {
+                CompareOp::Lt => own < length,
+                CompareOp::LtE => own <= length,
+                CompareOp::Gt => own > length,
+                _ => own >= length,
+            };
+            holds == positive
+        };
+        filter(store, ty, |part| match part {
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                tuple.rest.is_some() || holds(tuple.prefix.len())
+            }
+            _ => true,
+        })
     }
 
     fn narrow_length(&mut self, ty: Type, length: ExprId, equal: bool) -> Type {

@@ -203,3 +203,18 @@ class Gate:
 "#,
     );
 }
+
+#[test]
+fn a_length_that_is_compared_rules_out_shorter_tuples() {
+    holds(
+        r#"
+def port(address: tuple[str, int] | tuple[str, int, int, int]) -> None:
+    if len(address) > 3:
+        address[3]  #= int
+    else:
+        address  #= tuple[str, int]
+    if len(address) < 3:
+        address  #= tuple[str, int]
+"#,
+    );
+}

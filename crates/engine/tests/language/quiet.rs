@@ -180,3 +180,55 @@ class Lines:
 "#,
     );
 }
+
+#[test]
+fn methods_made_without_decorators_are_methods() {
+    holds(
+        r#"
+class Trace:
+    def error(cls, message):
+        return message
+
+    def plain(message):
+        return message
+
+    error = classmethod(error)
+    plain = staticmethod(plain)
+
+Trace.error("x")
+Trace.plain("x")
+Trace().error("x")
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn a_lambda_may_read_what_is_bound_later() {
+    holds(
+        r#"
+show = lambda text: shown(text)
+
+def shown(text):
+    return text
+#- quiet
+"#,
+    );
+}
+
+#[test]
+fn a_class_that_is_passed_may_be_a_subclass_without_abstract_methods() {
+    holds(
+        r#"
+from abc import ABC, abstractmethod
+
+class Vessel(ABC):
+    @abstractmethod
+    def load(self) -> int: ...
+
+def make(kind: type[Vessel]) -> Vessel:
+    return kind()
+#- quiet
+"#,
+    );
+}
