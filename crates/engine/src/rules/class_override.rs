@@ -46,7 +46,7 @@ pub static RULE: Rule = Rule {
         };
         let mut worded = Worded::plain(format!("`{own}` cannot stand in for `{hidden}`: {what}"), RULE.page.ways);
         let range = crate::module::module_index(context.db(), base.file).functions[base.function].name_range;
-        worded.evidence.push(Evidence::new("declared", base.file, range, format!("`{hidden}` is called like this")));
+        worded.evidence.push(Evidence::new("declared", base.file, range, format!("`{hidden}` takes these parameters")));
         Some(worded)
     },
 };

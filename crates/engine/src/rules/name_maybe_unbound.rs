@@ -28,11 +28,12 @@ pub static RULE: Rule = Rule {
     },
     word: |context, problem| {
         let ProblemKind::NameUnbound { name, always: false } = &problem.kind else { return None };
-        let message = format!("`{}` is not bound on every way here", context.db().names().text(*name));
-        let mut worded = Worded::plain(message, RULE.page.ways);
+        let name = context.db().names().text(*name);
+        let mut worded = Worded::plain(format!("`{name}` is not bound on every way here"), RULE.page.ways);
         if let Some(range) = context.infer.first_binding(problem.expr?) {
             let file = context.infer.file;
-            worded.evidence.push(crate::evidence::Evidence::new("assigned", file, range, "bound on one way".into()));
+            let text = format!("`{name}` is bound here, on one way only");
+            worded.evidence.push(crate::evidence::Evidence::new("assigned", file, range, text));
         }
         Some(worded)
     },
