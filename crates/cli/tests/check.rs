@@ -98,3 +98,14 @@ fn the_flaws_of_the_demo_are_found() {
     }
     assert!(checked >= 14, "{checked}");
 }
+
+#[test]
+fn the_answer_does_not_depend_on_the_number_of_threads() {
+    let folder = Folder::demo();
+    let run = |threads: &str| folder.run_with(&[("RAYON_NUM_THREADS", threads)], &["check", "--format", "json"]).out;
+    let one = run("1");
+    assert!(one.contains("none.member"));
+    for threads in ["2", "4", "7"] {
+        assert_eq!(run(threads), one);
+    }
+}

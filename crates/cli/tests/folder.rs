@@ -57,12 +57,19 @@ impl Folder {
     /// Runs the program in the folder: no terminal, no colours, nothing of the environment but the search path.
     #[track_caller]
     pub fn run(&self, words: &[&str]) -> Run {
+        self.run_with(&[], words)
+    }
+
+    /// The same with some variables in the environment.
+    #[track_caller]
+    pub fn run_with(&self, variables: &[(&str, &str)], words: &[&str]) -> Run {
         let output = Command::cargo_bin("leitmotiv")
             .unwrap()
             .args(words)
             .current_dir(self.folder.path())
             .env_clear()
             .env("PATH", "/usr/bin:/bin")
+            .envs(variables.iter().copied())
             .output()
             .unwrap();
         Run {

@@ -100,3 +100,50 @@ pub fn map(store: &Store, ty: Type, mut change: impl FnMut(Type) -> Type) -> Typ
 pub fn may_be_none(store: &Store, ty: Type) -> bool {
     matches!(ty, Type::Union(id) if store.union_parts(id).contains(&Type::None))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::types::Literal;
+
+    fn number(store: &Store, value: i64) -> Type {
+        Type::Literal(store.intern_literal(Literal::Int(value)))
+    }
+
+    #[test]
+    fn a_union_is_flat_and_holds_nothing_twice() {
+        let store = Store::new();
+        let (one, two, three) = (number(&store, 1), number(&store, 2), number(&store, 3));
+        let inner = join(&store, [two, one]);
+        let whole = join(&store, [one, inner, Type::Never, three, two]);
+        assert_eq!(parts(&store, &whole), [one, two, three]);
+        assert_eq!(join(&store, [one, one]), one);
+        assert_eq!(join(&store, []), Type::Never);
+    }
+
+    #[test]
+    fn any_takes_all() {
+        let store = Store::new();
+        assert_eq!(join(&store, [number(&store, 1), Type::Any, Type::None]), Type::Any);
+    }
+
+    #[test]
+    fn parts_are_filtered_and_mapped() {
+        let store = Store::new();
+        let (one, two) = (number(&store, 1), number(&store, 2));
+        let whole = join(&store, [one, Type::None, two]);
+        assert!(may_be_none(&store, whole));
+        assert!(!may_be_none(&store, Type::None));
+        assert_eq!(filter(&store, whole, |part| part == Type::None), Type::None);
+        assert_eq!(filter(&store, one, |_| false), Type::Never);
+        assert_eq!(map(&store, whole, |part| if part == Type::None { one } else { part }), join(&store, [one, two]));
+    }
+
+    #[test]
+    fn closed_sets_may_be_long_but_not_endless() {
+        let store = Store::new();
+        let many = join(&store, (0..5_000).map(|value| number(&store, value)));
+        assert_eq!(parts(&store, &many).len(), 5_000);
+        assert_eq!(join(&store, (0..7_000).map(|value| number(&store, value))), Type::Any);
+    }
+}

@@ -19,6 +19,9 @@ mod expressions;
 mod patterns;
 mod statements;
 
+#[cfg(test)]
+mod tests;
+
 use leitmotiv_syntax::ast::{self, Stmt};
 use leitmotiv_syntax::names::{Name, Names, known};
 use leitmotiv_syntax::parse;

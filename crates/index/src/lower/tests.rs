@@ -1,0 +1,172 @@
+//! What the walk makes of a text, looked at in its records.
+
+use leitmotiv_syntax::names::{Names, known};
+
+use super::{Target, index_module};
+use crate::tree::*;
+
+fn indexed(text: &str) -> (Names, ModuleIndex) {
+    let names = Names::new();
+    let target = Target { version: (3, 11), platform: "linux".into(), is_stub: false };
+    let index = index_module(text, &names, &target);
+    (names, index)
+}
+
+/// The texts at some ranges.
+fn texts<'a>(text: &'a str, ranges: &[leitmotiv_syntax::TextRange]) -> Vec<&'a str> {
+    ranges.iter().map(|range| &text[usize::from(range.start())..usize::from(range.end())]).collect()
+}
+
+/// How each statement is reached, with its kind in a word.
+fn reaches(index: &ModuleIndex) -> Vec<(&'static str, ReachId)> {
+    let kind = |statement: &Statement| match statement.kind {
+        StatementKind::Test(_) => "test",
+        StatementKind::Expr(_) => "expr",
+        StatementKind::Assign { .. } => "assign",
+        StatementKind::Chain(_) => "chain",
+        StatementKind::Unmatched { .. } => "unmatched",
+        _ => "other",
+    };
+    index.bodies[BodyId(0)].statements.iter().map(|statement| (kind(statement), statement.reach)).collect()
+}
+
+#[test]
+fn branches_that_the_version_decides_are_never_reached() {
+    let (_, index) = indexed("import sys\nif sys.version_info >= (3, 12):\n    x = 1\nelse:\n    y = 2\n");
+    let assigns: Vec<ReachId> =
+        reaches(&index).into_iter().filter(|(kind, _)| *kind == "assign").map(|(_, reach)| reach).collect();
+    assert_eq!(assigns, [ReachId::NEVER, ReachId::ALWAYS]);
+}
+
+#[test]
+fn the_platform_decides_as_well() {
+    let (_, index) = indexed("import sys\nif sys.platform.startswith('win'):\n    x = 1\nx = 2\n");
+    let assigns: Vec<ReachId> =
+        reaches(&index).into_iter().filter(|(kind, _)| *kind == "assign").map(|(_, reach)| reach).collect();
+    assert_eq!(assigns, [ReachId::NEVER, ReachId::ALWAYS]);
+}
+
+#[test]
+fn constants_of_the_version_are_kept_until_they_are_no_longer_sure() {
+    let text = "import sys\nNEW = sys.version_info[0] >= 3\nOLD = not NEW\nTWICE = NEW\nTWICE = 4\nFLAG = True\n";
+    let (names, index) = indexed(text);
+    let constant = |name: &str| index.constants.get(&names.intern(name)).copied();
+    assert_eq!(constant("NEW"), Some(Some(true)));
+    assert_eq!(constant("OLD"), Some(Some(false)));
+    assert_eq!(constant("TWICE"), Some(None));
+    assert_eq!(constant("FLAG"), None);
+}
+
+#[test]
+fn a_flag_set_where_the_version_says_so_is_a_constant() {
+    let (names, index) = indexed("import sys\nif sys.version_info < (3,):\n    NEW = False\nelse:\n    NEW = True\n");
+    assert_eq!(index.constants.get(&names.intern("NEW")).copied(), Some(Some(true)));
+}
+
+#[test]
+fn an_imported_condition_is_left_to_the_engine() {
+    let (_, index) = indexed("from compat import NEW\nif NEW:\n    x = 1\n");
+    assert!(index.reaches.iter().any(|(_, reach)| matches!(reach, Reach::Constant { positive: true, .. })));
+    let (_, index) = indexed("def f(new):\n    if new:\n        return 1\n");
+    assert!(!index.reaches.iter().any(|(_, reach)| matches!(reach, Reach::Constant { .. })));
+}
+
+#[test]
+fn what_is_to_fail_is_marked() {
+    let text =
+        "with raises(TypeError):\n    1 + 'x'\nself.assertRaises(TypeError, lambda: 2)\nwith open('x'):\n    3\n";
+    let (_, index) = indexed(text);
+    assert_eq!(texts(text, &index.failing), ["1 + 'x'", "(TypeError, lambda: 2)"]);
+}
+
+#[test]
+fn bodies_for_type_checking_are_marked() {
+    let text = "import typing\nif typing.TYPE_CHECKING:\n    import ferry\nelse:\n    ferry = None\n";
+    let (_, index) = indexed(text);
+    assert_eq!(texts(text, &index.checking_only), ["import ferry"]);
+}
+
+#[test]
+fn handlers_tell_what_their_block_expects() {
+    let text = "try:\n    import ferry\nexcept ImportError:\n    pass\ntry:\n    ferry.tide\nexcept AttributeError:\n    pass\ntry:\n    ferry.go()\nexcept Exception:\n    pass\n";
+    let (_, index) = indexed(text);
+    assert_eq!(texts(text, &index.guarded), ["import ferry", "ferry.go()"]);
+    assert_eq!(texts(text, &index.guarded_members), ["ferry.tide"]);
+    assert_eq!(texts(text, &index.guarded_none), ["ferry.go()"]);
+}
+
+#[test]
+fn chains_without_else_are_kept_with_their_tests() {
+    let (_, index) =
+        indexed("if a == 1:\n    x\nelif a == 2:\n    y\nif b:\n    z\nif c:\n    x\nelif d:\n    y\nelse:\n    z\n");
+    let chains: Vec<usize> = index.bodies[BodyId(0)]
+        .statements
+        .iter()
+        .filter_map(
+            |statement| if let StatementKind::Chain(tests) = &statement.kind { Some(tests.len()) } else { None },
+        )
+        .collect();
+    assert_eq!(chains, [2]);
+}
+
+#[test]
+fn a_match_is_complete_with_a_case_for_everything() {
+    let unmatched = |text: &str| reaches(&indexed(text).1).iter().filter(|(kind, _)| *kind == "unmatched").count();
+    assert_eq!(unmatched("match x:\n    case 1:\n        pass\n"), 1);
+    assert_eq!(unmatched("match x:\n    case 1:\n        pass\n    case _:\n        pass\n"), 0);
+    assert_eq!(unmatched("match x:\n    case _ if x:\n        pass\n"), 1);
+}
+
+#[test]
+fn attributes_of_other_objects_are_patches() {
+    let (names, index) = indexed(
+        "class A:\n    def __init__(self, other):\n        self.own = 1\n        other.theirs = 2\nA.late = 3\n",
+    );
+    let mut patched: Vec<&str> = index.patched.iter().map(|name| names.text(*name)).collect();
+    patched.sort_unstable();
+    assert_eq!(patched, ["late", "theirs"]);
+    assert!(index.classes[ClassId(0)].attributes.contains_key(&names.intern("own")));
+}
+
+#[test]
+fn casts_are_those_of_the_typing_module() {
+    let quoted = |text: &str| {
+        let (_, index) = indexed(text);
+        index.exprs.iter().any(|(_, expr)| matches!(expr, Expr::Str(_)))
+    };
+    assert!(!quoted("import typing as t\nt.cast('Vessel', x)\n"));
+    assert!(!quoted("from typing import cast\ncast('Vessel', x)\n"));
+    assert!(quoted("import ffi\nffi.cast('Vessel', x)\n"));
+}
+
+#[test]
+fn escapes_in_a_quoted_annotation_are_those_of_the_string() {
+    let (names, index) = indexed("from typing import Literal\nx: \"Literal['\\\\n']\" = 1\n");
+    let newline = names.intern("\n");
+    assert!(index.exprs.iter().any(|(_, expr)| *expr == Expr::Str(Some(newline))));
+}
+
+#[test]
+fn items_by_names_are_places() {
+    let (_, index) = indexed("def f(d, k):\n    if d[k] is not None:\n        d[k].upper()\n");
+    let known =
+        index.exprs.iter().any(|(_, expr)| matches!(expr, Expr::Subscript { place, .. } if place.known().is_some()));
+    assert!(known);
+}
+
+#[test]
+fn exports_are_read_from_the_text() {
+    let (names, index) = indexed("__all__ = ['a']\n__all__ += ['b']\n__all__.append('c')\n");
+    let exported: Vec<&str> =
+        index.exported.as_deref().unwrap_or_default().iter().map(|name| names.text(*name)).collect();
+    assert_eq!(exported, ["a", "b", "c"]);
+    assert_eq!(indexed("__all__ = names()\n").1.exported, None);
+}
+
+#[test]
+fn names_of_the_class_that_a_receiver_belongs_to_are_its_own() {
+    let (_, index) = indexed("class A:\n    def f(this):\n        this.__dict__.update(x=1)\n");
+    assert!(index.classes[ClassId(0)].makes_attributes);
+    assert_eq!(index.classes[ClassId(0)].methods.len(), 1);
+    assert!(index.functions[FunctionId(0)].name != known::INIT);
+}
