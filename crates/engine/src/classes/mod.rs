@@ -287,6 +287,13 @@ fn linearize(db: &dyn Db, class: ClassRef, this: InstanceId, bases: &[InstanceId
         });
         lists.push(list.collect());
     }
+    // With one base there is nothing to merge: chains of thousands of classes stay cheap.
+    if let [_] = bases
+        && let [only] = lists.as_slice()
+    {
+        result.mro = std::iter::once(this).chain(only.iter().copied()).collect();
+        return;
+    }
     lists.push(bases.to_vec());
     if bases.is_empty()
         && let Some(object) = object
