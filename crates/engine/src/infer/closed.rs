@@ -10,11 +10,11 @@ use crate::types::union::parts;
 use crate::types::{Literal, Type};
 
 impl Infer<'_> {
-    /// Looks at what a `match` leaves of its subject.
+    /// Looks at what a `match` leaves of its subject, where that is of literals, members of enumerations, or None.
     pub(super) fn check_unmatched(&mut self, subject: ExprId, rest: ValueId) {
         let whole = self.expr(subject);
         let whole = self.expand(whole);
-        if !parts(self.db.store(), &whole).iter().all(|part| self.is_member(*part)) {
+        if !parts(self.db.store(), &whole).iter().all(|part| matches!(part, Type::Literal(_) | Type::None)) {
             return;
         }
         let rest = self.value(rest);
@@ -22,11 +22,6 @@ impl Infer<'_> {
         if rest != Type::Never {
             self.problem(subject, ProblemKind::IncompleteMatch { rest });
         }
-    }
-
-    /// Whether a type is one member of a set that is closed: a literal, None, or a class among others.
-    fn is_member(&self, ty: Type) -> bool {
-        matches!(ty, Type::Literal(_) | Type::None)
     }
 
     /// Looks at `if x is A.ONE: … elif x is A.TWO: …` without an `else`.

@@ -13,6 +13,7 @@
 //! - [`attributes`]: reading attributes
 //! - [`operators`]: what operators give
 //! - [`names`]: names that the body itself does not bind
+//! - [`results`]: what methods give back of themselves
 //! - [`said`]: whether somebody said what a type is
 //! - [`special`]: functions that the engine must know by identity
 //! - [`closed`]: branches over closed sets
@@ -27,6 +28,7 @@ pub mod expressions;
 pub mod names;
 pub mod operators;
 mod overrides;
+mod results;
 mod said;
 pub mod special;
 pub mod statements;

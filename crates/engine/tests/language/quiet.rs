@@ -98,10 +98,7 @@ class Log:
         self.lines.upper()
         self.lines + 1
         self.lines.missing()  #! member.absent
-#- quiet
-"#
-        .replace("#- quiet\n", "")
-        .as_str(),
+"#,
     );
 }
 
