@@ -221,8 +221,7 @@ pub(crate) fn unless_doubtful(
     range: leitmotiv_syntax::TextRange,
     name: Name,
 ) -> Type {
-    use leitmotiv_project::resolve::Origin;
-    if !matches!(file.origin(db), Origin::Untyped | Origin::Library) {
+    if !file.origin(db).is_untyped_source() {
         return ty;
     }
     let store = db.store();

@@ -29,6 +29,22 @@ pub enum Operator {
     Unary(UnaryOp),
 }
 
+impl ProblemKind {
+    /// Whether it is the use of something that may be None.
+    #[must_use]
+    pub fn is_of_none(&self) -> bool {
+        matches!(
+            self,
+            ProblemKind::NoneMember { .. }
+                | ProblemKind::NoneOperand { .. }
+                | ProblemKind::NoneCall { .. }
+                | ProblemKind::NoneIteration { .. }
+                | ProblemKind::NoneIndex { .. }
+                | ProblemKind::NoneArgument { .. }
+        )
+    }
+}
+
 impl Operator {
     /// The operator as it is written.
     #[must_use]

@@ -32,6 +32,12 @@ pub enum Origin {
 }
 
 impl Origin {
+    /// Whether it is source that nobody wrote types for: what is known of it is inferred, and it may make names as it runs.
+    #[must_use]
+    pub fn is_untyped_source(self) -> bool {
+        matches!(self, Origin::Untyped | Origin::Library)
+    }
+
     /// Whether the project's authors wrote it.
     #[must_use]
     pub fn is_own(self) -> bool {

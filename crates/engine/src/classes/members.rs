@@ -11,7 +11,6 @@ use crate::infer::Infer;
 use crate::module::{builtin, builtin_instance, converge, instance_of, module_index, scope_type};
 use crate::types::substitute::rewrite;
 use crate::types::{Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind};
-use leitmotiv_project::resolve::Origin;
 
 /// A member as its class has it, before it is bound to an object.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -78,8 +77,7 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         if matches!(ty, Type::Property(_)) || is_descriptor(db, ty) {
             return Some(Member { ty, declared: false, in_class: true, def: first? });
         }
-        let from_elsewhere = !matches!(file.origin(db), Origin::Library | Origin::Untyped);
-        let is_remade = !from_elsewhere
+        let is_remade = file.origin(db).is_untyped_source()
             && !matches!(ty, Type::Function(_) | Type::Class(_))
             && record.decorators.iter().any(|decorator| super::remakes(db, index, *decorator));
         if is_remade || sets_only(db, ty) {

@@ -121,9 +121,8 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
             Base::Unknown(cause) => result.unknown_base = result.unknown_base.or(Some(cause)),
         }
     }
-    use leitmotiv_project::resolve::Origin;
     if let Some(decorator) = record.decorators.iter().find(|decorator| remakes(db, index, **decorator))
-        && matches!(class.file.origin(db), Origin::Library | Origin::Untyped)
+        && class.file.origin(db).is_untyped_source()
     {
         // What a decorator makes of a class can only be told where it is annotated.
         result.unknown_base = Some(infer.cause(crate::types::CauseKind::Decorator, *decorator));

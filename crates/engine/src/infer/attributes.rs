@@ -1,13 +1,14 @@
 //! Reading attributes.
 
-use leitmotiv_index::tree::{ExprId, ValueId};
+use leitmotiv_index::tree::{DefKind, Expr, ExprId, Value, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::classes;
+use crate::functions;
 use crate::module::{self, builtin, instance_of, standard_class};
 use crate::problems::ProblemKind;
-use crate::types::{CauseKind, InstanceId, Literal, Type, VarKind};
+use crate::types::{Binding, CauseKind, InstanceId, Literal, Type, VarKind};
 
 impl Infer<'_> {
     /// What an attribute expression is: what the flow knows of the place, or else what the object has.
@@ -31,7 +32,6 @@ impl Infer<'_> {
 
     /// The type that a place has by itself, without what the flow knows of it.
     pub(crate) fn natural(&mut self, expr: ExprId) -> Type {
-        use leitmotiv_index::tree::Expr;
         match self.index.exprs[expr] {
             Expr::Attribute { value, name, .. } => self.speculate(|infer| infer.natural_attribute(expr, value, name)),
             Expr::Subscript { value, index, .. } => self.speculate(|infer| {
@@ -78,7 +78,7 @@ impl Infer<'_> {
             }
         }
         // Which of several types it is here, nobody may be able to tell.
-        if let leitmotiv_index::tree::Expr::Attribute { value, .. } = self.index.exprs[expr] {
+        if let Expr::Attribute { value, .. } = self.index.exprs[expr] {
             none = none && !self.is_loose_element(value);
             if !missing.is_empty() && !found.is_empty() && self.is_loose(value) {
                 missing.clear();
@@ -98,7 +98,8 @@ impl Infer<'_> {
         if found.is_empty() { self.unknown(CauseKind::Reported, expr) } else { self.join(found) }
     }
 
-    /// Whether the attribute, or the object's class, is assigned on some object in this file or in the class's own.
+    /// Whether an attribute that a type seems to lack may be there all the same: because some file of the project, or the
+    /// class's own, assigns it or a class on some object, or because a stub hides the source.
     fn is_patched(&self, ty: Type, name: Name) -> bool {
         let patches = |index: &leitmotiv_index::tree::ModuleIndex| {
             index.patched.contains(&name) || index.patched.contains(&known::DUNDER_CLASS)
@@ -133,7 +134,6 @@ impl Infer<'_> {
 
     /// Whether no other use of the same value has been reported in this body as one that may be None.
     pub(crate) fn is_first_none(&mut self, holder: ExprId, at: ExprId) -> bool {
-        use leitmotiv_index::tree::Expr;
         let place = match self.index.exprs[holder] {
             Expr::Name(_, id) => id,
             Expr::Attribute { place, .. } if place.known().is_some() => place,
@@ -156,7 +156,6 @@ impl Infer<'_> {
     /// Whether an attribute is read from something of which nothing is known but what a check has told: a class's instances
     /// may be of a subclass with more.
     fn is_only_narrowed(&mut self, expr: ExprId) -> bool {
-        use leitmotiv_index::tree::{Expr, Value};
         let Expr::Attribute { value, .. } = self.index.exprs[expr] else { return false };
         let Expr::Name(_, id) = self.index.exprs[value] else { return false };
         let root = self.index.unnarrowed(id);
@@ -166,7 +165,6 @@ impl Infer<'_> {
     }
 
     fn object_of(&self, expr: ExprId) -> Option<ExprId> {
-        use leitmotiv_index::tree::Expr;
         match self.index.exprs[expr] {
             Expr::Attribute { value, .. } | Expr::Subscript { value, .. } => Some(value),
             _ => None,
@@ -174,20 +172,27 @@ impl Infer<'_> {
     }
 
     fn is_read_from_receiver(&self, expr: ExprId) -> bool {
-        use leitmotiv_index::tree::Expr;
         matches!(self.index.exprs[expr], Expr::Attribute { value, .. } if self.is_receiver(value))
     }
 
     /// Whether an expression is the first parameter of a method.
     pub(crate) fn is_receiver(&self, expr: ExprId) -> bool {
-        use leitmotiv_index::tree::{DefKind, Expr, Value};
-        let value = expr;
-        let Expr::Name(_, id) = self.index.exprs[value] else { return false };
-        let root = self.index.unnarrowed(id);
-        match self.index.values[root] {
-            Value::Def(def) => matches!(self.index.defs[def].kind, DefKind::Param { function, index: 0 }
-                if self.index.functions[function].class.is_some()),
-            Value::Captured { .. } => true,
+        let Expr::Name(_, id) = self.index.exprs[expr] else { return false };
+        self.holds_receiver(id)
+    }
+
+    fn holds_receiver(&self, value: ValueId) -> bool {
+        match self.index.values[self.index.unnarrowed(value)] {
+            Value::Def(def) => match self.index.defs[def].kind {
+                DefKind::Param { function, index: 0 } => {
+                    let record = &self.index.functions[function];
+                    let takes_none = functions::binding(self.db, self.file, function) == Binding::Static;
+                    record.class.is_some() && (!takes_none || record.name == known::NEW)
+                }
+                _ => false,
+            },
+            // The method's own, read in a function inside of it.
+            Value::Captured { value, .. } => self.holds_receiver(value),
             _ => false,
         }
     }
@@ -255,8 +260,7 @@ impl Infer<'_> {
                     return Some(found.member.ty);
                 }
                 // Modules that nobody wrote types for may make their names as they run.
-                use leitmotiv_project::resolve::Origin;
-                if matches!(file.origin(db), Origin::Untyped | Origin::Library) {
+                if file.origin(db).is_untyped_source() {
                     let range = leitmotiv_syntax::TextRange::default();
                     let cause = crate::types::Cause { kind: CauseKind::Dynamic, file, range, name };
                     return Some(Type::Unknown(db.store().intern_cause(cause)));

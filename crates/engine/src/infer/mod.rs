@@ -128,16 +128,17 @@ impl<'db> Infer<'db> {
     pub fn problem(&mut self, expr: ExprId, kind: ProblemKind) {
         let range = self.index.spans[expr];
         // `try: x.y` with `except AttributeError` asks whether it is there.
-        let asks = matches!(
+        let is_absence = matches!(
             kind,
             ProblemKind::MemberAbsent { .. }
                 | ProblemKind::NoneMember { .. }
                 | ProblemKind::NameUndefined { .. }
                 | ProblemKind::NameUnbound { .. }
-        ) && self.index.guarded_members.iter().any(|guarded| guarded.contains_range(range));
+        );
+        let asks = is_absence && self.index.guarded_members.iter().any(|guarded| guarded.contains_range(range));
         // Whatever comes of None here is caught as well.
-        let is_caught = matches!(kind, ProblemKind::NoneMember { .. })
-            && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
+        let is_caught =
+            kind.is_of_none() && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
         // A test that says that this fails.
         let is_meant = !self.index.failing.is_empty()
             && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })

@@ -408,7 +408,7 @@ impl Infer<'_> {
                     if !guarded && member(db, file, name).is_none() {
                         let near = self.near_member(Type::Module(file), name);
                         // Modules that nobody wrote types for may make their names as they run.
-                        if matches!(file.origin(db), Origin::Untyped | Origin::Library) && near.is_none() {
+                        if file.origin(db).is_untyped_source() && near.is_none() {
                             return;
                         }
                         self.problem_at(range, None, ProblemKind::ImportName { module: full, name, near });

@@ -229,3 +229,45 @@ def make(kind: type[Vessel]) -> Vessel:
 "#,
     );
 }
+
+#[test]
+fn what_a_function_inside_captures_is_no_receiver() {
+    holds(
+        r#"
+class Vessel:
+    def __init__(self, name: str) -> None: ...
+
+def fleet(count: int) -> None:
+    kind = Vessel
+
+    def make() -> None:
+        kind()  #! call.missing
+        len(count)  #! call.argument
+
+class Desk:
+    @staticmethod
+    def close(hour: int) -> None:
+        len(hour)  #! call.argument
+
+    def open(self) -> None:
+        def later() -> int:
+            return len(self)
+"#,
+    );
+}
+
+#[test]
+fn every_use_of_none_is_caught_by_a_handler_for_everything() {
+    holds(
+        r#"
+import re
+
+def number(text: str) -> int:
+    try:
+        return int(re.match("[0-9]+", text)[0])
+    except Exception:
+        return 0
+#- quiet
+"#,
+    );
+}
