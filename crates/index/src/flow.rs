@@ -462,12 +462,14 @@ mod tests {
         index
     }
 
+    /// An empty module and flow, and the place of a name.
+    fn start() -> (ModuleIndex, Flow, Place) {
+        (module(), Flow::new(), Place::Name(ScopeId(0), Names::new().intern("x")))
+    }
+
     #[test]
     fn a_branch_is_taken_off_and_joined_again() {
-        let names = Names::new();
-        let mut index = module();
-        let mut flow = Flow::new();
-        let place = Place::Name(ScopeId(0), names.intern("x"));
+        let (mut index, mut flow, place) = start();
         let first = index.values.push(Value::Natural(ExprId(0)));
         let second = index.values.push(Value::Natural(ExprId(1)));
         flow.set(place, Some(first));
@@ -484,10 +486,7 @@ mod tests {
 
     #[test]
     fn an_exit_that_is_never_reached_does_not_count() {
-        let names = Names::new();
-        let mut index = module();
-        let mut flow = Flow::new();
-        let place = Place::Name(ScopeId(0), names.intern("x"));
+        let (mut index, mut flow, place) = start();
         let first = index.values.push(Value::Natural(ExprId(0)));
         let mark = flow.mark();
         flow.reach = ReachId::NEVER;
@@ -500,10 +499,7 @@ mod tests {
 
     #[test]
     fn an_exception_may_leave_a_block_at_any_point() {
-        let names = Names::new();
-        let mut index = module();
-        let mut flow = Flow::new();
-        let place = Place::Name(ScopeId(0), names.intern("x"));
+        let (mut index, mut flow, place) = start();
         let first = index.values.push(Value::Natural(ExprId(0)));
         let second = index.values.push(Value::Natural(ExprId(1)));
         flow.start_recording();
@@ -522,10 +518,7 @@ mod tests {
 
     #[test]
     fn an_outer_block_sees_what_an_inner_one_wrote_last() {
-        let names = Names::new();
-        let mut index = module();
-        let mut flow = Flow::new();
-        let place = Place::Name(ScopeId(0), names.intern("x"));
+        let (mut index, mut flow, place) = start();
         let first = index.values.push(Value::Natural(ExprId(0)));
         let mark = flow.mark();
         flow.start_recording();

@@ -159,12 +159,8 @@ fn defaults(
             spelled,
             source: Source::Defaults,
             evidence: vec![(index.spans[default], words)],
-            // A flag is a flag; a number may be meant as a float, a tuple as any sequence.
-            sureness: match index.exprs[default] {
-                Expr::Bool(_) | Expr::Str(_) => Sureness::Fair,
-                _ if is_plain => Sureness::Fair,
-                _ => Sureness::Low,
-            },
+            // A tuple may be meant as any sequence, a call as anything that its class derives from.
+            sureness: if is_plain { Sureness::Fair } else { Sureness::Low },
         });
     }
 }
