@@ -502,6 +502,13 @@ impl Infer<'_> {
                     }
                 }
                 DefKind::Assign { comment: Some(comment), unpack: None, .. } => return Some(self.annotation(*comment)),
+                // An annotated parameter stays what it was said to be when it is assigned again (typing specification,
+                // "Type declarations").
+                DefKind::Param { function, index: place }
+                    if index.functions[*function].params[*place as usize].annotation.is_some() =>
+                {
+                    return Some(self.definition(*def));
+                }
                 _ => {}
             }
         }

@@ -68,6 +68,8 @@ pub struct ModuleIndex {
     pub docstring: Option<TextRange>,
     /// Attributes that are assigned on objects other than a method's own, as when tests or set-up code patch a class.
     pub patched: rustc_hash::FxHashSet<Name>,
+    /// Calls of `get` with a key, where the flow knows what is there.
+    pub looked_up: FxHashMap<ExprId, ValueId>,
     /// Phis that join nothing but narrowings of one value: that value.
     pub roots: FxHashMap<ValueId, ValueId>,
     /// Names of the module whose truth the target version and platform decide; `None` once that is no longer sure.
@@ -621,8 +623,10 @@ pub enum Value {
     Narrow { of: ValueId, condition: ExprId, subject: ExprId, positive: bool },
     /// `of`, where `pattern` did (or did not) match it.
     Matched { of: ValueId, pattern: PatternId, positive: bool },
-    /// The type that the expression (an attribute or subscript) has by itself.
+    /// The type that the expression (an attribute, a subscript or a look-up) has by itself.
     Natural(ExprId),
+    /// What the container of the condition `key in container` holds at that key.
+    Item { condition: ExprId },
 }
 
 /// How a place is reached.

@@ -108,6 +108,7 @@ known! {
     GETATTRIBUTE = "__getattribute__",
     SETATTR = "__setattr__",
     GET = "__get__",
+    PLAIN_GET = "get",
     SET = "__set__",
     GETITEM = "__getitem__",
     SETITEM = "__setitem__",

@@ -38,8 +38,32 @@ impl Infer<'_> {
                 let object = infer.expr(value);
                 infer.subscript_of(expr, object, index)
             }),
+            Expr::Call { callee, ref args } => self.speculate(|infer| infer.call(expr, callee, args)),
             _ => self.expr(expr),
         }
+    }
+
+    /// What a look-up gives, with what the flow knows of it: it is not the default where the key is known to be there.
+    pub(crate) fn looked_up(&mut self, natural: Type, value: ValueId) -> Type {
+        let may_be_none = crate::types::union::parts(self.db.store(), &natural).contains(&Type::None);
+        if !may_be_none || self.is_lost(value) {
+            return natural;
+        }
+        match self.value(value) {
+            Type::Never => natural,
+            known => known,
+        }
+    }
+
+    /// What a container holds at a key that was found to be in it: the condition is `key in container`.
+    pub(crate) fn item_found(&mut self, condition: ExprId) -> Type {
+        let Expr::Compare { left: key, rest } = &self.index.exprs[condition] else { return Type::Any };
+        let Some((_, container)) = rest.first() else { return Type::Any };
+        let (key, container) = (*key, *container);
+        self.speculate(|infer| {
+            let object = infer.expr(container);
+            infer.subscript_of(container, object, key)
+        })
     }
 
     /// Reads an attribute of a type and reports where it has none.

@@ -461,6 +461,18 @@ impl Infer<'_> {
             self.expr(expr);
             return self.fits(then, expected) && self.fits(otherwise, expected);
         }
+        // `ports or []`: what is tested counts only as far as it may come out.
+        if let Expr::BoolOp { and, operands } = &index.exprs[expr]
+            && self.is_display(expr)
+            && let Some((last, tested)) = operands.split_last()
+        {
+            self.expr(expr);
+            return tested.iter().all(|operand| {
+                let ty = self.expr(*operand);
+                let left = self.truthy_part(ty, !and);
+                self.assignable(left, expected)
+            }) && self.fits(*last, expected);
+        }
         if let Type::Union(id) = expected
             && self.is_display(expr)
         {

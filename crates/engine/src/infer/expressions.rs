@@ -39,7 +39,13 @@ impl Infer<'_> {
                 }
                 self.builtin(known::SLICE)
             }
-            Expr::Call { callee, args } => self.call(expr, *callee, args),
+            Expr::Call { callee, args } => {
+                let natural = self.call(expr, *callee, args);
+                match index.looked_up.get(&expr) {
+                    Some(value) => self.looked_up(natural, *value),
+                    None => natural,
+                }
+            }
             Expr::Binary { op, left, right } => self.binary(expr, *op, *left, *right),
             Expr::Unary { op, operand } => self.unary(expr, *op, *operand),
             Expr::BoolOp { and, operands } => self.bool_op(*and, operands),

@@ -314,6 +314,9 @@ impl Infer<'_> {
                 let symbol = &self.index.scopes[scope].symbols[&name];
                 let at = symbol.defs.iter().chain(&symbol.foreign).find_map(|def| match self.index.defs[*def].kind {
                     DefKind::Annotated { annotation, .. } => Some((self.file, self.index.spans[annotation])),
+                    DefKind::Param { function, index } => self.index.functions[function].params[index as usize]
+                        .annotation
+                        .map(|annotation| (self.file, self.index.spans[annotation])),
                     _ => None,
                 });
                 (declared, at)

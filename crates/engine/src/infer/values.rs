@@ -52,6 +52,7 @@ impl Infer<'_> {
                 self.narrow_pattern(ty, pattern, positive)
             }
             Value::Natural(expr) => self.natural(expr),
+            Value::Item { condition } => self.item_found(condition),
         };
         self.values.insert(value, ty);
         self.journal.push(Entry::Value(value));
@@ -192,7 +193,7 @@ impl Infer<'_> {
                 }
                 // A later assignment to a name that is declared somewhere in its scope.
                 match self.declaration_elsewhere(def) {
-                    Some(declared) => self.assigned(declared, value),
+                    Some(declared) => self.assigned_again(declared, value),
                     None => self.definition(def),
                 }
             }
@@ -228,6 +229,24 @@ impl Infer<'_> {
         if declared == Type::Any {
             return declared;
         }
+        match &self.index.exprs[value] {
+            Expr::Conditional { then, otherwise, .. } if self.is_display(value) => {
+                let parts = [self.assigned(declared, *then), self.assigned(declared, *otherwise)];
+                return self.join(parts);
+            }
+            Expr::BoolOp { and, operands } if self.is_display(value) => {
+                let (and, operands) = (*and, operands.clone());
+                let Some((last, tested)) = operands.split_last() else { return declared };
+                let mut parts = Vec::with_capacity(operands.len());
+                for operand in tested {
+                    let held = self.assigned(declared, *operand);
+                    parts.push(self.truthy_part(held, !and));
+                }
+                parts.push(self.assigned(declared, *last));
+                return self.join(parts);
+            }
+            _ => {}
+        }
         // A display has the declared type from the start.
         if self.is_display(value) && self.fits(value, declared) {
             if let Some(ty) = self.display_as(value, declared) {
@@ -239,7 +258,37 @@ impl Infer<'_> {
         if given.is_dynamic() {
             return declared;
         }
-        if self.assignable(given, declared) && !self.has_unknown_parts(given) { given } else { declared }
+        if !self.assignable(given, declared) {
+            return declared;
+        }
+        if !self.has_unknown_parts(given) {
+            return given;
+        }
+        // `list[unknown]` for `list[int] | None`: the part that it fits says more.
+        let store = self.db.store();
+        let given_parts = crate::types::union::parts(store, &given).to_vec();
+        let held = crate::types::union::filter(store, declared, |part| {
+            given_parts.iter().any(|given| self.assignable(*given, part))
+        });
+        if held == Type::Never { declared } else { held }
+    }
+
+    /// The same for a later assignment. Where nobody knows what is assigned, it is hardly the None that the name may have
+    /// started with.
+    fn assigned_again(&mut self, declared: Type, value: ExprId) -> Type {
+        let held = self.assigned(declared, value);
+        if held != declared || held.is_dynamic() {
+            return held;
+        }
+        let given = self.expr(value);
+        let store = self.db.store();
+        let given_parts = crate::types::union::parts(store, &given);
+        if given_parts.iter().any(|part| part.is_dynamic()) && !given_parts.contains(&Type::None) {
+            let rest = crate::types::union::filter(store, declared, |part| part != Type::None);
+            // Nor does anybody know which of several it is.
+            return if matches!(rest, Type::Union(_)) { given } else { rest };
+        }
+        held
     }
 
     fn has_unknown_parts(&self, ty: Type) -> bool {

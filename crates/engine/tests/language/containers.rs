@@ -3,6 +3,49 @@
 use super::holds;
 
 #[test]
+fn an_empty_display_behind_or_takes_the_declared_type() {
+    holds(
+        r#"
+from typing import Any, Mapping, Optional
+
+def query_of(url: str) -> Optional[str]:
+    return url or None
+
+def fares(query: "Mapping[str, Any] | str | None" = None, ports: Optional[list[str]] = None) -> None:
+    query = query_of("north") or {}
+    query  #= str | dict[str, Any]
+    ports = ports or []
+    ports  #= list[str]
+    ports = ["north"] if query else []
+    ports  #= list[str]
+    ports = query_of("north") or [1]  #! value.assign "does not fit `ports`"
+    ports = query_of("north") and []  #! value.assign "does not fit `ports`"
+"#,
+    );
+}
+
+#[test]
+fn a_parameter_stays_what_it_was_said_to_be() {
+    holds(
+        r#"
+import unknown_module  #! import.unresolved
+
+def lengths(ports: str, berths: Optional[list[int]] = None) -> None:  #! name.undefined
+    ports = ports.split()  #! value.assign "`list[str]` does not fit `ports`, which is declared as `str`"
+    ports.upper()
+
+def widths(berths: "list[int] | None" = None) -> None:
+    berths = list(unknown_module.berths or [])
+    berths  #= list[int]
+
+def depths(loop: "list[int] | None" = None) -> None:
+    loop = loop or unknown_module.loop()
+    loop.append(3)
+"#,
+    );
+}
+
+#[test]
 fn a_display_takes_the_element_type_that_is_declared() {
     holds(
         r#"

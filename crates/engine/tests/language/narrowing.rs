@@ -218,3 +218,41 @@ def port(address: tuple[str, int] | tuple[str, int, int, int]) -> None:
 "#,
     );
 }
+
+#[test]
+fn a_key_that_was_found_is_looked_up_without_none() {
+    holds(
+        r#"
+from typing import Dict, Optional
+
+def first(fares: Dict[str, int], marks: Dict[str, Optional[int]], port: str) -> None:
+    fares.get(port)  #= int | None
+    if port in fares:
+        fares.get(port)  #= int
+        fares.get("other")  #= int | None
+        marks.get(port)  #= int | None
+    else:
+        fares.get(port)  #= int | None
+    if "north" not in fares:
+        return
+    fares.get("north")  #= int
+    fares = {}
+    fares  #= dict[str, int]
+    fares.get("north")  #= int | None
+
+def again(fares: Dict[str, int], port: str) -> int:
+    if fares.get(port) is not None:
+        return fares.get(port)
+    if fares.get("north"):
+        fares.get("south")  #= int | None
+        fares["south"] = 3
+        del fares["north"]
+        fares.get("south")  #= Literal[3]
+        return fares.get("north")  #! value.return "int | None"
+    fares["west"], count = 3, 4
+    fares.get("west")  #= int | None
+    port = "south"
+    return fares.get(port)  #! value.return "int | None"
+"#,
+    );
+}

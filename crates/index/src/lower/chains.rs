@@ -1,6 +1,6 @@
 //! Attribute and item chains over names, whose values the flow keeps like those of names.
 
-use leitmotiv_syntax::names::Name;
+use leitmotiv_syntax::names::{Name, known};
 
 use super::Lower;
 use crate::flow::{ChainId, Link, Place};
@@ -25,6 +25,11 @@ impl Lower<'_> {
                 let step = self.constant_step(index)?;
                 self.flow.find_chain(step.link(self.find_chain(value)?))
             }
+            Expr::Call { .. } => {
+                let (value, step) = self.look_up(expr)?;
+                let method = self.flow.find_chain(Link::Attribute(self.find_chain(value)?, known::PLAIN_GET))?;
+                self.flow.find_chain(step.link(method))
+            }
             _ => None,
         }
     }
@@ -45,7 +50,38 @@ impl Lower<'_> {
                 let base = self.make_chain(value)?;
                 Some(self.flow.chain(step.link(base)))
             }
+            Expr::Call { .. } => {
+                let (value, step) = self.look_up(expr)?;
+                self.make_look_up(value, step)
+            }
             _ => None,
+        }
+    }
+
+    /// The chain of `value.get(key)`, made if need be: the item below the attribute `get`.
+    pub(super) fn make_look_up(&mut self, value: ExprId, key: Step) -> Option<ChainId> {
+        let base = self.make_chain(value)?;
+        let method = self.flow.chain(Link::Attribute(base, known::PLAIN_GET));
+        Some(self.flow.chain(key.link(method)))
+    }
+
+    /// The container and the key of `container.get(key)`, where the key can be told again.
+    pub(super) fn look_up(&self, call: ExprId) -> Option<(ExprId, Step)> {
+        let Expr::Call { callee, args } = &self.index.exprs[call] else { return None };
+        let Expr::Attribute { value, name: known::PLAIN_GET, .. } = self.index.exprs[*callee] else { return None };
+        let [Arg { kind: ArgKind::Positional, value: key }] = args.as_ref() else { return None };
+        Some((value, self.constant_step(*key)?))
+    }
+
+    /// Notes what the flow knows of a look-up.
+    pub(super) fn note_look_up(&mut self, call: ExprId) {
+        if !self.flow.has_chains() {
+            return;
+        }
+        if let Some(chain) = self.find_chain(call)
+            && let Some(value) = self.flow.get(Place::Chain(chain))
+        {
+            self.index.looked_up.insert(call, value);
         }
     }
 

@@ -85,6 +85,7 @@ impl<'a> Lower<'a> {
                 self.flow.reach = self.index.reaches.push(Reach::WhileAny { of: self.flow.reach, value });
             }
         }
+        self.note_presence(condition, positive);
         if outcome.is_some_and(|outcome| outcome != positive) {
             self.flow.reach = ReachId::NEVER;
         } else if let Some(import) = self.imported_constant(condition) {
@@ -92,6 +93,21 @@ impl<'a> Lower<'a> {
             self.flow.reach = self.index.reaches.push(Reach::Constant { of, import, positive });
         }
         self.flow.take(mark)
+    }
+
+    /// Where `key in container` holds, `container.get(key)` is what is there.
+    fn note_presence(&mut self, condition: ExprId, positive: bool) {
+        let Expr::Compare { left, rest } = &self.index.exprs[condition] else { return };
+        let (key, container) = match (rest.as_ref(), positive) {
+            ([(CompareOp::In, right)], true) | ([(CompareOp::NotIn, right)], false) => (*left, *right),
+            _ => return,
+        };
+        if let Some(step) = self.constant_step(key)
+            && let Some(chain) = self.make_look_up(container, step)
+        {
+            let value = self.index.values.push(Value::Item { condition });
+            self.flow.narrow(Place::Chain(chain), value);
+        }
     }
 
     /// Whether the condition's failing can leave nothing of a value, as in the last of a chain of `isinstance`.
@@ -120,6 +136,7 @@ impl<'a> Lower<'a> {
                     }
                 }
             }
+            Expr::Call { .. } if self.look_up(condition).is_some() => subjects.push(condition),
             Expr::Call { args, .. } => {
                 if let Some(Arg { kind: ArgKind::Positional, value }) = args.first() {
                     self.operand_subjects(*value, subjects);
@@ -130,7 +147,11 @@ impl<'a> Lower<'a> {
         subjects.retain(|subject| {
             matches!(
                 self.index.exprs[*subject],
-                Expr::Name(..) | Expr::Attribute { .. } | Expr::Subscript { .. } | Expr::Named { .. }
+                Expr::Name(..)
+                    | Expr::Attribute { .. }
+                    | Expr::Subscript { .. }
+                    | Expr::Named { .. }
+                    | Expr::Call { .. }
             )
         });
     }
@@ -147,6 +168,7 @@ impl<'a> Lower<'a> {
                 subjects.push(*value);
                 subjects.push(operand);
             }
+            Expr::Call { .. } if self.look_up(operand).is_some() => subjects.push(operand),
             // `type(x) is C`, `len(x) == 2`
             Expr::Call { args, .. } => {
                 if let [Arg { kind: ArgKind::Positional, value }] = args.as_ref() {
@@ -171,7 +193,7 @@ impl<'a> Lower<'a> {
                 let place = Place::Name(self.index.defs[def].scope, name);
                 self.flow.get(place).map(|value| (place, value))
             }
-            Expr::Attribute { .. } | Expr::Subscript { .. } => {
+            Expr::Attribute { .. } | Expr::Subscript { .. } | Expr::Call { .. } => {
                 let chain = self.make_chain(expr)?;
                 let place = Place::Chain(chain);
                 let value = match self.flow.get(place) {

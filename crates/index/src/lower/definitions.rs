@@ -8,7 +8,7 @@ use smallvec::SmallVec;
 
 use super::{Captured, Lower, Waiting, docstring, empty_body};
 use crate::bindings::Bindings;
-use crate::flow::{Flow, Place};
+use crate::flow::{ChainId, Flow, Place};
 use crate::tree::*;
 
 impl<'a> Lower<'a> {
@@ -57,15 +57,21 @@ impl<'a> Lower<'a> {
                 let index = self.expr(&subscript.slice);
                 let id = self.push(Expr::Subscript { value, index, place: ValueId::NONE }, range);
                 let kind = kind(way(steps));
-                if let DefKind::Assign { value: assigned, unpack: None, .. } = kind {
-                    self.fill(value, FillKind::Item { key: index }, assigned);
-                    if let Some(chain) = self.make_chain(id) {
-                        self.flow.forget_below(chain);
-                        self.flow.forget_items_beside(chain);
-                        // Only where what is read back is what was written; the engine checks that for items.
-                        let value = self.index.values.push(Value::Natural(assigned));
-                        self.flow.set(Place::Chain(chain), Some(value));
+                // Only where what is read back is what was written; the engine checks that for items.
+                let written = match kind {
+                    DefKind::Assign { value: assigned, unpack: None, .. } => {
+                        self.fill(value, FillKind::Item { key: index }, assigned);
+                        Some(self.index.values.push(Value::Natural(assigned)))
                     }
+                    _ => None,
+                };
+                if let Some(chain) = self.make_chain(id) {
+                    self.write_item(chain, written);
+                }
+                if let Some(step) = self.constant_step(index)
+                    && let Some(chain) = self.make_look_up(value, step)
+                {
+                    self.write_item(chain, written);
                 }
                 id
             }
@@ -90,6 +96,13 @@ impl<'a> Lower<'a> {
                 self.push(Expr::Invalid, range)
             }
         }
+    }
+
+    /// What the flow knows once an item was written, or taken away.
+    pub(super) fn write_item(&mut self, item: ChainId, written: Option<ValueId>) {
+        self.flow.forget_below(item);
+        self.flow.forget_items_beside(item);
+        self.flow.set(Place::Chain(item), written);
     }
 
     /// `object.name = …`

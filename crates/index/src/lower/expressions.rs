@@ -371,7 +371,9 @@ impl<'a> Lower<'a> {
             self.index.patched.insert(known::DUNDER_CLASS);
         }
         self.note_fill(callee, &args);
-        self.push(Expr::Call { callee, args: args.into_boxed_slice() }, call.range())
+        let expr = self.push(Expr::Call { callee, args: args.into_boxed_slice() }, call.range());
+        self.note_look_up(expr);
+        expr
     }
 
     /// Whether an expression names a function of the typing module, by what the module imports.

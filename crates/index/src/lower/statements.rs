@@ -232,10 +232,21 @@ impl<'a> Lower<'a> {
                 let scope = self.binding_scope(name);
                 self.flow.set(Place::Name(scope, name), Some(ValueId::UNBOUND));
             }
-            Ast::Attribute(_) | Ast::Subscript(_) => {
+            Ast::Attribute(_) => {
                 if let Some(chain) = self.make_chain(id) {
                     self.flow.forget_below(chain);
                     self.flow.set(Place::Chain(chain), None);
+                }
+            }
+            Ast::Subscript(_) => {
+                if let Some(chain) = self.make_chain(id) {
+                    self.write_item(chain, None);
+                }
+                if let Expr::Subscript { value, index, .. } = self.index.exprs[id]
+                    && let Some(step) = self.constant_step(index)
+                    && let Some(chain) = self.make_look_up(value, step)
+                {
+                    self.write_item(chain, None);
                 }
             }
             Ast::Tuple(tuple) => {
