@@ -265,7 +265,7 @@ impl Infer<'_> {
         let object = self.expr(value);
         self.expr(index);
         if let Some(place) = place.known()
-            && self.keeps_items(object)
+            && (self.keeps_items(object) || !self.is_written(place))
         {
             let ty = if self.is_lost(place) { Type::Never } else { self.value(place) };
             if ty != Type::Never {

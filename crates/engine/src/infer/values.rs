@@ -52,6 +52,7 @@ impl Infer<'_> {
                 self.narrow_pattern(ty, pattern, positive)
             }
             Value::Natural(expr) => self.natural(expr),
+            Value::Written(expr) => self.expr(expr),
             Value::Item { condition } => self.item_found(condition),
         };
         self.values.insert(value, ty);
@@ -103,6 +104,19 @@ impl Infer<'_> {
             Value::Phi { start, len, is_loop: false } => {
                 self.index.phi(start, len).iter().any(|(reach, arg)| self.is_lost(*arg) && self.reachable(*reach))
             }
+            _ => false,
+        }
+    }
+
+    /// Whether a place holds, on some way, what was written to it.
+    pub(crate) fn is_written(&self, value: ValueId) -> bool {
+        match self.index.values[value] {
+            Value::Written(_) => true,
+            Value::Narrow { of, .. } | Value::Matched { of, .. } => self.is_written(of),
+            Value::Phi { start, len, is_loop: false } => {
+                self.index.phi(start, len).iter().any(|(_, arg)| self.is_written(*arg))
+            }
+            Value::Phi { is_loop, .. } => is_loop,
             _ => false,
         }
     }

@@ -3,6 +3,31 @@
 use super::holds;
 
 #[test]
+fn what_a_condition_says_of_an_item_holds_for_items_of_any_class() {
+    holds(
+        r#"
+class Berth:
+    depth = 3
+
+class Row:
+    def __getitem__(self, place: int) -> "Berth | None":
+        return None
+
+    def __setitem__(self, place: int, berth: "Berth | None") -> None: ...
+
+def depth(row: Row, berth: Berth) -> int:
+    if isinstance(row[0], Berth):
+        row[0]  #= Berth
+        return row[0].depth
+    # What such a class makes of what is written is its own affair.
+    row[1] = berth
+    row[1]  #= Berth | None
+    return 0
+"#,
+    );
+}
+
+#[test]
 fn none_is_ruled_out_of_protocols_as_of_classes() {
     holds(
         r#"

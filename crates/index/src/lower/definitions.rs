@@ -61,7 +61,7 @@ impl<'a> Lower<'a> {
                 let written = match kind {
                     DefKind::Assign { value: assigned, unpack: None, .. } => {
                         self.fill(value, FillKind::Item { key: index }, assigned);
-                        Some(self.index.values.push(Value::Natural(assigned)))
+                        Some(self.index.values.push(Value::Written(assigned)))
                     }
                     _ => None,
                 };
