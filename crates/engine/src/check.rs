@@ -119,7 +119,7 @@ fn is_defined(db: &dyn Db, file: File, index: &ModuleIndex, function: leitmotiv_
         let def = &index.defs[index.functions[function].def];
         let is_reached = match def.reach {
             ReachId::ALWAYS => true,
-            ReachId::NEVER => false,
+            reach if reach.is_never() => false,
             reach => Infer::new(db, file, def.body).reachable(reach),
         };
         if !is_reached {

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use leitmotiv_index::tree::{BodyShape, DefKind, Expr, ExprId, FunctionId, ParamKind, ReachId, ScopeKind};
+use leitmotiv_index::tree::{BodyShape, DefKind, Expr, ExprId, FunctionId, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::db::{Db, File};
@@ -311,7 +311,7 @@ pub fn overloads(db: &dyn Db, file: File, function: FunctionId) -> Arc<[Function
     let mut found = Vec::new();
     for def in &symbol.defs {
         if let DefKind::Function(other) = index.defs[*def].kind
-            && index.defs[*def].reach != ReachId::NEVER
+            && !index.defs[*def].reach.is_never()
             && index.functions[other].decorators.iter().any(|decorator| is_overload(index, *decorator))
         {
             found.push(other);

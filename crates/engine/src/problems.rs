@@ -107,8 +107,12 @@ pub enum ProblemKind {
     NameUndefined { name: Name, near: Option<String> },
     /// `assign()` where a vessel is needed.
     CallMissing { callee: Callee, params: Vec<Name> },
-    /// `assign(a, b, c)` where two are taken.
-    CallSurplus { callee: Callee, surplus: Surplus },
+    /// `assign(a, b, c)` where two are taken: how many are taken by position, how many are given.
+    CallSurplus { callee: Callee, taken: usize, given: usize },
+    /// `assign(a, bert=b)`
+    CallKeyword { callee: Callee, name: Name, near: Option<String> },
+    /// A call that none of several signatures takes.
+    CallOverload { callee: Callee, forms: Vec<Form> },
     /// `assign("three")` where a number is taken.
     CallArgument { callee: Callee, param: Name, place: u32, expected: Type, given: Type },
     /// `vessel.bert`
@@ -127,8 +131,8 @@ pub enum ProblemKind {
     NoneArgument { callee: Callee, param: Name, place: u32, expected: Type, object: Type },
     /// `3()`
     CallNotCallable { object: Type },
-    /// `vessel[0]`
-    IndexUnsupported { object: Type },
+    /// `vessel[0]`, read or written
+    IndexUnsupported { object: Type, is_write: bool },
     /// `-> int` with an end that no `return` leads to.
     MissingReturn { declared: Type, function: FunctionId },
     /// `-> list[int]` where a method of the class is called `list`.
@@ -153,6 +157,24 @@ pub enum ProblemKind {
     ClassOverride { function: FunctionId, base: FunctionRef, why: Clash },
     /// `# type: ignore` without saying what it hides.
     SuppressionBlanket,
+    /// `yield "three"` from `-> Iterator[int]`
+    ValueYield { declared: Type, given: Type, function: FunctionId },
+    /// `fares["child"] = "three"` of a `dict[str, int]`; whether it is the key that does not fit.
+    ValueItem { object: Type, expected: Type, given: Type, is_key: bool },
+    /// `vessel.length = 3` where that is a property.
+    MemberReadonly { object: Type, name: Name, why: Fixed, at: (File, TextRange) },
+    /// `vessel.bert = 3` where no class declares that.
+    MemberUndeclared { object: Type, name: Name, near: Option<String> },
+    /// Something final is changed.
+    ClassFinal { what: Ended, at: (File, TextRange) },
+    /// `class Vessel(3)`
+    ClassBase { base: Type, why: BadBase },
+    /// Bases that no order of resolution goes with.
+    ClassOrder { bases: Vec<Type> },
+    /// A field that the class cannot have like this.
+    ClassField { name: Name, why: BadField, at: Option<(File, TextRange)> },
+    /// Code behind a `return`.
+    Unreachable { after: Option<TextRange> },
     /// `count: int = "three"`
     ValueAssign { declared: Type, given: Type, name: Name, def: Option<(File, TextRange)> },
     /// `return "three"` from `-> int`
@@ -195,15 +217,90 @@ pub struct Callee {
     pub at: Option<(File, TextRange)>,
     /// The definition of the parameter concerned.
     pub param: Option<(File, TextRange)>,
-    /// How many overloads were tried, where there are several.
-    pub overloads: usize,
 }
 
-/// What a call gives too much of.
+/// One of several signatures, and why it does not take a call's arguments.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub enum Surplus {
-    /// More positional arguments than parameters: how many are taken, how many are given.
-    Positional { taken: usize, given: usize },
-    /// A keyword that no parameter has.
-    Keyword { name: Name, near: Option<String> },
+pub struct Form {
+    /// Where it is declared, if that can be pointed at.
+    pub at: Option<(File, TextRange)>,
+    /// Why it does not take them.
+    pub why: Mismatch,
+}
+
+/// Why a signature does not take a call's arguments.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Mismatch {
+    /// Parameters get nothing.
+    Missing(Vec<Name>),
+    /// More is given by position than is taken.
+    Surplus {
+        /// How many are taken.
+        taken: usize,
+        /// How many are given.
+        given: usize,
+    },
+    /// There is no parameter of that name; the nearest that there is.
+    Keyword(Name, Option<String>),
+    /// A parameter gets a value twice.
+    Repeated(Name),
+    /// An argument does not fit.
+    Argument {
+        /// The parameter.
+        name: Name,
+        /// Which argument it is, from 0.
+        place: u32,
+        /// What is taken.
+        expected: Type,
+        /// What is given.
+        given: Type,
+    },
+}
+
+/// Why an attribute cannot be assigned.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Fixed {
+    /// It is a property that nothing sets.
+    Property,
+    /// It is a field of a frozen dataclass.
+    Frozen,
+    /// It is a field of a named tuple.
+    Tuple,
+    /// It is declared as final.
+    Final,
+    /// It is a member of an enumeration.
+    Member,
+}
+
+/// What is marked as final, and changed all the same.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Ended {
+    /// A class, by deriving from it.
+    Class(Type),
+    /// A method, by overriding it.
+    Method(FunctionRef),
+    /// A name or an attribute, by giving it another value.
+    Name(Name),
+}
+
+/// What is wrong with a base.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum BadBase {
+    /// It is no class.
+    NotClass,
+    /// It stands there twice.
+    Repeated,
+    /// Nothing can derive from it.
+    Closed,
+    /// It is an enumeration that has members.
+    Members,
+}
+
+/// What is wrong with a field.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum BadField {
+    /// It has no default, and one before it has.
+    Order(Name),
+    /// Its default is a container that all instances would share.
+    Shared,
 }

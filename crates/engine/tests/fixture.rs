@@ -9,7 +9,7 @@
 //! | `#- quiet` | of its own | the text has no marks and nothing may be found |
 //!
 //! Strict both ways: a finding without a mark fails, a mark without a finding fails, a text without marks must say that
-//! it is quiet. Rules that are off, and notes other than `reveal.type`, need no marks.
+//! it is quiet. Rules that are off, and notes other than `reveal.type` and `flow.unreachable`, need no marks.
 
 use std::fmt::Write as _;
 use std::path::Path;
@@ -107,7 +107,9 @@ fn one(db: &Database, file: File, text: &str, told: &mut String) -> (bool, usize
             .findings
             .iter()
             .filter(|finding| lines.index_of(finding.range.start()) == number)
-            .filter(|finding| finding.severity > Severity::Note || finding.rule == "reveal.type")
+            .filter(|finding| {
+                finding.severity > Severity::Note || matches!(finding.rule, "reveal.type" | "flow.unreachable")
+            })
             .collect();
         let (code, wanted) = marks_of(line);
         marks += wanted.len();

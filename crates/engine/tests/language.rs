@@ -4,11 +4,13 @@
 mod calls;
 mod classes;
 mod containers;
+mod definitions;
 mod flow;
 mod imports;
 mod narrowing;
 mod none;
 mod quiet;
+mod writes;
 
 /// Runs a fixture that stands in a test's own text.
 #[track_caller]

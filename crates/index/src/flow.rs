@@ -72,6 +72,14 @@ pub struct Mark {
     reach: ReachId,
 }
 
+impl Mark {
+    /// How the point is reached.
+    #[must_use]
+    pub fn reach(self) -> ReachId {
+        self.reach
+    }
+}
+
 impl Flow {
     /// The state at a body's start.
     #[must_use]
@@ -271,14 +279,15 @@ impl Flow {
     /// The same; with `keep`, a chain of which nothing is known on some way is remembered from the others, and is unbound on
     /// that way: whether it can be gone is only told later.
     pub fn join_keeping(&mut self, index: &mut ModuleIndex, exits: &[Exit], keep: bool) {
-        let live: Vec<&Exit> = exits.iter().filter(|exit| exit.reach != ReachId::NEVER).collect();
+        let live: Vec<&Exit> = exits.iter().filter(|exit| !exit.reach.is_never()).collect();
         let exits = match live.as_slice() {
             // Code after this is not reached; keep the last state so that it still has names.
             [] => {
                 if let Some(exit) = exits.last() {
                     self.resume(exit);
                 }
-                self.reach = ReachId::NEVER;
+                let reaches: Vec<ReachId> = exits.iter().map(|exit| exit.reach).collect();
+                self.reach = join_reaches(index, &reaches);
                 return;
             }
             [only] => {
@@ -313,6 +322,13 @@ impl Flow {
         }
         let reaches: Vec<ReachId> = exits.iter().map(|exit| exit.reach).collect();
         self.reach = join_reaches(index, &reaches);
+    }
+
+    /// Control does not go on from here.
+    pub fn stop(&mut self) {
+        if self.reach != ReachId::EXCLUDED {
+            self.reach = ReachId::NEVER;
+        }
     }
 
     /// Begins to record writes, for the handlers of a `try`.
@@ -431,12 +447,13 @@ pub fn join_reaches(index: &mut ModuleIndex, reaches: &[ReachId]) -> ReachId {
     for reach in reaches {
         match *reach {
             ReachId::ALWAYS => return ReachId::ALWAYS,
-            ReachId::NEVER => {}
+            ReachId::NEVER | ReachId::EXCLUDED => {}
             reach if distinct.contains(&reach) => {}
             reach => distinct.push(reach),
         }
     }
     match distinct.as_slice() {
+        [] if reaches.contains(&ReachId::EXCLUDED) => ReachId::EXCLUDED,
         [] => ReachId::NEVER,
         [only] => *only,
         several => {
@@ -458,6 +475,7 @@ mod tests {
         let mut index = ModuleIndex::default();
         index.values.push(Value::Unbound);
         index.reaches.push(Reach::Always);
+        index.reaches.push(Reach::Never);
         index.reaches.push(Reach::Never);
         index
     }

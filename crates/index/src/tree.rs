@@ -68,6 +68,8 @@ pub struct ModuleIndex {
     pub docstring: Option<TextRange>,
     /// Attributes that are assigned on objects other than a method's own, as when tests or set-up code patch a class.
     pub patched: rustc_hash::FxHashSet<Name>,
+    /// Attributes that conditions ask about: code that does so reckons with their being None, or empty.
+    pub tested: rustc_hash::FxHashSet<Name>,
     /// Calls of `get` with a key, where the flow knows what is there.
     pub looked_up: FxHashMap<ExprId, ValueId>,
     /// Phis that join nothing but narrowings of one value: that value.
@@ -183,6 +185,14 @@ impl ReachId {
     pub const ALWAYS: ReachId = ReachId(0);
     /// Never reached.
     pub const NEVER: ReachId = ReachId(1);
+    /// Not reached, and meant not to be: the code is for another version or platform, or switched off.
+    pub const EXCLUDED: ReachId = ReachId(2);
+
+    /// Whether it is known from the text alone that this is not reached.
+    #[must_use]
+    pub fn is_never(self) -> bool {
+        matches!(self, ReachId::NEVER | ReachId::EXCLUDED)
+    }
 }
 
 /// An argument of a call or an item of a class's bases.

@@ -109,6 +109,7 @@ known! {
     SETATTR = "__setattr__",
     GET = "__get__",
     PLAIN_GET = "get",
+    NONMEMBER = "nonmember",
     SET = "__set__",
     GETITEM = "__getitem__",
     SETITEM = "__setitem__",

@@ -6,7 +6,7 @@ use leitmotiv_syntax::names::{Name, known};
 use super::Candidate;
 use crate::infer::Infer;
 use crate::module::module_index;
-use crate::problems::{ProblemKind, Surplus};
+use crate::problems::{Form, Mismatch, ProblemKind};
 use crate::types::substitute::Substitution;
 use crate::types::{CauseKind, Type};
 
@@ -35,6 +35,12 @@ pub enum GivenKind {
 }
 
 impl Given {
+    /// An argument by its expression.
+    #[must_use]
+    pub fn of_expr(expr: ExprId) -> Given {
+        Given { kind: GivenKind::Positional, expr: Some(expr), ty: Type::Never }
+    }
+
     /// An argument by its type.
     #[must_use]
     pub fn of_type(ty: Type) -> Given {
@@ -55,7 +61,8 @@ pub(crate) struct Refusal {
 /// Kinds of refusal.
 pub(crate) enum Why {
     Missing(Vec<Name>),
-    Surplus(Surplus),
+    Surplus { taken: usize, given: usize },
+    Keyword(Name, Option<String>),
     Repeated(Name),
     Argument { param: usize, place: u32, expected: Type, given: Type },
 }
@@ -68,8 +75,8 @@ impl Infer<'_> {
         }
         match self.choose(candidates, given) {
             Ok((result, _)) => result,
-            Err((number, refusal)) => {
-                self.report(expr, &candidates[number], candidates.len(), refusal);
+            Err(refusals) => {
+                self.report(expr, candidates, refusals);
                 // Most calls are meant to be the one that was nearly right.
                 if candidates.len() == 1 {
                     let start = candidates[0].start.clone();
@@ -82,13 +89,13 @@ impl Infer<'_> {
         }
     }
 
-    /// The first candidate that takes the arguments, its result and solution; or the refusal that came furthest.
+    /// The first candidate that takes the arguments, its result and solution; or all refusals, with the candidates' numbers.
     pub(crate) fn choose(
         &mut self,
         candidates: &[Candidate],
         given: &[Given],
-    ) -> Result<(Type, Substitution), (usize, Refusal)> {
-        let mut furthest: Option<(usize, Refusal)> = None;
+    ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
+        let mut refusals = Vec::new();
         // How many arguments `*args` gives is not known: signatures that take any number come first (typing specification,
         // "Overload call evaluation", step 4).
         let open = candidates.len() > 1 && given.iter().any(|given| self.is_open_star(*given));
@@ -125,16 +132,14 @@ impl Infer<'_> {
                     if candidates.len() > 1 && given.iter().any(|given| self.is_lambda(given)) {
                         self.roll_back(mark);
                     }
-                    if furthest.as_ref().is_none_or(|(_, other)| refusal.reached > other.reached) {
-                        furthest = Some((number, refusal));
-                    }
+                    refusals.push((number, refusal));
                 }
             }
         }
         if let Some(expanded) = self.expand_unions(candidates, given) {
             return Ok(expanded);
         }
-        Err(furthest.unwrap_or((0, Refusal { at: None, why: Why::Missing(Vec::new()), reached: 0 })))
+        Err(refusals)
     }
 
     /// Calls by the parts of a union: each part may use another overload, or another constraint (typing specification, "Overload call
@@ -239,7 +244,7 @@ impl Infer<'_> {
                     } else if !stars {
                         return Err(Refusal {
                             at: argument.expr,
-                            why: Why::Surplus(Surplus::Positional { taken: positional.len(), given: count }),
+                            why: Why::Surplus { taken: positional.len(), given: count },
                             reached: place,
                         });
                     }
@@ -292,11 +297,7 @@ impl Infer<'_> {
                                 params.iter().map(|param| self.db.names().text(param.name)),
                             );
                             let near = near.map(str::to_owned);
-                            return Err(Refusal {
-                                at: argument.expr,
-                                why: Why::Surplus(Surplus::Keyword { name, near }),
-                                reached: place,
-                            });
+                            return Err(Refusal { at: argument.expr, why: Why::Keyword(name, near), reached: place });
                         }
                     }
                 }
@@ -418,35 +419,76 @@ impl Infer<'_> {
         !self.is_said(value)
     }
 
-    fn report(&mut self, expr: ExprId, candidate: &Candidate, overloads: usize, refusal: Refusal) {
-        if let Why::Argument { param, .. } = refusal.why
+    /// Reports the refusal that came furthest: most calls are meant to be the one that was nearly right.
+    pub(super) fn report(&mut self, expr: ExprId, candidates: &[Candidate], refusals: Vec<(usize, Refusal)>) {
+        let furthest = refusals.iter().map(|(_, refusal)| refusal.reached).max();
+        let Some((number, nearest)) = refusals.iter().find(|(_, refusal)| Some(refusal.reached) == furthest) else {
+            return;
+        };
+        let (candidate, at) = (&candidates[*number], nearest.at);
+        if let Why::Argument { param, .. } = nearest.why
             && self.is_concluded(expr, candidate, param)
         {
             return;
         }
-        let mut callee = self.callee(candidate, overloads);
-        let kind = match refusal.why {
-            Why::Missing(params) => ProblemKind::CallMissing { callee, params },
-            Why::Surplus(surplus) => ProblemKind::CallSurplus { callee, surplus },
-            Why::Repeated(param) => ProblemKind::CallRepeated { callee, param },
-            Why::Argument { param, place, expected, given } => {
-                let name = candidate.signature.params[param].name;
-                if let Some(function) = candidate.function {
-                    let index = module_index(self.db, function.file);
-                    let record = &index.functions[function.function].params;
-                    callee.param = record.get(param + candidate.skipped).map(|param| (function.file, param.name_range));
+        let mut callee = self.callee(candidate);
+        let nearly = mismatch(candidate, &nearest.why);
+        if let Mismatch::Argument { name: param, place, expected, given } = nearly {
+            let rest = crate::types::union::filter(self.db.store(), given, |part| part != Type::None);
+            if rest != given && rest != Type::Never && self.assignable(rest, expected) {
+                if at.is_none_or(|at| self.is_first_none(at, at)) {
+                    callee.param = self.parameter_range(candidate, &nearest.why);
+                    let kind = ProblemKind::NoneArgument { callee, param, place, expected, object: given };
+                    self.problem(at.unwrap_or(expr), kind);
                 }
-                let rest = crate::types::union::filter(self.db.store(), given, |part| part != Type::None);
-                if rest != given && rest != Type::Never && self.assignable(rest, expected) {
-                    if refusal.at.is_some_and(|at| !self.is_first_none(at, at)) {
-                        return;
-                    }
-                    ProblemKind::NoneArgument { callee, param: name, place, expected, object: given }
-                } else {
-                    ProblemKind::CallArgument { callee, param: name, place, expected, given }
+                return;
+            }
+        }
+        let kind = if refusals.len() > 1 {
+            let forms = refusals.iter().map(|(number, refusal)| {
+                let candidate = &candidates[*number];
+                Form { at: self.callee(candidate).at, why: mismatch(candidate, &refusal.why) }
+            });
+            ProblemKind::CallOverload { callee, forms: forms.collect() }
+        } else {
+            match nearly {
+                Mismatch::Missing(params) => ProblemKind::CallMissing { callee, params },
+                Mismatch::Surplus { taken, given } => ProblemKind::CallSurplus { callee, taken, given },
+                Mismatch::Keyword(name, near) => ProblemKind::CallKeyword { callee, name, near },
+                Mismatch::Repeated(param) => ProblemKind::CallRepeated { callee, param },
+                Mismatch::Argument { name: param, place, expected, given } => {
+                    callee.param = self.parameter_range(candidate, &nearest.why);
+                    ProblemKind::CallArgument { callee, param, place, expected, given }
                 }
             }
         };
-        self.problem(refusal.at.unwrap_or(expr), kind);
+        self.problem(at.unwrap_or(expr), kind);
+    }
+
+    fn parameter_range(
+        &self,
+        candidate: &Candidate,
+        why: &Why,
+    ) -> Option<(crate::db::File, leitmotiv_syntax::TextRange)> {
+        let Why::Argument { param, .. } = why else { return None };
+        let function = candidate.function?;
+        let record = &module_index(self.db, function.file).functions[function.function].params;
+        record.get(param + candidate.skipped).map(|param| (function.file, param.name_range))
+    }
+}
+
+/// Why a candidate does not take the arguments, in terms that outlive it.
+fn mismatch(candidate: &Candidate, why: &Why) -> Mismatch {
+    match why {
+        Why::Missing(names) => Mismatch::Missing(names.clone()),
+        Why::Surplus { taken, given } => Mismatch::Surplus { taken: *taken, given: *given },
+        Why::Keyword(name, near) => Mismatch::Keyword(*name, near.clone()),
+        Why::Repeated(name) => Mismatch::Repeated(*name),
+        Why::Argument { param, place, expected, given } => Mismatch::Argument {
+            name: candidate.signature.params[*param].name,
+            place: *place,
+            expected: *expected,
+            given: *given,
+        },
     }
 }

@@ -20,8 +20,8 @@ impl Infer<'_> {
                 }
                 match self.choose(&candidates, given) {
                     Ok((result, solution)) => self.made(class, made, result, &solution, expr),
-                    Err(_) => {
-                        self.call_candidates(expr, &candidates, given);
+                    Err(refusals) => {
+                        self.report(expr, &candidates, refusals);
                         self.made(class, Made::Instance, Type::None, &Substitution::new(), expr)
                     }
                 }

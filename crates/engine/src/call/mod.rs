@@ -45,7 +45,8 @@ impl Infer<'_> {
     /// The type of a call expression.
     pub(crate) fn call(&mut self, expr: ExprId, callee: ExprId, args: &[Arg]) -> Type {
         let ty = self.expr(callee);
-        let result = if self.is_own_class(callee) && matches!(ty, Type::Class(_) | Type::SubclassOf(_)) {
+        let is_class = matches!(ty, Type::Class(_) | Type::SubclassOf(_));
+        let result = if is_class && (self.is_own_class(callee) || self.is_some_class(callee)) {
             // What is called is the class of a subclass, perhaps, with a constructor of its own.
             for arg in args {
                 self.expr(arg.value);
@@ -104,6 +105,18 @@ impl Infer<'_> {
         }
     }
 
+    /// Whether a class was only concluded from what a property or method of an object gives: a subclass's may give another.
+    fn is_some_class(&mut self, callee: ExprId) -> bool {
+        use leitmotiv_index::tree::Expr;
+        match self.index.exprs[callee] {
+            Expr::Attribute { value, .. } => matches!(self.quietly(value), Type::Instance(_)) && !self.is_said(callee),
+            Expr::Call { callee: method, .. } => {
+                matches!(self.quietly(method), Type::Method(_)) && !self.is_said(callee)
+            }
+            _ => false,
+        }
+    }
+
     fn call_type(&mut self, expr: ExprId, ty: Type, args: &[Arg]) -> Type {
         let store = self.db.store();
         match ty {
@@ -113,7 +126,7 @@ impl Infer<'_> {
                 if let Some(callee) = self.callee_of(expr)
                     && self.checking
                     && parts.contains(&Type::None)
-                    && !self.is_loose_element(callee)
+                    && !self.is_idle_none(callee)
                     && self.is_first_none(callee, expr)
                 {
                     self.problem(callee, crate::problems::ProblemKind::NoneCall { object: ty });
@@ -427,10 +440,10 @@ impl Infer<'_> {
     }
 
     /// How messages name a candidate.
-    pub(crate) fn callee(&self, candidate: &Candidate, overloads: usize) -> Callee {
+    pub(crate) fn callee(&self, candidate: &Candidate) -> Callee {
         let Some(function) = candidate.function else {
             let shown = candidate.name.map_or("the callable", |name| self.text(name)).to_owned();
-            return Callee { shown, at: None, param: None, overloads };
+            return Callee { shown, at: None, param: None };
         };
         let index = module_index(self.db, function.file);
         let record = &index.functions[function.function];
@@ -438,7 +451,7 @@ impl Infer<'_> {
         if record.name == known::INIT || record.name == known::NEW {
             shown = shown.split('.').next().unwrap_or_default().to_owned();
         }
-        Callee { shown, at: Some((function.file, record.name_range)), param: None, overloads }
+        Callee { shown, at: Some((function.file, record.name_range)), param: None }
     }
 }
 

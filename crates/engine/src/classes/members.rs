@@ -174,7 +174,11 @@ fn is_function_like(index: &ModuleIndex, value: ExprId) -> bool {
     match &index.exprs[value] {
         Expr::Lambda(_) => true,
         Expr::Call { callee, .. } => {
-            matches!(index.exprs[*callee], Expr::Name(known::STATICMETHOD | known::CLASSMETHOD | known::PROPERTY, _))
+            matches!(
+                index.exprs[*callee],
+                Expr::Name(known::STATICMETHOD | known::CLASSMETHOD | known::PROPERTY | known::NONMEMBER, _)
+                    | Expr::Attribute { name: known::NONMEMBER, .. }
+            )
         }
         _ => false,
     }
@@ -236,6 +240,31 @@ pub fn unseen(db: &dyn Db, class: ClassRef) -> Option<crate::types::CauseId> {
             let cause =
                 Cause { kind: CauseKind::Dynamic, file: class.file, range: record.name_range, name: record.name };
             db.store().intern_cause(cause)
+        })
+    })
+}
+
+/// Whether a class names an attribute in `__slots__` (data model, "__slots__").
+pub fn has_slot(db: &dyn Db, instance: InstanceId, name: Name) -> bool {
+    let slots = db.names().intern("__slots__");
+    info(db, db.store().instance(instance).class).mro.iter().any(|entry| {
+        let class = db.store().instance(*entry).class;
+        let index = module_index(db, class.file);
+        let symbol = index.scopes[index.classes[class.class].scope].symbols.get(&slots);
+        symbol.is_some_and(|symbol| {
+            symbol.defs.iter().any(|def| match index.defs[*def].kind {
+                DefKind::Assign { value, .. } | DefKind::Annotated { value: Some(value), .. } => {
+                    match &index.exprs[value] {
+                        Expr::Tuple(parts) | Expr::List(parts) | Expr::Set(parts) => {
+                            parts.iter().any(|part| index.exprs[*part] == Expr::Str(Some(name)))
+                        }
+                        Expr::Str(Some(text)) => *text == name,
+                        // Whatever else is written there may hold the name.
+                        _ => true,
+                    }
+                }
+                _ => false,
+            })
         })
     })
 }

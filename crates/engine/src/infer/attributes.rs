@@ -103,7 +103,7 @@ impl Infer<'_> {
         }
         // Which of several types it is here, nobody may be able to tell.
         if let Expr::Attribute { value, .. } = self.index.exprs[expr] {
-            none = none && !self.is_loose_element(value);
+            none = none && !self.is_idle_none(value);
             if !missing.is_empty() && !found.is_empty() && self.is_loose(value) {
                 missing.clear();
             }
@@ -139,7 +139,7 @@ impl Infer<'_> {
     }
 
     /// Whether a type is of a stub of the project's own that stands beside the source, which may have more.
-    fn is_hidden_by_stub(&self, ty: Type) -> bool {
+    pub(crate) fn is_hidden_by_stub(&self, ty: Type) -> bool {
         let file = match ty {
             Type::Module(file) => file,
             Type::Class(id) => self.db.store().instance(id).class.file,
@@ -403,8 +403,8 @@ impl Infer<'_> {
 }
 
 /// Whether two words differ by a single letter, or by two in the wrong order.
-fn is_slip(wanted: &str, near: &str) -> bool {
-    strsim::osa_distance(wanted, near) == 1
+pub(crate) fn is_slip(wanted: &str, near: &str) -> bool {
+    strsim::osa_distance(wanted, near) == 1 && wanted.trim_start_matches('_') != near.trim_start_matches('_')
 }
 
 /// The word that comes nearest, near enough to be meant.

@@ -238,7 +238,7 @@ impl Infer<'_> {
         let found = self.element(ty, is_async);
         if found.is_some()
             && crate::types::union::may_be_none(self.db.store(), ty)
-            && !self.is_loose_element(expr)
+            && !self.is_idle_none(expr)
             && self.is_first_none(expr, expr)
         {
             self.problem(expr, crate::problems::ProblemKind::NoneIteration { object: ty });
@@ -295,7 +295,7 @@ impl Infer<'_> {
                 if let Expr::Subscript { value, .. } = self.index.exprs[expr]
                     && self.checking
                     && parts.contains(&Type::None)
-                    && !self.is_loose_element(value)
+                    && !self.is_idle_none(value)
                     && self.is_first_none(value, expr)
                 {
                     self.problem(expr, crate::problems::ProblemKind::NoneIndex { object });
@@ -353,7 +353,7 @@ impl Infer<'_> {
             {
                 let kind = match object {
                     Type::None => crate::problems::ProblemKind::NoneIndex { object },
-                    _ => crate::problems::ProblemKind::IndexUnsupported { object },
+                    _ => crate::problems::ProblemKind::IndexUnsupported { object, is_write: false },
                 };
                 self.problem(expr, kind);
             }

@@ -71,10 +71,12 @@ impl Infer<'_> {
                 if let Some(value) = value {
                     self.expr(*value);
                 }
+                self.check_yield(expr, *value);
                 self.sent(expr)
             }
             Expr::YieldFrom(value) => {
                 let ty = self.expr(*value);
+                self.check_yield_from(expr, *value, ty);
                 self.generator_result(ty)
             }
             Expr::Named { def, .. } => self.definition(*def),
@@ -171,30 +173,5 @@ impl Infer<'_> {
             results.push(self.generator_result(generator));
         }
         Some(self.join(results))
-    }
-
-    /// What a generator returns in the end.
-    fn generator_result(&mut self, ty: Type) -> Type {
-        let abc = self.db.names().intern("collections.abc");
-        if let Type::Instance(id) = ty
-            && let Some(class) = crate::module::standard_class(self.db, abc, known::GENERATOR)
-            && let Some(base) = crate::classes::as_base(self.db, id, class)
-        {
-            return self.db.store().instance(base).args.get(2).copied().unwrap_or(Type::Any);
-        }
-        if ty.is_dynamic() { ty } else { Type::Any }
-    }
-
-    /// What `yield` gives: what is sent, where the function's annotation says so.
-    fn sent(&mut self, expr: ExprId) -> Type {
-        let Some(function) = self.index.bodies[self.body].function else { return Type::Any };
-        let declared = crate::functions::declared(self.db, self.file, function);
-        if let Some(Type::Instance(id)) = declared.returns {
-            let instance = self.db.store().instance(id);
-            if instance.args.len() >= 2 {
-                return instance.args[1];
-            }
-        }
-        self.unknown(CauseKind::Dynamic, expr)
     }
 }

@@ -7,7 +7,9 @@
 //! was remembered or reported since is taken back, so that in the end everything was worked out from final types. Cycles
 //! across bodies are left to the queries' own recovery.
 //!
-//! - [`values`]: values, definitions, reachability
+//! - [`values`]: values and definitions
+//! - [`assigned`]: what a place holds right after an assignment
+//! - [`reach`]: reachability
 //! - [`expressions`]: one match over expressions
 //! - [`containers`]: displays, comprehensions, iteration, unpacking, subscripts
 //! - [`attributes`]: reading attributes
@@ -19,21 +21,31 @@
 //! - [`closed`]: branches over closed sets
 //! - [`overrides`]: methods that hide those of bases
 //! - [`unbound`]: names that may not be bound
+//! - [`unreachable`]: code that is never reached
+//! - [`generators`]: what is yielded, sent and returned
+//! - [`definitions`]: class definitions
+//! - [`writes`]: writing to names, attributes and items
 //! - [`statements`]: the walk that checks a body
 
+mod assigned;
 pub mod attributes;
 mod closed;
 pub mod containers;
+mod definitions;
 pub mod expressions;
+mod generators;
 pub mod names;
 pub mod operators;
 mod overrides;
+mod reach;
 mod results;
 mod said;
 pub mod special;
 pub mod statements;
 mod unbound;
+mod unreachable;
 pub mod values;
+mod writes;
 
 use leitmotiv_index::tree::{BodyId, DefId, ExprId, ModuleIndex, ReachId, ValueId};
 use leitmotiv_syntax::names::{Name, known};

@@ -72,7 +72,7 @@ impl Infer<'_> {
             _ if may_be_none(right.1) => right,
             _ => return,
         };
-        if !self.is_loose_element(holder) && self.is_first_none(holder, at) {
+        if !self.is_idle_none(holder) && self.is_first_none(holder, at) {
             self.problem(at, ProblemKind::NoneOperand { holder, object, operator });
         }
     }

@@ -35,7 +35,7 @@ impl Infer<'_> {
         if !some_may {
             return false;
         }
-        if self.fails_for_none(given, expected) { self.is_loose_element(expr) } else { self.is_loose(expr) }
+        if self.fails_for_none(given, expected) { self.is_idle_none(expr) } else { self.is_loose(expr) }
     }
 
     /// Whether None is what does not fit.
@@ -130,6 +130,69 @@ impl Infer<'_> {
             Value::Global(_) | Value::Closure { .. } | Value::Captured { .. } if !elements_only => {
                 !self.said_value(value, depth)
             }
+            _ => false,
+        }
+    }
+
+    /// Whether that an expression may be None is no more than a conclusion from another place: it is an element of a container
+    /// that nobody declared, or an attribute that some method sets to None while no code ever asks whether it is.
+    pub(crate) fn is_idle_none(&mut self, expr: ExprId) -> bool {
+        self.is_loose_element(expr) || self.is_untested(expr, 0)
+    }
+
+    fn is_untested(&mut self, expr: ExprId, depth: u32) -> bool {
+        let index = self.index;
+        match index.exprs[expr] {
+            Expr::Attribute { value, name, place } => {
+                let from_flow = place
+                    .known()
+                    .is_some_and(|place| !matches!(index.values[index.unnarrowed(place)], Value::Natural(_)));
+                if from_flow || index.tested.contains(&name) {
+                    return false;
+                }
+                let object = self.quietly(value);
+                let Type::Instance(id) = object else { return false };
+                let Some(found) = classes::members::find(self.db, id, name, None) else { return false };
+                if found.member.declared || matches!(found.member.ty, Type::Property(_) | Type::Function(_)) {
+                    return false;
+                }
+                let owner = self.db.store().instance(found.owner).class;
+                !crate::module::module_index(self.db, owner.file).tested.contains(&name)
+            }
+            Expr::Name(_, value) if depth < FARTHEST => match index.values[index.unnarrowed(value)] {
+                Value::Def(def) => match index.defs[def].kind {
+                    DefKind::Assign { value, unpack: None, .. } => self.is_untested(value, depth + 1),
+                    _ => false,
+                },
+                _ => false,
+            },
+            _ => false,
+        }
+    }
+
+    /// Whether an annotation at the place itself says what an expression is: of a name, an attribute, or what they hold.
+    pub(crate) fn is_declared_place(&mut self, expr: ExprId) -> bool {
+        let index = self.index;
+        match index.exprs[expr] {
+            Expr::Name(_, value) => match index.values[index.unnarrowed(value)] {
+                Value::Def(def) => match index.defs[def].kind {
+                    DefKind::Annotated { .. } | DefKind::Assign { comment: Some(_), .. } => true,
+                    DefKind::Param { function, index: place } => {
+                        index.functions[function].params[place as usize].annotation.is_some()
+                    }
+                    _ => self.declaration_elsewhere(def).is_some(),
+                },
+                Value::Global(name) => self.declared_symbol(ScopeId(0), name).is_some(),
+                Value::Closure { scope, name } | Value::Deferred { scope, name } => {
+                    self.declared_symbol(scope, name).is_some()
+                }
+                _ => false,
+            },
+            Expr::Attribute { value, name, .. } => {
+                let object = self.quietly(value);
+                self.said_attribute(object, name)
+            }
+            Expr::Subscript { value, .. } => self.is_declared_place(value),
             _ => false,
         }
     }

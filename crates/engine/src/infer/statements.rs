@@ -6,7 +6,6 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::classes::members;
 use crate::functions;
 use crate::module::{Imported, absolute_name, import_target, member, module_value};
 use crate::problems::{Operator, ProblemKind};
@@ -17,9 +16,13 @@ impl Infer<'_> {
     pub fn check(&mut self) {
         self.checking = true;
         let index = self.index;
+        let mut dead = false;
         for statement in &index.bodies[self.body].statements {
             if self.reachable(statement.reach) {
                 self.statement(&statement.kind, statement.range);
+                dead = false;
+            } else if !std::mem::replace(&mut dead, true) {
+                self.note_unreachable(statement);
             }
         }
         self.check_end();
@@ -105,10 +108,12 @@ impl Infer<'_> {
                 if !matches!(self.index.exprs[*target], Expr::Name(..)) {
                     self.check_object(*target);
                 }
+                self.check_final_name(*target);
             }
             StatementKind::Augmented { target, op, value } => {
                 let left = self.expr(*target);
                 let right = self.expr(*value);
+                self.check_changed(*target);
                 if self.binary_result(*op, left, right, true).is_none()
                     && !self.is_part_dynamic(left)
                     && !self.is_part_dynamic(right)
@@ -160,6 +165,7 @@ impl Infer<'_> {
                 for arg in &record.args {
                     self.expr(arg.value);
                 }
+                self.check_class(*class);
                 self.check_overrides(*class);
             }
             StatementKind::Import(defs) => {
@@ -247,6 +253,7 @@ impl Infer<'_> {
         let record = &self.index.functions[function];
         let Some(returns) = record.returns else { return };
         if !self.index.bodies[self.body].yields.is_empty() {
+            self.check_generator_return(returns, statement);
             return;
         }
         let body = functions::enclosing_body(self.db, self.file, function);
@@ -261,103 +268,6 @@ impl Infer<'_> {
         if !fits {
             let range = statement.value.map_or(statement.range, |value| self.index.spans[value]);
             self.problem_at(range, statement.value, ProblemKind::ValueReturn { declared, given, function });
-        }
-    }
-
-    /// Looks at a target: what it stands on, and whether what is declared takes the value.
-    fn check_target(&mut self, target: ExprId, value: Option<ExprId>) {
-        match &self.index.exprs[target] {
-            Expr::Name(name, _) => {
-                if let Some(value) = value {
-                    self.check_declared_name(target, *name, value);
-                }
-            }
-            Expr::Attribute { value: object, name, .. } => {
-                let (object, name) = (*object, *name);
-                let ty = self.expr(object);
-                if let Some(value) = value {
-                    self.check_declared_attribute(ty, name, value);
-                }
-            }
-            Expr::Subscript { value: object, index, .. } => {
-                self.expr(*object);
-                self.expr(*index);
-            }
-            Expr::Tuple(parts) => {
-                for part in parts {
-                    self.check_target(*part, None);
-                }
-            }
-            Expr::Starred(inner) => self.check_target(*inner, None),
-            _ => {}
-        }
-    }
-
-    fn check_object(&mut self, target: ExprId) {
-        if let Expr::Attribute { value, .. } | Expr::Subscript { value, .. } = self.index.exprs[target] {
-            self.expr(value);
-        }
-    }
-
-    fn check_declared_name(&mut self, target: ExprId, name: Name, value: ExprId) {
-        let Expr::Name(_, id) = self.index.exprs[target] else { return };
-        let leitmotiv_index::tree::Value::Def(def) = self.index.values[id] else { return };
-        let scope = self.index.defs[def].scope;
-        let comment = match &self.index.defs[def].kind {
-            DefKind::Assign { comment: Some(comment), unpack: None, .. } => Some(*comment),
-            _ => None,
-        };
-        let (declared, at) = match comment {
-            Some(comment) => (self.annotation(comment), Some((self.file, self.index.spans[comment]))),
-            None => {
-                let Some(declared) = self.declaration_elsewhere(def) else { return };
-                let symbol = &self.index.scopes[scope].symbols[&name];
-                let at = symbol.defs.iter().chain(&symbol.foreign).find_map(|def| match self.index.defs[*def].kind {
-                    DefKind::Annotated { annotation, .. } => Some((self.file, self.index.spans[annotation])),
-                    DefKind::Param { function, index } => self.index.functions[function].params[index as usize]
-                        .annotation
-                        .map(|annotation| (self.file, self.index.spans[annotation])),
-                    _ => None,
-                });
-                (declared, at)
-            }
-        };
-        // `x = None  # type: T` is allowed for any type (PEP 484).
-        let is_start = comment.is_some() && self.index.exprs[value] == Expr::None;
-        if !is_start && !self.fits_loosely(value, declared) {
-            let given = self.expr(value);
-            self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
-        }
-    }
-
-    fn check_declared_attribute(&mut self, object: Type, name: Name, value: ExprId) {
-        let id = match object {
-            Type::Instance(id) | Type::Class(id) => id,
-            _ => return,
-        };
-        let Some(found) = members::find(self.db, id, name, None) else { return };
-        if !found.member.declared || matches!(found.member.ty, Type::Literal(_) | Type::Special(_)) {
-            return;
-        }
-        let substitution = crate::classes::as_base(self.db, id, self.db.store().instance(found.owner).class)
-            .map(|owner| crate::classes::class_arguments(self.db, owner))
-            .unwrap_or_default();
-        let declared = substitution.apply(self.db.store(), found.member.ty);
-        let declared = self.replace_self(declared, object);
-        // A descriptor takes what its `__set__` takes.
-        if let Type::Instance(id) = declared
-            && members::find(self.db, id, known::SET, None).is_some()
-        {
-            return;
-        }
-        let owner = self.db.store().instance(found.owner).class;
-        let index = crate::module::module_index(self.db, owner.file);
-        let by_comment = matches!(index.defs[found.member.def].kind, DefKind::Assign { .. });
-        let is_start = by_comment && self.index.exprs[value] == Expr::None;
-        if !is_start && !self.fits_loosely(value, declared) {
-            let given = self.expr(value);
-            let at = Some(Infer::member_range(self.db, found));
-            self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
         }
     }
 

@@ -52,12 +52,12 @@ impl Infer<'_> {
                 possible.then_some(part)
             }
             Type::Instance(id) => {
-                if truthy {
-                    return Some(part);
-                }
                 let class = store.instance(id).class;
                 if crate::module::is_builtin(self.db, class, known::BOOL_CLASS) {
-                    return Some(Type::Literal(store.intern_literal(Literal::Bool(false))));
+                    return Some(Type::Literal(store.intern_literal(Literal::Bool(truthy))));
+                }
+                if truthy {
+                    return Some(part);
                 }
                 if let Some(method) = self.own_truth(part, id) {
                     // `def __bool__(self) -> Literal[True]`

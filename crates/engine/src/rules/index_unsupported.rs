@@ -27,9 +27,10 @@ pub static RULE: Rule = Rule {
         ],
     },
     word: |context, problem| {
-        let ProblemKind::IndexUnsupported { object } = &problem.kind else { return None };
+        let ProblemKind::IndexUnsupported { object, is_write } = &problem.kind else { return None };
         let holder = context.object_of(problem.expr)?;
-        let message = format!("{} has no items", context.quoted(*object));
+        let what = if *is_write { "has no items that could be assigned" } else { "has no items" };
+        let message = format!("{} {what}", context.quoted(*object));
         let mut worded = Worded::plain(message, RULE.page.ways);
         worded.evidence = crate::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, *object));
         Some(worded)

@@ -7,21 +7,30 @@ mod annotation_invalid;
 mod annotation_missing;
 mod assert_type;
 mod call_argument;
+mod call_keyword;
 mod call_missing;
 mod call_not_callable;
+mod call_overload;
 mod call_repeated;
 mod call_surplus;
 mod call_unawaited;
 mod class_abstract;
+mod class_base;
+mod class_field;
+mod class_final;
+mod class_order;
 mod class_override;
 mod engine_fault;
 mod flow_incomplete_match;
 mod flow_missing_return;
+mod flow_unreachable;
 mod import_unresolved;
 mod import_untyped;
 mod index_range;
 mod index_unsupported;
 mod member_absent;
+mod member_readonly;
+mod member_undeclared;
 mod name_maybe_unbound;
 mod name_shadowed;
 mod name_unbound;
@@ -40,7 +49,9 @@ mod suppression_unused;
 mod syntax_error;
 mod value_assign;
 mod value_default;
+mod value_item;
 mod value_return;
+mod value_yield;
 
 #[cfg(test)]
 mod tests;
@@ -125,21 +136,30 @@ pub static ALL: &[&Rule] = &[
     &annotation_missing::RULE,
     &assert_type::RULE,
     &call_argument::RULE,
+    &call_keyword::RULE,
     &call_missing::RULE,
     &call_not_callable::RULE,
+    &call_overload::RULE,
     &call_repeated::RULE,
     &call_surplus::RULE,
     &call_unawaited::RULE,
     &class_abstract::RULE,
+    &class_base::RULE,
+    &class_field::RULE,
+    &class_final::RULE,
+    &class_order::RULE,
     &class_override::RULE,
     &engine_fault::RULE,
     &flow_incomplete_match::RULE,
     &flow_missing_return::RULE,
+    &flow_unreachable::RULE,
     &import_unresolved::RULE,
     &import_untyped::RULE,
     &index_range::RULE,
     &index_unsupported::RULE,
     &member_absent::RULE,
+    &member_readonly::RULE,
+    &member_undeclared::RULE,
     &name_maybe_unbound::RULE,
     &name_shadowed::RULE,
     &name_unbound::RULE,
@@ -158,7 +178,9 @@ pub static ALL: &[&Rule] = &[
     &syntax_error::RULE,
     &value_assign::RULE,
     &value_default::RULE,
+    &value_item::RULE,
     &value_return::RULE,
+    &value_yield::RULE,
 ];
 
 /// The rule of that slug.
@@ -316,6 +338,8 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::NameUndefined { .. } => "name.undefined",
         ProblemKind::CallMissing { .. } => "call.missing",
         ProblemKind::CallSurplus { .. } => "call.surplus",
+        ProblemKind::CallKeyword { .. } => "call.keyword",
+        ProblemKind::CallOverload { .. } => "call.overload",
         ProblemKind::CallArgument { .. } => "call.argument",
         ProblemKind::MemberAbsent { .. } => "member.absent",
         ProblemKind::NoneMember { .. } => "none.member",
@@ -347,6 +371,15 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::RevealType { .. } => "reveal.type",
         ProblemKind::AssertType { .. } => "assert.type",
         ProblemKind::SuppressionUnused { .. } => "suppression.unused",
+        ProblemKind::ValueYield { .. } => "value.yield",
+        ProblemKind::ValueItem { .. } => "value.item",
+        ProblemKind::MemberReadonly { .. } => "member.readonly",
+        ProblemKind::MemberUndeclared { .. } => "member.undeclared",
+        ProblemKind::ClassFinal { .. } => "class.final",
+        ProblemKind::ClassBase { .. } => "class.base",
+        ProblemKind::ClassOrder { .. } => "class.order",
+        ProblemKind::ClassField { .. } => "class.field",
+        ProblemKind::Unreachable { .. } => "flow.unreachable",
         ProblemKind::Fault { .. } => "engine.fault",
     }
 }

@@ -61,7 +61,7 @@ class Ticker:
         return 3
 
 next(Ticker())  #= int
-next(3)  #! call.argument
+next(3)  #! call.overload
 "#,
     );
 }
@@ -295,6 +295,46 @@ fn a_default_fits_its_parameter() {
     holds(
         r#"
 def assign(berth: int = "three", name: str = "", old: str = None) -> None: ...  #! value.default "the default"
+"#,
+    );
+}
+
+#[test]
+fn a_call_that_no_overload_takes_is_told_once() {
+    holds(
+        r#"
+from typing import Optional, overload
+
+@overload
+def berth_of(vessel: str) -> int: ...
+@overload
+def berth_of(vessel: int, tide: int) -> str: ...
+def berth_of(vessel, tide=0):
+    return vessel
+
+berth_of("Tern")  #= int
+berth_of(3, 4)  #= str
+berth_of(2.5)  #! call.overload "none of the 2 signatures of `berth_of` takes these arguments"
+berth_of()  #! call.overload
+berth_of("Tern", bert=3)  #! call.overload
+berth_of(2.5).upper()  #! call.overload
+
+def moor(vessel: Optional[str]) -> None:
+    berth_of(vessel)  #! none.argument
+"#,
+    );
+}
+
+#[test]
+fn keywords_are_names_of_parameters() {
+    holds(
+        r#"
+def assign(vessel, *, force=False): ...
+
+assign("Tern", force=True)
+assign("Tern", forc=True)  #! call.keyword "is `force` meant?"
+assign(vesel="Tern")  #! call.keyword
+assign("Tern", 3)  #! call.surplus "takes 1 positional argument, 2 given"
 "#,
     );
 }

@@ -3,6 +3,23 @@
 use super::holds;
 
 #[test]
+fn a_container_for_anything_stays_one() {
+    holds(
+        r#"
+from typing import Any, Dict, Mapping, Union
+
+def options(extra: Dict[str, Any]) -> None:
+    made = dict(deep=True)  # type: Dict[str, Any]
+    made["length"] = 3
+    found: Union[Mapping[str, Any], str]
+    found = extra.copy()
+    found["berth"] = 3
+    found  #= dict[str, Any]
+"#,
+    );
+}
+
+#[test]
 fn an_empty_display_behind_or_takes_the_declared_type() {
     holds(
         r#"

@@ -300,3 +300,133 @@ def board(vessel: Vessel, bell: Optional[Callable[[], int]]) -> int:
 "#,
     );
 }
+
+#[test]
+fn code_behind_the_end_is_noted_once() {
+    holds(
+        r#"
+import sys
+from typing import NoReturn
+
+def fail() -> NoReturn:
+    raise SystemExit(3)
+
+def depart(full):
+    if full:
+        return "now"
+        print("left")  #! flow.unreachable
+        print("again")
+    else:
+        raise ValueError(full)
+    print("later")  #! flow.unreachable "this is never reached"
+
+def wait():
+    while True:
+        print("waiting")
+    print("done")  #! flow.unreachable
+
+def stop():
+    fail()
+    print("done")  #! flow.unreachable "the call before it does not return"
+
+def leave(port):
+    for stop in port:
+        continue
+        print(stop)  #! flow.unreachable
+
+def opened(path):
+    with open(path) as lines:
+        return lines.read()
+    print("closed")  #! flow.unreachable
+"#,
+    );
+}
+
+#[test]
+fn code_that_is_meant_not_to_be_reached_is_not_noted() {
+    holds(
+        r#"
+#- quiet
+import sys
+from typing import TYPE_CHECKING, Iterator
+
+def empty() -> Iterator[int]:
+    return
+    yield
+
+def old():
+    if sys.version_info < (3, 0):
+        print("old")
+    if sys.platform == "win32":
+        return 3
+    if False:
+        print("off")
+    if not TYPE_CHECKING:
+        print("run")
+
+def version():
+    if sys.version_info >= (3, 0):
+        return 3
+    else:
+        return 4
+    print("rest")
+
+def kind(port: int):
+    if isinstance(port, int):
+        return 3
+    raise TypeError(port)
+
+def known(port: int) -> str:
+    if isinstance(port, int):
+        return "number"
+    return str(port)
+
+def defended():
+    raise NotImplementedError
+    return NotImplemented
+"#,
+    );
+}
+
+#[test]
+fn generators_yield_what_they_declare() {
+    holds(
+        r#"
+from typing import AsyncIterator, Generator, Iterable, Iterator, Optional
+
+def berths(count: int) -> Iterator[int]:
+    yield count
+    yield "three"  #! value.yield "does not fit what `berths` declares to yield, `int`"
+    yield  #! value.yield
+    yield from [1, 2]
+    yield from ["a"]  #! value.yield
+
+def talk() -> Generator[int, str, bool]:
+    answer = yield 3
+    answer  #= str
+    if answer:
+        return "no"  #! value.return
+    return True
+
+async def tides() -> AsyncIterator[float]:
+    yield 2.5
+    yield 3
+    yield "high"  #! value.yield
+
+def number() -> int:  #! value.return "does not fit what `number` declares to return"
+    yield 3
+    yield 4
+
+def lists() -> Iterable[list[float]]:
+    yield [1, 2]
+    yield []
+
+def anything() -> object:
+    yield 3
+
+def unsaid():
+    yield 3
+    yield "three"
+"#,
+    );
+}

@@ -3,6 +3,23 @@
 use super::holds;
 
 #[test]
+fn a_truth_that_was_tested_leaves_the_other() {
+    holds(
+        r#"
+def ranges(accepted: "bool | str") -> str:
+    if not accepted:
+        accepted  #= Literal[False] | str
+        return ""
+    accepted  #= Literal[True] | str
+    if accepted is True:
+        accepted = "bytes"
+    accepted  #= str
+    return accepted
+"#,
+    );
+}
+
+#[test]
 fn what_a_condition_says_of_an_item_holds_for_items_of_any_class() {
     holds(
         r#"

@@ -271,3 +271,53 @@ def number(text: str) -> int:
 "#,
     );
 }
+
+#[test]
+fn a_class_that_an_object_gives_may_be_a_subclass() {
+    holds(
+        r#"
+#- quiet
+class Vessel:
+    def __init__(self, *parts):
+        self.parts = parts
+
+    @property
+    def kind(self):
+        return self.__class__
+
+    def copy(self):
+        return self.kind(*self.parts, deep=True)
+
+class Ferry(Vessel):
+    def __init__(self, *parts, deep=False):
+        super().__init__(*parts)
+
+def twice(vessel: Vessel):
+    return vessel.kind(3, deep=True)
+"#,
+    );
+}
+
+#[test]
+fn none_that_no_code_reckons_with_is_not_told() {
+    holds(
+        r#"
+class Table:
+    def __init__(self):
+        self.rows = {}
+        self.marks = {}
+
+    def close(self):
+        self.rows = None
+        self.marks = None
+
+    def put(self, key, value):
+        self.rows[key] = value
+        self.marks[key] = value  #! none.index
+        return self.rows[key]
+
+    def is_open(self):
+        return self.marks is not None
+"#,
+    );
+}

@@ -60,6 +60,7 @@ impl<'a> Lower<'a> {
         let outcome = self.static_outcome(expr);
         let mut subjects: SmallVec<[ExprId; 3]> = SmallVec::new();
         self.subjects(expr, &mut subjects);
+        self.note_tested(expr);
         let state = self.flow.take(mark);
         let yes = self.branch(mark, &state, expr, &subjects, true, outcome);
         let no = self.branch(mark, &state, expr, &subjects, false, outcome);
@@ -87,12 +88,36 @@ impl<'a> Lower<'a> {
         }
         self.note_presence(condition, positive);
         if outcome.is_some_and(|outcome| outcome != positive) {
-            self.flow.reach = ReachId::NEVER;
+            if !self.flow.reach.is_never() {
+                self.flow.reach = ReachId::EXCLUDED;
+            }
         } else if let Some(import) = self.imported_constant(condition) {
             let of = self.flow.reach;
             self.flow.reach = self.index.reaches.push(Reach::Constant { of, import, positive });
         }
         self.flow.take(mark)
+    }
+
+    /// Notes an attribute that is asked whether it is there: `if vessel.berth`, `vessel.berth is None`.
+    pub(super) fn note_tested(&mut self, question: ExprId) {
+        let asked = match &self.index.exprs[question] {
+            Expr::Compare { left, rest } => match rest.as_ref() {
+                [(CompareOp::Is | CompareOp::IsNot | CompareOp::Eq | CompareOp::NotEq, right)]
+                    if self.index.exprs[*right] == Expr::None =>
+                {
+                    *left
+                }
+                _ => return,
+            },
+            Expr::Call { args, .. } => match args.first() {
+                Some(first) => first.value,
+                None => return,
+            },
+            _ => question,
+        };
+        if let Expr::Attribute { name, .. } = self.index.exprs[asked] {
+            self.index.tested.insert(name);
+        }
     }
 
     /// Where `key in container` holds, `container.get(key)` is what is there.

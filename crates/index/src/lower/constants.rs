@@ -20,7 +20,7 @@ pub(super) enum Version {
 impl Lower<'_> {
     /// Notes what a name of the module is assigned, if that is known from the start.
     pub(super) fn note_constant(&mut self, name: Name, value: ExprId) {
-        if self.flow.reach == ReachId::NEVER {
+        if self.flow.reach.is_never() {
             // `PY3 = False` where the version says otherwise: the other assignment is decided by the version, too.
             let live = self.index.scopes[ScopeId(0)].symbols.get(&name).and_then(|symbol| symbol.defs.first());
             if let Some(live) = live
@@ -32,7 +32,7 @@ impl Lower<'_> {
             return;
         }
         let symbol = self.index.scopes[ScopeId(0)].symbols.get(&name);
-        let is_live = |def: &DefId| self.index.defs[*def].reach != ReachId::NEVER;
+        let is_live = |def: &DefId| !self.index.defs[*def].reach.is_never();
         let (known_before, dead_before) =
             symbol.map_or((false, false), |symbol| (symbol.defs.iter().any(is_live), !symbol.defs.iter().all(is_live)));
         if known_before {

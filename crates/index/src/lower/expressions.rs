@@ -92,7 +92,9 @@ impl<'a> Lower<'a> {
                     .zip(&compare.comparators)
                     .map(|(op, right)| (compare_op(*op), self.expr(right)))
                     .collect();
-                Expr::Compare { left, rest }
+                let question = self.push(Expr::Compare { left, rest }, compare.range());
+                self.note_tested(question);
+                return question;
             }
             Ast::If(conditional) => {
                 let mark = self.flow.mark();

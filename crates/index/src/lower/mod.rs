@@ -62,6 +62,7 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
     index.values.push(Value::Unbound);
     index.reaches.push(Reach::Always);
     index.reaches.push(Reach::Never);
+    index.reaches.push(Reach::Never);
     let mut lower = Lower {
         text,
         names: NameCache::new(names),

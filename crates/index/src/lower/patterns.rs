@@ -25,7 +25,7 @@ impl<'a> Lower<'a> {
             let missed = {
                 self.narrow_subject(before, pattern, false);
                 if irrefutable {
-                    self.flow.reach = ReachId::NEVER;
+                    self.flow.stop();
                 }
                 self.flow.take(start)
             };

@@ -30,13 +30,13 @@ impl<'a> Lower<'a> {
                 returns.push(Return { value, reach, range });
                 let number = returns.len() - 1;
                 self.statement(StatementKind::Return(number), range);
-                self.flow.reach = ReachId::NEVER;
+                self.flow.stop();
             }
             Stmt::Raise(statement) => {
                 let exception = statement.exc.as_ref().map(|part| self.expr(part));
                 let cause = statement.cause.as_ref().map(|part| self.expr(part));
                 self.statement(StatementKind::Raise { exception, cause }, range);
-                self.flow.reach = ReachId::NEVER;
+                self.flow.stop();
             }
             Stmt::Expr(statement) => {
                 let expr = self.expr(&statement.value);
@@ -121,7 +121,7 @@ impl<'a> Lower<'a> {
             Expr::Await(inner) => inner,
             _ => expr,
         };
-        if matches!(self.index.exprs[inner], Expr::Call { .. }) && self.flow.reach != ReachId::NEVER {
+        if matches!(self.index.exprs[inner], Expr::Call { .. }) && !self.flow.reach.is_never() {
             self.flow.reach = self.index.reaches.push(Reach::AfterCall { of: self.flow.reach, call: expr });
         }
     }
@@ -271,7 +271,7 @@ impl<'a> Lower<'a> {
             let Some(test) = test else {
                 self.block(body);
                 exits.push(self.flow.take(mark));
-                self.flow.reach = ReachId::NEVER;
+                self.flow.stop();
                 break;
             };
             let branches = self.condition(test);
@@ -327,7 +327,7 @@ impl<'a> Lower<'a> {
             let outer = before.unwrap_or_else(|| self.outer_before(*place));
             let mut args = vec![(*reach, outer)];
             for round in rounds {
-                if round.reach == ReachId::NEVER {
+                if round.reach.is_never() {
                     continue;
                 }
                 let value = round.changed(*place).unwrap_or(Some(*head)).unwrap_or(ValueId::UNBOUND);
@@ -360,7 +360,11 @@ impl<'a> Lower<'a> {
         let heads = self.open_loop(&assigned);
         let mark = self.flow.mark();
         self.loops.push(Loop { mark, breaks: Vec::new(), continues: Vec::new() });
-        let branches = self.condition(&statement.test);
+        let mut branches = self.condition(&statement.test);
+        // What lies behind an endless loop is not switched off: it cannot be reached.
+        if branches.no.reach == ReachId::EXCLUDED && !mark.reach().is_never() {
+            branches.no.reach = ReachId::NEVER;
+        }
         let header = TextRange::new(statement.range().start(), statement.test.range().end());
         self.statement(StatementKind::Test(branches.expr), header);
         self.flow.resume(&branches.yes);
@@ -412,8 +416,8 @@ impl<'a> Lower<'a> {
         let Some(target) = self.loops.last() else { return };
         // The state stays for the (unreachable) rest of the block, and for marks set since; the jump takes a copy.
         let exit = self.flow.peek(target.mark);
-        self.flow.reach = ReachId::NEVER;
-        if exit.reach == ReachId::NEVER {
+        self.flow.stop();
+        if exit.reach.is_never() {
             return;
         }
         let Some(target) = self.loops.last_mut() else { return };
@@ -464,7 +468,7 @@ impl<'a> Lower<'a> {
         self.block(&statement.body);
         let normal = self.flow.take(mark);
         let mut swallowed = self.flow.stop_recording(&mut self.index, start);
-        if start == ReachId::NEVER {
+        if start.is_never() {
             self.flow.resume(&normal);
             return;
         }
@@ -542,8 +546,8 @@ impl<'a> Lower<'a> {
         for (place, value) in finally.places() {
             self.flow.set(place, value);
         }
-        if finally.reach == ReachId::NEVER {
-            self.flow.reach = ReachId::NEVER;
+        if finally.reach.is_never() {
+            self.flow.stop();
         }
     }
 

@@ -27,6 +27,8 @@ class Manager:
     disable: int
     loggerDict: dict[str, Any]
     loggerClass: Any
+    emittedNoHandlerWarning: bool
+    logRecordFactory: Any
     def __init__(self, rootnode: RootLogger) -> None: ...
     def getLogger(self, name: str) -> Logger: ...
 

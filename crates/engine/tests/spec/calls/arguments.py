@@ -6,7 +6,7 @@ assign("Gannet", 3)  #= str
 assign("Gannet")  #! call.missing "`berth`"
 assign("Gannet", 3, True)  #! call.surplus "takes 2 positional arguments, 3 given"
 assign("Gannet", "3")  #! call.argument "`berth`"
-assign("Gannet", 3, forc=True)  #! call.surplus "is `force` meant?"
+assign("Gannet", 3, forc=True)  #! call.keyword "is `force` meant?"
 assign("Gannet", berth=3, force=True)
 
 

@@ -1,0 +1,194 @@
+//! What a place holds right after an assignment, within what is declared.
+
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId};
+
+use super::Infer;
+use crate::types::{CauseKind, Type};
+
+impl Infer<'_> {
+    /// What a place holds right after a definition: the assigned type, within what is declared.
+    pub(super) fn current(&mut self, def: DefId) -> Type {
+        let record = &self.index.defs[def];
+        let (scope, name) = (record.scope, record.name);
+        match &record.kind {
+            DefKind::Annotated { annotation, value } => {
+                if let Some(special) = self.declared_symbol(scope, name)
+                    && matches!(special, Type::Special(_))
+                {
+                    return special;
+                }
+                let declared = self.declared_annotation(*annotation);
+                match (declared, value) {
+                    (Some(declared), Some(_)) if self.file.is_stub(self.db) => declared,
+                    (Some(declared), Some(value)) => self.assigned(declared, *value),
+                    (Some(declared), None) => declared,
+                    (None, Some(value)) => self.alias_or_value(*annotation, *value),
+                    (None, None) => self.unknown(CauseKind::Bare, *annotation),
+                }
+            }
+            DefKind::Assign { value, unpack: None, comment } => {
+                let (value, comment) = (*value, *comment);
+                if let Some(comment) = comment {
+                    let declared = self.annotation(comment);
+                    return self.assigned(declared, value);
+                }
+                if self.is_attribute(def) {
+                    return self.definition(def);
+                }
+                // A later assignment to a name that is declared somewhere in its scope.
+                match self.declaration_elsewhere(def) {
+                    Some(declared) => self.assigned_again(declared, value),
+                    None => self.definition(def),
+                }
+            }
+            _ => self.definition(def),
+        }
+    }
+
+    /// Whether a definition gives an attribute and not a name.
+    pub(super) fn is_attribute(&self, def: DefId) -> bool {
+        let record = &self.index.defs[def];
+        !self.index.scopes[record.scope]
+            .symbols
+            .get(&record.name)
+            .is_some_and(|symbol| symbol.defs.contains(&def) || symbol.foreign.contains(&def))
+    }
+
+    /// The declared type of the name that a definition gives, declared by another statement.
+    pub(crate) fn declaration_elsewhere(&mut self, def: DefId) -> Option<Type> {
+        let record = &self.index.defs[def];
+        let symbol = self.index.scopes[record.scope].symbols.get(&record.name)?;
+        if symbol.defs.len() + symbol.foreign.len() < 2 {
+            return None;
+        }
+        self.declared_symbol(record.scope, record.name)
+    }
+
+    /// The declared type narrowed to what is assigned (typing specification, "Type narrowing on assignment").
+    pub(crate) fn assigned(&mut self, declared: Type, value: ExprId) -> Type {
+        if declared.is_unknown() {
+            return declared;
+        }
+        // Whoever writes `Any` means it.
+        if declared == Type::Any {
+            return declared;
+        }
+        match &self.index.exprs[value] {
+            Expr::Conditional { then, otherwise, .. } if self.is_display(value) => {
+                let parts = [self.assigned(declared, *then), self.assigned(declared, *otherwise)];
+                return self.join(parts);
+            }
+            Expr::BoolOp { and, operands } if self.is_display(value) => {
+                let (and, operands) = (*and, operands.clone());
+                let Some((last, tested)) = operands.split_last() else { return declared };
+                let mut parts = Vec::with_capacity(operands.len());
+                for operand in tested {
+                    let held = self.assigned(declared, *operand);
+                    parts.push(self.truthy_part(held, !and));
+                }
+                parts.push(self.assigned(declared, *last));
+                return self.join(parts);
+            }
+            _ => {}
+        }
+        // A display has the declared type from the start.
+        if self.is_display(value) && self.fits(value, declared) {
+            if let Some(ty) = self.display_as(value, declared) {
+                return ty;
+            }
+            return crate::types::union::filter(self.db.store(), declared, |part| part != Type::None);
+        }
+        let given = self.expr(value);
+        if given.is_dynamic() {
+            return declared;
+        }
+        if !self.assignable(given, declared) {
+            return declared;
+        }
+        let store = self.db.store();
+        // `dict(fares)` for a `dict[str, Any]`: whoever says that anything may be in it means to put other things in.
+        let open = crate::types::union::parts(store, &declared)
+            .iter()
+            .copied()
+            .find(|part| self.same_class(given, *part) && self.has_unknown_parts(*part));
+        if let Some(open) = open {
+            return open;
+        }
+        if !self.has_unknown_parts(given) {
+            return given;
+        }
+        // `list[unknown]` for `list[int] | None`: the part that it fits says more.
+        let mut held = Vec::new();
+        for given in crate::types::union::parts(store, &given).to_vec() {
+            let fitting: Vec<Type> = crate::types::union::parts(store, &declared)
+                .iter()
+                .copied()
+                .filter(|part| self.assignable(given, *part))
+                .collect();
+            // `dict[str, Any]` for a `Mapping`: a dict all the same.
+            let is_said = !given.is_dynamic() && !self.holds_unknown(given);
+            if is_said && !fitting.is_empty() && !fitting.iter().any(|part| self.same_class(given, *part)) {
+                held.push(given);
+            } else {
+                held.extend(fitting);
+            }
+        }
+        if held.is_empty() { declared } else { self.join(held) }
+    }
+
+    fn same_class(&self, one: Type, other: Type) -> bool {
+        match (one, other) {
+            (Type::Instance(one), Type::Instance(other)) => {
+                self.db.store().instance(one).class == self.db.store().instance(other).class
+            }
+            _ => false,
+        }
+    }
+
+    fn holds_unknown(&self, ty: Type) -> bool {
+        let store = self.db.store();
+        match ty {
+            Type::Unknown(_) => true,
+            Type::Union(id) => store.union_parts(id).iter().any(|part| self.holds_unknown(*part)),
+            Type::Instance(id) => store.instance(id).args.iter().any(|arg| self.holds_unknown(*arg)),
+            _ => false,
+        }
+    }
+
+    /// The same for a later assignment. Where nobody knows what is assigned, it is hardly the None that the name may have
+    /// started with.
+    pub(super) fn assigned_again(&mut self, declared: Type, value: ExprId) -> Type {
+        let held = self.assigned(declared, value);
+        if held.is_dynamic() {
+            return held;
+        }
+        let given = self.expr(value);
+        let store = self.db.store();
+        let given_parts = crate::types::union::parts(store, &given);
+        if given_parts.iter().any(|part| part.is_dynamic()) && !given_parts.contains(&Type::None) {
+            let rest = crate::types::union::filter(store, declared, |part| part != Type::None);
+            // Nor does anybody know which of several it is.
+            return if matches!(rest, Type::Union(_)) { given } else { rest };
+        }
+        held
+    }
+
+    pub(super) fn has_unknown_parts(&self, ty: Type) -> bool {
+        let store = self.db.store();
+        match ty {
+            Type::Unknown(_) | Type::Any => true,
+            Type::Union(id) => store.union_parts(id).iter().any(|part| self.has_unknown_parts(*part)),
+            Type::Instance(id) => store.instance(id).args.iter().any(|arg| self.has_unknown_parts(*arg)),
+            _ => false,
+        }
+    }
+
+    /// `X: TypeAlias = …` names a type; `X: Final = …` has its value's type.
+    pub(super) fn alias_or_value(&mut self, annotation: ExprId, value: ExprId) -> Type {
+        if self.expr(annotation) == Type::Special(crate::types::Special::TypeAlias) {
+            let ty = self.annotation(value);
+            return self.form(ty);
+        }
+        self.expr(value)
+    }
+}

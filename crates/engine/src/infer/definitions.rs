@@ -1,0 +1,178 @@
+//! Class definitions: bases, what is final, fields (typing specification, "Class type assignability", "Type qualifiers",
+//! "Dataclasses").
+
+use leitmotiv_index::tree::{ArgKind, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex};
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Infer;
+use crate::classes::{self, ClassKind, dataclass, members};
+use crate::module::{instance_of, is_builtin, module_index};
+use crate::problems::{BadBase, BadField, Ended, ProblemKind};
+use crate::types::{ClassRef, Type};
+
+impl Infer<'_> {
+    /// Looks at a class as a whole.
+    pub(super) fn check_class(&mut self, class: ClassId) {
+        let this = ClassRef { file: self.file, class };
+        self.check_bases(this);
+        self.check_final_members(this);
+        self.check_fields(this);
+    }
+
+    fn check_bases(&mut self, class: ClassRef) {
+        let store = self.db.store();
+        let index = self.index;
+        let mut seen: Vec<ClassRef> = Vec::new();
+        let mut shown = Vec::new();
+        let mut told = false;
+        for arg in index.classes[class.class].args.iter().filter(|arg| arg.kind == ArgKind::Positional) {
+            let base = self.expr(arg.value);
+            let why = match base {
+                Type::None | Type::Literal(_) | Type::Tuple(_) | Type::Module(_) | Type::Function(_) => {
+                    Some(BadBase::NotClass)
+                }
+                Type::Class(id) => {
+                    let of = store.instance(id).class;
+                    shown.push(base);
+                    if let Some(at) =
+                        final_mark(self, of.file, &module_index(self.db, of.file).classes[of.class].decorators)
+                    {
+                        self.problem(arg.value, ProblemKind::ClassFinal { what: Ended::Class(base), at });
+                        told = true;
+                        continue;
+                    }
+                    let has_members = classes::info(self.db, of).kind == ClassKind::Enum
+                        && !classes::enum_members(self.db, of).is_empty();
+                    if seen.contains(&of) {
+                        Some(BadBase::Repeated)
+                    } else if has_members {
+                        Some(BadBase::Members)
+                    } else if is_builtin(self.db, of, known::BOOL_CLASS) {
+                        Some(BadBase::Closed)
+                    } else {
+                        seen.push(of);
+                        None
+                    }
+                }
+                _ => None,
+            };
+            if let Some(why) = why {
+                told = true;
+                self.problem(arg.value, ProblemKind::ClassBase { base, why });
+            }
+        }
+        if !told && classes::info(self.db, class).conflict {
+            let range = index.classes[class.class].name_range;
+            self.problem_at(range, None, ProblemKind::ClassOrder { bases: shown });
+        }
+    }
+
+    /// Methods and attributes that bases say are final.
+    fn check_final_members(&mut self, class: ClassRef) {
+        let db = self.db;
+        let index = self.index;
+        if index.classes[class.class].args.is_empty() {
+            return;
+        }
+        let this = instance_of(db, class, &[]);
+        for (def, name) in own_names(index, class.class) {
+            let text = self.text(name);
+            if text.starts_with("__") && !text.ends_with("__") {
+                continue;
+            }
+            let Some(found) = members::find(db, this, name, Some(class)) else { continue };
+            let owner = db.store().instance(found.owner).class;
+            let there = module_index(db, owner.file);
+            let (Type::Function(id) | Type::Property(id)) = found.member.ty else {
+                let mut base = Infer::new(db, owner.file, there.classes[owner.class].body);
+                if base.is_final(found.member.def) {
+                    let at = (owner.file, there.defs[found.member.def].range);
+                    let range = index.defs[def].range;
+                    self.problem_at(range, None, ProblemKind::ClassFinal { what: Ended::Name(name), at });
+                }
+                continue;
+            };
+            let function = *db.store().function(id);
+            let record = &module_index(db, function.file).functions[function.function];
+            if let Some(at) = final_mark(self, function.file, &record.decorators) {
+                let range = index.defs[def].range;
+                self.problem_at(range, None, ProblemKind::ClassFinal { what: Ended::Method(function), at });
+            }
+        }
+    }
+
+    /// Fields of dataclasses and named tuples: their order, and their defaults.
+    fn check_fields(&mut self, class: ClassRef) {
+        let db = self.db;
+        let info = classes::info(db, class);
+        let scope = self.index.classes[class.class].scope;
+        let own = |name: Name| {
+            let symbol = self.index.scopes[scope].symbols.get(&name)?;
+            symbol.defs.iter().copied().find(|def| matches!(self.index.defs[*def].kind, DefKind::Annotated { .. }))
+        };
+        let is_dataclass = info.dataclass.is_some();
+        if !is_dataclass && info.kind != ClassKind::NamedTuple {
+            return;
+        }
+        let takes_all = info.dataclass.is_none_or(|options| options.init);
+        let mut before: Option<(Name, Option<DefId>)> = None;
+        let mut found = Vec::new();
+        for field in dataclass::all_fields(db, class) {
+            let def = own(field.name);
+            if let Some(def) = def
+                && is_dataclass
+                && let DefKind::Annotated { value: Some(value), .. } = self.index.defs[def].kind
+                && self.is_shared(value)
+            {
+                found.push((def, field.name, BadField::Shared, None));
+            }
+            if !field.init || field.kw_only || !takes_all {
+                continue;
+            }
+            if field.optional {
+                before = Some((field.name, def));
+            } else if let (Some((name, at)), Some(def)) = (before, def) {
+                let at = at.map(|at| (self.file, self.index.defs[at].range));
+                found.push((def, field.name, BadField::Order(name), at));
+            }
+        }
+        for (def, name, why, at) in found {
+            self.problem_at(self.index.defs[def].range, None, ProblemKind::ClassField { name, why, at });
+        }
+    }
+
+    /// Whether a default is a container that all instances would share.
+    fn is_shared(&self, value: ExprId) -> bool {
+        match &self.index.exprs[value] {
+            Expr::List(_) | Expr::Dict(_) | Expr::Set(_) => true,
+            Expr::Call { callee, args } => {
+                args.is_empty()
+                    && matches!(self.index.exprs[*callee], Expr::Name(name, _)
+                        if matches!(self.text(name), "list" | "dict" | "set"))
+            }
+            _ => false,
+        }
+    }
+}
+
+/// The names of a class's body, in the order of the text.
+fn own_names(index: &ModuleIndex, class: ClassId) -> Vec<(DefId, Name)> {
+    let symbols = &index.scopes[index.classes[class].scope].symbols;
+    let mut names: Vec<(DefId, Name)> =
+        symbols.iter().filter_map(|(name, symbol)| Some((*symbol.defs.first()?, *name))).collect();
+    names.sort_unstable_by_key(|(def, _)| *def);
+    names
+}
+
+/// The `@final` among decorators.
+fn final_mark(
+    infer: &Infer<'_>,
+    file: crate::db::File,
+    decorators: &[ExprId],
+) -> Option<(crate::db::File, leitmotiv_syntax::TextRange)> {
+    let index = module_index(infer.db, file);
+    let mark = decorators.iter().find(|decorator| {
+        matches!(index.exprs[**decorator], Expr::Name(name, _) | Expr::Attribute { name, .. } if infer.text(name) == "final")
+    })?;
+    Some((file, index.spans[*mark]))
+}

@@ -1,0 +1,120 @@
+//! Generators: what is yielded, sent and returned (PEP 255, PEP 342, PEP 525).
+
+use leitmotiv_index::tree::{ExprId, Return};
+use leitmotiv_syntax::names::known;
+
+use super::Infer;
+use crate::problems::ProblemKind;
+use crate::types::{CauseKind, Type};
+
+impl Infer<'_> {
+    /// What a generator returns in the end.
+    pub(super) fn generator_result(&mut self, ty: Type) -> Type {
+        let abc = self.db.names().intern("collections.abc");
+        if let Type::Instance(id) = ty
+            && let Some(class) = crate::module::standard_class(self.db, abc, known::GENERATOR)
+            && let Some(base) = crate::classes::as_base(self.db, id, class)
+        {
+            return self.db.store().instance(base).args.get(2).copied().unwrap_or(Type::Any);
+        }
+        if ty.is_dynamic() { ty } else { Type::Any }
+    }
+
+    /// What `yield` gives: what is sent, where the function's annotation says so.
+    pub(super) fn sent(&mut self, expr: ExprId) -> Type {
+        let Some(function) = self.index.bodies[self.body].function else { return Type::Any };
+        let declared = crate::functions::declared(self.db, self.file, function);
+        if let Some(Type::Instance(id)) = declared.returns {
+            let instance = self.db.store().instance(id);
+            if instance.args.len() >= 2 {
+                return instance.args[1];
+            }
+        }
+        self.unknown(CauseKind::Dynamic, expr)
+    }
+
+    /// What the function around declares to yield; `None` where it declares nothing, or no generator.
+    fn declared_yield(&mut self, expr: ExprId) -> Option<(Type, leitmotiv_index::tree::FunctionId)> {
+        let function = self.index.bodies[self.body].function?;
+        let record = &self.index.functions[function];
+        let returns = record.returns?;
+        if !self.index.bodies[self.body].yields.contains(&expr) {
+            return None;
+        }
+        let enclosing = crate::functions::enclosing_body(self.db, self.file, function);
+        let declared = Infer::new(self.db, self.file, enclosing).annotation(returns);
+        if declared.is_dynamic() {
+            return None;
+        }
+        let parts = crate::types::union::parts(self.db.store(), &declared).to_vec();
+        let yielded: Vec<Type> = parts.into_iter().filter_map(|part| self.element(part, record.is_async)).collect();
+        if yielded.is_empty() {
+            // Told once, at the first.
+            let is_object = matches!(declared, Type::Instance(id)
+                if crate::module::is_builtin(self.db, self.db.store().instance(id).class, known::OBJECT));
+            if !is_object && self.index.bodies[self.body].yields.first() == Some(&expr) {
+                let names = self.db.names();
+                let (module, class) =
+                    (names.intern("collections.abc"), if record.is_async { "AsyncGenerator" } else { "Generator" });
+                if let Some(class) = crate::module::standard_class(self.db, module, names.intern(class)) {
+                    let given = Type::Instance(crate::module::instance_of(self.db, class, &[]));
+                    // It is the annotation that is wrong.
+                    let range = self.index.spans[returns];
+                    self.problem_at(range, None, ProblemKind::ValueReturn { declared, given, function });
+                }
+            }
+            return None;
+        }
+        Some((self.join(yielded), function))
+    }
+
+    pub(super) fn check_yield(&mut self, expr: ExprId, value: Option<ExprId>) {
+        if !self.checking {
+            return;
+        }
+        let Some((declared, function)) = self.declared_yield(expr) else { return };
+        let fits = match value {
+            Some(value) => self.fits_loosely(value, declared),
+            None => self.assignable(Type::None, declared),
+        };
+        if !fits {
+            let given = value.map_or(Type::None, |value| self.expr(value));
+            self.problem(value.unwrap_or(expr), ProblemKind::ValueYield { declared, given, function });
+        }
+    }
+
+    pub(super) fn check_yield_from(&mut self, expr: ExprId, value: ExprId, ty: Type) {
+        if !self.checking || ty.is_dynamic() {
+            return;
+        }
+        let Some((declared, function)) = self.declared_yield(expr) else { return };
+        let Some(given) = self.element(ty, false) else { return };
+        if !self.assignable(given, declared) && (self.is_display(value) || !self.is_loose(value)) {
+            self.problem(value, ProblemKind::ValueYield { declared, given, function });
+        }
+    }
+
+    /// Looks at what a generator returns in the end, where it is declared to be a `Generator`.
+    pub(super) fn check_generator_return(&mut self, returns: ExprId, statement: Return) {
+        let Some(function) = self.index.bodies[self.body].function else { return };
+        let enclosing = crate::functions::enclosing_body(self.db, self.file, function);
+        let Type::Instance(id) = Infer::new(self.db, self.file, enclosing).annotation(returns) else { return };
+        let abc = self.db.names().intern("collections.abc");
+        let Some(class) = crate::module::standard_class(self.db, abc, known::GENERATOR) else { return };
+        let store = self.db.store();
+        let Some(declared) =
+            crate::classes::as_base(self.db, id, class).and_then(|base| store.instance(base).args.get(2).copied())
+        else {
+            return;
+        };
+        let fits = match statement.value {
+            Some(value) => self.fits_loosely(value, declared),
+            None => self.assignable(Type::None, declared),
+        };
+        if !fits {
+            let given = statement.value.map_or(Type::None, |value| self.expr(value));
+            let range = statement.value.map_or(statement.range, |value| self.index.spans[value]);
+            self.problem_at(range, statement.value, ProblemKind::ValueReturn { declared, given, function });
+        }
+    }
+}

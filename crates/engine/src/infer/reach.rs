@@ -1,0 +1,136 @@
+//! Reachability: what the flow leaves to types to decide.
+
+use leitmotiv_index::tree::{Expr, ExprId, Reach, ReachId, Value, ValueId};
+use leitmotiv_syntax::names::known;
+
+use super::{Entry, Infer};
+use crate::functions;
+use crate::types::{Literal, Type};
+
+impl Infer<'_> {
+    /// Whether a place in the body can be reached.
+    pub fn reachable(&mut self, reach: ReachId) -> bool {
+        // Walk down to what is known, then up again: chains of calls may be thousands long.
+        let mut waiting = vec![reach];
+        while let Some(next) = waiting.last().copied() {
+            if self.reaches.contains_key(&next) {
+                waiting.pop();
+                continue;
+            }
+            let index = self.index;
+            let known = |infer: &Self, reach: ReachId| infer.reaches.get(&reach).copied();
+            let result = match index.reaches[next] {
+                Reach::Always => Some(true),
+                Reach::Never => Some(false),
+                Reach::AfterCall { of, call } => match known(self, of) {
+                    None => {
+                        waiting.push(of);
+                        None
+                    }
+                    Some(false) => Some(false),
+                    Some(true) => Some(!self.call_never_returns(call)),
+                },
+                Reach::WhileAny { of, value } => match known(self, of) {
+                    None => {
+                        waiting.push(of);
+                        None
+                    }
+                    Some(false) => Some(false),
+                    Some(true) => Some(self.leaves_any(value)),
+                },
+                Reach::Swallowed { of, manager, is_async } => match known(self, of) {
+                    None => {
+                        waiting.push(of);
+                        None
+                    }
+                    Some(false) => Some(false),
+                    Some(true) => Some(self.swallows(manager, is_async)),
+                },
+                Reach::Constant { of, import, positive } => match known(self, of) {
+                    None => {
+                        waiting.push(of);
+                        None
+                    }
+                    Some(false) => Some(false),
+                    Some(true) => {
+                        let outcome = crate::module::imported_constant(self.db, self.file, import, 0);
+                        Some(outcome.is_none_or(|outcome| outcome == positive))
+                    }
+                },
+                Reach::Join { start, len } => {
+                    let parts = index.joined(start, len);
+                    if parts.iter().any(|part| known(self, *part) == Some(true)) {
+                        Some(true)
+                    } else if let Some(open) = parts.iter().find(|part| known(self, **part).is_none()) {
+                        waiting.push(*open);
+                        None
+                    } else {
+                        Some(false)
+                    }
+                }
+            };
+            if let Some(result) = result {
+                self.reaches.insert(next, result);
+                self.journal.push(Entry::Reach(next));
+                waiting.pop();
+            }
+        }
+        self.reaches.get(&reach).copied().unwrap_or(true)
+    }
+
+    /// Whether a narrowing left anything, where something was there before.
+    pub(super) fn leaves_any(&mut self, value: ValueId) -> bool {
+        if self.value(value) != Type::Never {
+            return true;
+        }
+        let (Value::Narrow { of, .. } | Value::Matched { of, .. }) = self.index.values[value] else { return true };
+        self.value(of) == Type::Never
+    }
+
+    pub(super) fn call_never_returns(&mut self, call: ExprId) -> bool {
+        let inner = match self.index.exprs[call] {
+            Expr::Await(inner) => inner,
+            _ => call,
+        };
+        let Expr::Call { callee, .. } = self.index.exprs[inner] else { return false };
+        let checking = std::mem::replace(&mut self.checking, false);
+        let mark = self.mark();
+        let ty = self.expr(callee);
+        self.checking = checking;
+        // What was worked out without reporting must be worked out again when its turn comes.
+        if checking {
+            self.roll_back(mark);
+        }
+        let store = self.db.store();
+        let function = match ty {
+            Type::Function(id) => *store.function(id),
+            Type::Method(id) => match store.method(id).function {
+                Type::Function(id) => *store.function(id),
+                _ => return false,
+            },
+            _ => return false,
+        };
+        let overloads = functions::overloads(self.db, function.file, function.function);
+        overloads.iter().all(|overload| functions::never_returns(self.db, function.file, *overload))
+            && !overloads.is_empty()
+    }
+
+    /// Whether leaving a `with` block by an exception may go on behind it: `__exit__` says `bool` (typing specification,
+    /// "Exceptions: context managers").
+    pub(super) fn swallows(&mut self, manager: ExprId, is_async: bool) -> bool {
+        let ty = self.speculate(|infer| infer.expr(manager));
+        let name = if is_async { known::AEXIT } else { known::EXIT };
+        let store = self.db.store();
+        let Type::Instance(id) = ty else { return false };
+        let Some(exit) = self.instance_member(ty, id, name) else { return false };
+        let mut result = self.result_of(exit);
+        if is_async {
+            result = self.awaited(result).unwrap_or(result);
+        }
+        match result {
+            Type::Instance(id) => crate::module::is_builtin(self.db, store.instance(id).class, known::BOOL_CLASS),
+            Type::Literal(id) => *store.literal(id) == Literal::Bool(true),
+            _ => false,
+        }
+    }
+}

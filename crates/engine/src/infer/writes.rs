@@ -1,0 +1,338 @@
+//! Writing to names, attributes and items: whether they can be written, and whether they take the value.
+
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, Value};
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Infer;
+use crate::call::bind::{Given, Why};
+use crate::classes::{self, ClassKind, dataclass, members};
+use crate::db::File;
+use crate::module::module_index;
+use crate::problems::{Ended, Fixed, ProblemKind};
+use crate::types::{ClassRef, InstanceId, Special, Type};
+
+impl Infer<'_> {
+    /// Looks at a target: what it stands on, and whether what is declared takes the value.
+    pub(super) fn check_target(&mut self, target: ExprId, value: Option<ExprId>) {
+        match &self.index.exprs[target] {
+            Expr::Name(name, _) => {
+                self.check_final_name(target);
+                if let Some(value) = value {
+                    self.check_declared_name(target, *name, value);
+                }
+            }
+            Expr::Attribute { value: object, name, .. } => {
+                let (object, name) = (*object, *name);
+                let ty = self.expr(object);
+                self.check_attribute(target, object, ty, name);
+                if let Some(value) = value {
+                    self.check_declared_attribute(ty, name, value);
+                }
+            }
+            Expr::Subscript { value: object, index, .. } => {
+                let (object, index) = (*object, *index);
+                let ty = self.expr(object);
+                self.expr(index);
+                if let Some(value) = value {
+                    self.check_item(target, ty, (object, index), value);
+                }
+            }
+            Expr::Tuple(parts) => {
+                for part in parts {
+                    self.check_target(*part, None);
+                }
+            }
+            Expr::Starred(inner) => self.check_target(*inner, None),
+            _ => {}
+        }
+    }
+
+    /// Looks at the target of `target += value`, which was read already.
+    pub(super) fn check_changed(&mut self, target: ExprId) {
+        match self.index.exprs[target] {
+            Expr::Name(..) => self.check_final_name(target),
+            Expr::Attribute { value: object, name, .. } => {
+                let ty = self.expr(object);
+                self.check_fixed(target, object, ty, name);
+            }
+            _ => {}
+        }
+    }
+
+    /// Looks at what an annotated target stands on.
+    pub(super) fn check_object(&mut self, target: ExprId) {
+        if let Expr::Attribute { value, .. } | Expr::Subscript { value, .. } = self.index.exprs[target] {
+            self.expr(value);
+        }
+    }
+
+    /// Looks at another value for a name that is declared as final (PEP 591).
+    pub(super) fn check_final_name(&mut self, target: ExprId) {
+        let Expr::Name(name, id) = self.index.exprs[target] else { return };
+        // `x += 1` reads the old value: the definition is found by where it stands.
+        let at = self.index.spans[target];
+        let def = match self.index.values[id] {
+            Value::Def(def) if self.index.defs[def].range == at => Some(def),
+            _ => None,
+        };
+        let scope = match def {
+            Some(def) => self.index.defs[def].scope,
+            None => self.scope_at(target),
+        };
+        let Some(symbol) = self.index.scopes[scope].symbols.get(&name) else { return };
+        if symbol.defs.len() + symbol.foreign.len() < 2 {
+            return;
+        }
+        let defs = symbol.defs.clone();
+        let Some(declared) = defs.into_iter().find(|def| self.is_final(*def)) else { return };
+        if def != Some(declared) && self.index.defs[declared].range != at {
+            let at = (self.file, self.index.defs[declared].range);
+            self.problem(target, ProblemKind::ClassFinal { what: Ended::Name(name), at });
+        }
+    }
+
+    /// Whether a definition of this module is annotated with `Final`.
+    pub(super) fn is_final(&mut self, def: DefId) -> bool {
+        let DefKind::Annotated { annotation, .. } = self.index.defs[def].kind else { return false };
+        let head = match self.index.exprs[annotation] {
+            Expr::Subscript { value, .. } => value,
+            _ => annotation,
+        };
+        matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. })
+            && self.quietly(head) == Type::Special(Special::Final)
+    }
+
+    fn check_declared_name(&mut self, target: ExprId, name: Name, value: ExprId) {
+        let Expr::Name(_, id) = self.index.exprs[target] else { return };
+        let Value::Def(def) = self.index.values[id] else { return };
+        let scope = self.index.defs[def].scope;
+        let comment = match &self.index.defs[def].kind {
+            DefKind::Assign { comment: Some(comment), unpack: None, .. } => Some(*comment),
+            _ => None,
+        };
+        let (declared, at) = match comment {
+            Some(comment) => (self.annotation(comment), Some((self.file, self.index.spans[comment]))),
+            None => {
+                let Some(declared) = self.declaration_elsewhere(def) else { return };
+                let symbol = &self.index.scopes[scope].symbols[&name];
+                let at = symbol.defs.iter().chain(&symbol.foreign).find_map(|def| match self.index.defs[*def].kind {
+                    DefKind::Annotated { annotation, .. } => Some((self.file, self.index.spans[annotation])),
+                    DefKind::Param { function, index } => self.index.functions[function].params[index as usize]
+                        .annotation
+                        .map(|annotation| (self.file, self.index.spans[annotation])),
+                    _ => None,
+                });
+                (declared, at)
+            }
+        };
+        // `x = None  # type: T` is allowed for any type (PEP 484).
+        let is_start = comment.is_some() && self.index.exprs[value] == Expr::None;
+        if !is_start && !self.fits_loosely(value, declared) {
+            let given = self.expr(value);
+            self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
+        }
+    }
+
+    fn check_declared_attribute(&mut self, object: Type, name: Name, value: ExprId) {
+        let id = match object {
+            Type::Instance(id) | Type::Class(id) => id,
+            _ => return,
+        };
+        let Some(found) = members::find(self.db, id, name, None) else { return };
+        if !found.member.declared || matches!(found.member.ty, Type::Literal(_) | Type::Special(_)) {
+            return;
+        }
+        let substitution = classes::as_base(self.db, id, self.db.store().instance(found.owner).class)
+            .map(|owner| classes::class_arguments(self.db, owner))
+            .unwrap_or_default();
+        let declared = substitution.apply(self.db.store(), found.member.ty);
+        let declared = self.replace_self(declared, object);
+        // A descriptor takes what its `__set__` takes.
+        if let Type::Instance(id) = declared
+            && members::find(self.db, id, known::SET, None).is_some()
+        {
+            return;
+        }
+        let owner = self.db.store().instance(found.owner).class;
+        let index = module_index(self.db, owner.file);
+        let by_comment = matches!(index.defs[found.member.def].kind, DefKind::Assign { .. });
+        let is_start = by_comment && self.index.exprs[value] == Expr::None;
+        if !is_start && !self.fits_loosely(value, declared) {
+            let given = self.expr(value);
+            let at = Some(Infer::member_range(self.db, found));
+            self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
+        }
+    }
+
+    /// Looks at an attribute that is assigned: on None, one that is fixed, one that no class declares.
+    fn check_attribute(&mut self, target: ExprId, object: ExprId, ty: Type, name: Name) {
+        if self.check_none(target, object, ty, Some(name)) || self.check_fixed(target, object, ty, name) {
+            return;
+        }
+        let Type::Instance(id) = ty else { return };
+        let class = self.db.store().instance(id).class;
+        let text = self.db.names().text(name);
+        let is_open = self.is_receiver(object)
+            || text.starts_with("__")
+            || members::has_slot(self.db, id, name)
+            || members::find(self.db, id, name, None).is_some()
+            || members::unseen(self.db, class).is_some()
+            || self.has_hook(id, known::SETATTR)
+            || self.has_hook(id, known::GETATTR)
+            || self.has_hook(id, known::GETATTRIBUTE)
+            || classes::info(self.db, class).kind == ClassKind::Protocol
+            || self.is_hidden_by_stub(ty);
+        if is_open {
+            return;
+        }
+        let near = self.near_member(ty, name);
+        let is_slip = near.as_ref().is_some_and(|near| super::attributes::is_slip(text, near));
+        // Objects of unannotated code get attributes from all sides.
+        if is_slip && text.len() > 3 || self.is_declared_place(object) {
+            self.problem(target, ProblemKind::MemberUndeclared { object: ty, name, near });
+        }
+    }
+
+    /// Whether a class has a hook of its own for attributes.
+    fn has_hook(&self, id: InstanceId, hook: Name) -> bool {
+        members::find(self.db, id, hook, None).is_some_and(|found| {
+            !crate::module::is_builtin(self.db, self.db.store().instance(found.owner).class, known::OBJECT)
+        })
+    }
+
+    /// Reports a write to something that may be None; whether it did.
+    fn check_none(&mut self, target: ExprId, object: ExprId, ty: Type, name: Option<Name>) -> bool {
+        let store = self.db.store();
+        let may_be_none = crate::types::union::parts(store, &ty).contains(&Type::None);
+        if !self.checking || !may_be_none || self.is_idle_none(object) || !self.is_first_none(object, target) {
+            return false;
+        }
+        let kind = match name {
+            Some(name) => ProblemKind::NoneMember { object: ty, name },
+            None => ProblemKind::NoneIndex { object: ty },
+        };
+        self.problem(target, kind);
+        true
+    }
+
+    /// Reports the assignment of an attribute that cannot be assigned; whether it did.
+    fn check_fixed(&mut self, target: ExprId, object: ExprId, ty: Type, name: Name) -> bool {
+        let (id, on_class) = match ty {
+            Type::Instance(id) => (id, false),
+            Type::Class(id) => (id, true),
+            _ => return false,
+        };
+        if self.has_hook(id, known::SETATTR) || self.text(name).starts_with("__") {
+            return false;
+        }
+        let Some((why, at)) = self.fixed(target, object, id, name, on_class) else { return false };
+        self.problem(target, ProblemKind::MemberReadonly { object: ty, name, why, at });
+        true
+    }
+
+    fn fixed(
+        &mut self,
+        target: ExprId,
+        object: ExprId,
+        id: InstanceId,
+        name: Name,
+        on_class: bool,
+    ) -> Option<(Fixed, (File, TextRange))> {
+        let db = self.db;
+        let found = members::find(db, id, name, None)?;
+        let owner = db.store().instance(found.owner).class;
+        let index = module_index(db, owner.file);
+        let symbol = index.scopes[index.classes[owner.class].scope].symbols.get(&name);
+        let at = (owner.file, index.defs[found.member.def].range);
+        let info = classes::info(db, owner);
+        let is_field = symbol.is_some_and(|symbol| {
+            symbol.defs.iter().any(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }))
+        });
+        if let Type::Property(function) = found.member.ty {
+            let has_setter = symbol.is_some_and(|symbol| symbol.defs.iter().any(|def| is_setter(self, index, *def)));
+            let function = db.store().function(function);
+            let getter = &module_index(db, function.file).functions[function.function];
+            let is_plain = getter.decorators.iter().any(|decorator| {
+                let exprs = &module_index(db, function.file).exprs;
+                matches!(exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
+                    if matches!(self.text(name), "property" | "abstractproperty"))
+            });
+            // In a subclass, a mixin may bring the setter.
+            let is_open = self.is_receiver(object) && !is_plain;
+            return (is_plain && !has_setter && !on_class && !is_open).then_some((Fixed::Property, at));
+        }
+        if info.kind == ClassKind::Enum && members::is_enum_member(db, index, name, *symbol?.defs.first()?) {
+            return Some((Fixed::Member, at));
+        }
+        if !on_class && is_field && info.dataclass.is_some_and(|options| options.frozen) {
+            let fields = dataclass::own_fields(db, owner, false);
+            return fields.iter().any(|field| field.name == name).then_some((Fixed::Frozen, at));
+        }
+        if !on_class && is_field && info.kind == ClassKind::NamedTuple {
+            return Some((Fixed::Tuple, at));
+        }
+        let mut there = Infer::new(db, owner.file, index.classes[owner.class].body);
+        if is_field && there.is_final(found.member.def) {
+            // Declared without a value in the class, it gets one in `__init__`.
+            let has_value = matches!(index.defs[found.member.def].kind, DefKind::Annotated { value: Some(_), .. });
+            if has_value || !self.is_in_init_of(owner, object) {
+                return Some((Fixed::Final, at));
+            }
+        }
+        if !is_field
+            && matches!(index.defs[found.member.def].kind, DefKind::Annotated { .. })
+            && index.defs[found.member.def].range != self.index.spans[target]
+        {
+            let mut there = Infer::new(db, owner.file, index.defs[found.member.def].body);
+            return there.is_final(found.member.def).then_some((Fixed::Final, at));
+        }
+        None
+    }
+
+    /// Whether an expression is the object that is being made, in the `__init__` of that class.
+    fn is_in_init_of(&self, class: ClassRef, object: ExprId) -> bool {
+        let Some(function) = self.index.bodies[self.body].function else { return false };
+        let record = &self.index.functions[function];
+        record.name == known::INIT
+            && record.class == Some(class.class)
+            && self.file == class.file
+            && self.is_receiver(object)
+    }
+
+    /// Looks at an item that is assigned: whether there can be items, and whether the key and the value fit.
+    fn check_item(&mut self, target: ExprId, ty: Type, (object, index): (ExprId, ExprId), value: ExprId) {
+        if self.check_none(target, object, ty, None) || ty.is_dynamic() || matches!(ty, Type::Union(_) | Type::Never) {
+            return;
+        }
+        let Some(method) = self.member(ty, known::SETITEM) else {
+            if !self.is_receiver(object) && !self.is_loose(object) && ty != Type::None {
+                self.problem(target, ProblemKind::IndexUnsupported { object: ty, is_write: true });
+            }
+            return;
+        };
+        // What was only concluded of a container from its first items need not hold for the next.
+        let is_generic = self
+            .nominal(ty)
+            .is_none_or(|id| !classes::info(self.db, self.db.store().instance(id).class).params.is_empty());
+        if is_generic && !self.is_declared_place(object) {
+            return;
+        }
+        let candidates = self.candidates(method);
+        let given = [Given::of_expr(index), Given::of_expr(value)];
+        let Err(refusals) = self.choose(&candidates, &given) else { return };
+        let Some((_, refusal)) = refusals.into_iter().max_by_key(|(_, refusal)| refusal.reached) else { return };
+        if let Why::Argument { param, expected, given, .. } = refusal.why {
+            let is_key = param == 0;
+            let at = if is_key { index } else { value };
+            self.problem(at, ProblemKind::ValueItem { object: ty, expected, given, is_key });
+        }
+    }
+}
+
+fn is_setter(infer: &Infer<'_>, index: &leitmotiv_index::tree::ModuleIndex, def: DefId) -> bool {
+    let DefKind::Function(function) = index.defs[def].kind else { return false };
+    index.functions[function].decorators.iter().any(
+        |decorator| matches!(index.exprs[*decorator], Expr::Attribute { name, .. } if infer.text(name) == "setter"),
+    )
+}

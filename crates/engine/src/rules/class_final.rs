@@ -1,0 +1,46 @@
+use leitmotiv_project::settings::Severity;
+
+use super::{Page, Rule, Way, Worded};
+use crate::evidence::Evidence;
+use crate::problems::{Ended, ProblemKind};
+
+pub static RULE: Rule = Rule {
+    slug: "class.final",
+    summary: "something that is marked as final is changed",
+    severity: Severity::Error,
+    page: Page {
+        means: "A class is derived from, a method overridden, or a name given another value, although it is marked as final (PEP 591).",
+        example: "from typing import final\n\n@final\nclass Tide:\n    pass\n\nclass SpringTide(Tide):\n    pass\n",
+        at_run_time: "Nothing by itself; whoever relied on it not changing (for speed, for safety) is wrong from now on.",
+        ways: &[
+            Way {
+                id: "other",
+                title: "leave it as it is: hold an object of the class instead of deriving, use another name",
+                price: "a little more code",
+                example: "from typing import final\n\n@final\nclass Tide:\n    pass\n\nclass SpringTide:\n    def __init__(self, tide: Tide) -> None:\n        self.tide = tide\n",
+            },
+            Way {
+                id: "open",
+                title: "take the mark away, if it is yours",
+                price: "it may be changed anywhere from now on",
+                example: "class Tide:\n    pass\n\nclass SpringTide(Tide):\n    pass\n",
+            },
+        ],
+    },
+    word: |context, problem| {
+        let ProblemKind::ClassFinal { what, at } = &problem.kind else { return None };
+        let message = match what {
+            Ended::Class(class) => format!("{} is final: no class may derive from it", context.quoted(*class)),
+            Ended::Method(function) => {
+                let shown = crate::functions::shown(context.db(), function.file, function.function);
+                format!("`{shown}` is final: no class may override it")
+            }
+            Ended::Name(name) => {
+                format!("`{}` is final: it may not get another value", context.db().names().text(*name))
+            }
+        };
+        let mut worded = Worded::plain(message, RULE.page.ways);
+        worded.evidence.push(Evidence::new("declared", at.0, at.1, "marked as final here".into()));
+        Some(worded)
+    },
+};

@@ -1,0 +1,46 @@
+use leitmotiv_project::settings::Severity;
+
+use super::{Page, Rule, Way, Worded};
+use crate::evidence::Evidence;
+use crate::problems::{Fixed, ProblemKind};
+
+pub static RULE: Rule = Rule {
+    slug: "member.readonly",
+    summary: "an attribute that cannot be assigned is assigned",
+    severity: Severity::Error,
+    page: Page {
+        means: "The attribute is a property without a setter, a field of a frozen dataclass or of a named tuple, declared as final, or a member of an enumeration.",
+        example: "class Vessel:\n    @property\n    def length(self) -> int:\n        return 30\n\nVessel().length = 40\n",
+        at_run_time: "AttributeError when the line runs; of what is only declared as final, others see a value that was said never to change.",
+        ways: &[
+            Way {
+                id: "setter",
+                title: "give the property a setter",
+                price: "the class must know what to do with the value",
+                example: "class Vessel:\n    def __init__(self) -> None:\n        self._length = 30\n\n    @property\n    def length(self) -> int:\n        return self._length\n\n    @length.setter\n    def length(self, length: int) -> None:\n        self._length = length\n\nVessel().length = 40\n",
+            },
+            Way {
+                id: "new",
+                title: "make another object with the other value",
+                price: "those who hold the old object do not see the new value",
+                example: "class Vessel:\n    def __init__(self, length: int) -> None:\n        self._length = length\n\n    @property\n    def length(self) -> int:\n        return self._length\n\nVessel(40)\n",
+            },
+        ],
+    },
+    word: |context, problem| {
+        let ProblemKind::MemberReadonly { object, name, why, at } = &problem.kind else { return None };
+        let reason = match why {
+            Fixed::Property => "a property without a setter",
+            Fixed::Frozen => "a field of a frozen dataclass",
+            Fixed::Tuple => "a field of a named tuple",
+            Fixed::Final => "declared as final",
+            Fixed::Member => "a member of an enumeration",
+        };
+        let name = context.db().names().text(*name);
+        let message = format!("`{name}` of {} cannot be assigned: it is {reason}", context.quoted(*object));
+        let ways = if *why == Fixed::Property { RULE.page.ways } else { &RULE.page.ways[1..] };
+        let mut worded = Worded::plain(message, ways);
+        worded.evidence.push(Evidence::new("declared", at.0, at.1, format!("`{name}` is {reason}")));
+        Some(worded)
+    },
+};
