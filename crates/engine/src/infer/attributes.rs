@@ -73,7 +73,9 @@ impl Infer<'_> {
             return match self.member(ty, name) {
                 Some(member) => member,
                 None => {
-                    if ty == Type::None {
+                    if ty == Type::None && self.object_of(expr).is_some_and(|object| self.is_idle_none(object)) {
+                        // What is None in this class, a subclass gives.
+                    } else if ty == Type::None {
                         self.problem(expr, ProblemKind::NoneMember { object: ty, name });
                     } else {
                         let near = self.near_member(ty, name);
@@ -278,6 +280,10 @@ impl Infer<'_> {
             Type::Module(file) => {
                 if let Some(found) = module::member(db, file, name) {
                     return Some(if found == Type::Never { Type::Any } else { found });
+                }
+                // Modules that were found have a file.
+                if name == known::DUNDER_FILE {
+                    return Some(self.builtin(known::STR));
                 }
                 let class = standard_class(db, known::TYPES, known::MODULE_TYPE)?;
                 if let Some(found) = classes::members::find(db, instance_of(db, class, &[]), name, None) {

@@ -9,7 +9,7 @@
 //!
 //! - [`values`]: values and definitions
 //! - [`assigned`]: what a place holds right after an assignment
-//! - [`reach`]: reachability
+//! - [`reach`]: which places can be reached
 //! - [`expressions`]: one match over expressions
 //! - [`containers`]: displays, comprehensions, iteration, unpacking, subscripts
 //! - [`attributes`]: reading attributes

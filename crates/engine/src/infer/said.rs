@@ -10,6 +10,7 @@ use crate::classes;
 use crate::functions;
 use crate::types::Type;
 use crate::types::union::parts;
+use leitmotiv_syntax::names::known;
 
 /// How many definitions are followed.
 const FARTHEST: u32 = 8;
@@ -88,7 +89,7 @@ impl Infer<'_> {
             Expr::Subscript { value, .. } => {
                 // The items of a tuple are told apart.
                 let container = self.quietly(value);
-                !matches!(container, Type::Tuple(_)) && !self.is_said(value)
+                !matches!(container, Type::Tuple(_)) && (!self.is_said(value) || !self.says_items(value))
             }
             Expr::Attribute { place, .. } if !elements_only => {
                 // Where the flow knows what was assigned, that counts.
@@ -159,6 +160,11 @@ impl Infer<'_> {
                 let owner = self.db.store().instance(found.owner).class;
                 !crate::module::module_index(self.db, owner.file).tested.contains(&name)
             }
+            // A method that gives nothing in this class may be there for subclasses to give something.
+            Expr::Call { callee, .. } => {
+                let Expr::Attribute { value: object, .. } = index.exprs[callee] else { return false };
+                self.is_receiver(object) && self.quietly(expr) == Type::None && !self.is_said(expr)
+            }
             Expr::Name(_, value) if depth < FARTHEST => match index.values[index.unnarrowed(value)] {
                 Value::Def(def) => match index.defs[def].kind {
                     DefKind::Assign { value, unpack: None, .. } => self.is_untested(value, depth + 1),
@@ -212,7 +218,8 @@ impl Infer<'_> {
                 let callee = self.quietly(callee);
                 self.says_what_it_gives(callee)
             }
-            Expr::Subscript { value, .. } | Expr::Await(value) | Expr::Starred(value) => self.said_expr(value, depth),
+            Expr::Subscript { value, .. } => self.said_expr(value, depth) && self.says_items(value),
+            Expr::Await(value) | Expr::Starred(value) => self.said_expr(value, depth),
             Expr::Named { value, .. } => self.said_expr(value, depth),
             Expr::Conditional { then, otherwise, .. } => {
                 self.said_expr(then, depth) && self.said_expr(otherwise, depth)
@@ -293,6 +300,16 @@ impl Infer<'_> {
                 !instance.args.is_empty() || classes::info(self.db, instance.class).params.is_empty()
             }
             _ => false,
+        }
+    }
+
+    /// Whether the items of a container are what an annotation says: of a class that nobody annotated they are not.
+    fn says_items(&mut self, container: ExprId) -> bool {
+        let ty = self.quietly(container);
+        let Some(id) = self.nominal(ty) else { return true };
+        match classes::members::find(self.db, id, known::GETITEM, None).map(|found| found.member.ty) {
+            Some(Type::Function(function)) => self.is_result_said(*self.db.store().function(function)),
+            _ => true,
         }
     }
 

@@ -321,3 +321,52 @@ class Table:
 "#,
     );
 }
+
+#[test]
+fn what_a_class_leaves_to_its_subclasses_is_not_told() {
+    holds(
+        r#"
+#- quiet
+import os.path
+
+class Source:
+    def line(self):
+        print("no line")
+
+    def is_at(self, text):
+        line = self.line()
+        return self.line().lower() == text or line.upper() == text
+
+class Log(Source):
+    def line(self):
+        return "log"
+
+folder = os.path.dirname(os.path.__file__)
+"#,
+    );
+}
+
+#[test]
+fn items_of_a_class_that_nobody_annotated_are_only_concluded() {
+    holds(
+        r#"
+#- quiet
+class Node:
+    parent = None
+
+class Element(Node):
+    def __init__(self):
+        self.children = []
+
+    def __getitem__(self, key):
+        if isinstance(key, str):
+            return Node()
+        return self.children[key]
+
+def columns():
+    table = Element()
+    group = table[0]
+    return group["cols"]
+"#,
+    );
+}
