@@ -70,6 +70,8 @@ pub struct ModuleIndex {
     pub patched: rustc_hash::FxHashSet<Name>,
     /// Attributes that conditions ask about: code that does so reckons with their being None, or empty.
     pub tested: rustc_hash::FxHashSet<Name>,
+    /// The patterns of cases as wholes, in order: a part's id is at most that of the whole that it belongs to.
+    pub cases: Vec<PatternId>,
     /// Calls of `get` with a key, where the flow knows what is there.
     pub looked_up: FxHashMap<ExprId, ValueId>,
     /// Phis that join nothing but narrowings of one value: that value.

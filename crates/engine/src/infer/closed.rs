@@ -10,16 +10,21 @@ use crate::types::union::parts;
 use crate::types::{Literal, Type};
 
 impl Infer<'_> {
-    /// Looks at what a `match` leaves of its subject, where that is of literals, members of enumerations, or None.
+    /// Looks at what a `match` leaves of its subject, where that is of literals, members of enumerations or None, or said to
+    /// be one of several.
     pub(super) fn check_unmatched(&mut self, subject: ExprId, rest: ValueId) {
         let whole = self.expr(subject);
         let whole = self.expand(whole);
-        if !parts(self.db.store(), &whole).iter().all(|part| matches!(part, Type::Literal(_) | Type::None)) {
+        let all = parts(self.db.store(), &whole).to_vec();
+        let is_set = all.iter().all(|part| matches!(part, Type::Literal(_) | Type::None));
+        // A union that was said is closed as well; one that was concluded need not be.
+        let is_union = all.len() > 1 && !all.iter().any(|part| part.is_dynamic()) && self.is_said(subject);
+        if !is_set && !is_union {
             return;
         }
         let rest = self.value(rest);
         let rest = self.expand(rest);
-        if rest != Type::Never {
+        if rest != Type::Never && (is_set || rest != whole) {
             self.problem(subject, ProblemKind::IncompleteMatch { rest });
         }
     }

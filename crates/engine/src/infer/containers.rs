@@ -426,7 +426,7 @@ impl Infer<'_> {
     }
 
     /// The declared type of a typed dictionary's key.
-    fn typed_dict_item(&mut self, object: Type, index: ExprId) -> Option<Type> {
+    pub(crate) fn typed_dict_item(&mut self, object: Type, index: ExprId) -> Option<Type> {
         let Type::Instance(id) = object else { return None };
         let class = self.db.store().instance(id).class;
         if !matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. }) {

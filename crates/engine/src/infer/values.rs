@@ -1,6 +1,6 @@
 //! Values, definitions and reachability.
 
-use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FillKind, Filled, PatternId, UnpackStep, Value, ValueId};
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FillKind, Filled, UnpackStep, Value, ValueId};
 use leitmotiv_syntax::names::known;
 
 use super::{Entry, Infer};
@@ -293,7 +293,13 @@ impl Infer<'_> {
                 }
             },
             DefKind::Named { value } => self.expr(*value),
-            DefKind::Capture { subject, value, pattern } => self.captured_by(*subject, *value, *pattern),
+            DefKind::Capture { subject, value, pattern } => {
+                let whole = match value.known() {
+                    Some(value) => self.value(value),
+                    None => self.expr(*subject),
+                };
+                self.captured(whole, *pattern)
+            }
             DefKind::TypeParam { .. } => self.type_param(def).map_or(Type::Any, Type::Var),
             DefKind::TypeAlias { value } => {
                 let ty = self.annotation(*value);
@@ -542,19 +548,6 @@ impl Infer<'_> {
         }
         let element = self.element(ty, false).unwrap_or(Type::Any);
         if step.star == Some(step.index) { self.container(known::LIST, &[element]) } else { element }
-    }
-
-    /// A name captured by a pattern. Captures below other patterns are unknown until patterns are read in full.
-    fn captured_by(&mut self, subject: ExprId, value: ValueId, pattern: PatternId) -> Type {
-        let whole = match value.known() {
-            Some(value) => self.value(value),
-            None => self.expr(subject),
-        };
-        let index = self.index;
-        let is_top = index.bodies.iter().flat_map(|(_, body)| &body.statements).any(
-            |statement| matches!(statement.kind, leitmotiv_index::tree::StatementKind::Case(top) if top == pattern),
-        );
-        if is_top { self.narrow_pattern(whole, pattern, true) } else { self.unknown(CauseKind::Unsupported, subject) }
     }
 }
 

@@ -18,6 +18,7 @@ impl<'a> Lower<'a> {
             let before = self.narrowable(subject);
             let value = before.map_or(ValueId::NONE, |(_, value)| value);
             let pattern = self.pattern(&case.pattern, subject, value);
+            self.index.cases.push(pattern);
             self.statement(StatementKind::Case(pattern), case.pattern.range());
             let matched = self.flow.take(start);
             // Where the pattern did not match.
