@@ -141,6 +141,8 @@ pub enum ProblemKind {
     NameUnbound { name: Name, always: bool },
     /// `assign(3, berth=4)` where the first is the berth.
     CallRepeated { callee: Callee, param: Name },
+    /// `fare["chidl"]` of a typed dictionary.
+    KeyAbsent { object: Type, key: Name, near: Option<String> },
     /// `legs[2]` of a tuple of two.
     IndexRange { object: Type, at: i64 },
     /// `def assign(berth: int = "three")`

@@ -9,7 +9,7 @@
 //! | `#- quiet` | of its own | the text has no marks and nothing may be found |
 //!
 //! Strict both ways: a finding without a mark fails, a mark without a finding fails, a text without marks must say that
-//! it is quiet. Rules that are off, and notes other than `reveal.type` and `flow.unreachable`, need no marks.
+//! it is quiet. Rules that are off, and notes about imports and suppressions, need no marks.
 
 use std::fmt::Write as _;
 use std::path::Path;
@@ -108,7 +108,8 @@ fn one(db: &Database, file: File, text: &str, told: &mut String) -> (bool, usize
             .iter()
             .filter(|finding| lines.index_of(finding.range.start()) == number)
             .filter(|finding| {
-                finding.severity > Severity::Note || matches!(finding.rule, "reveal.type" | "flow.unreachable")
+                finding.severity > Severity::Note
+                    || !finding.rule.starts_with("import.") && finding.rule != "suppression.blanket"
             })
             .collect();
         let (code, wanted) = marks_of(line);

@@ -414,6 +414,25 @@ pub struct Class {
     pub type_params: Box<[DefId]>,
     /// Whether methods make attributes whose names cannot be read: by `self.__dict__` or `setattr(self, …)`.
     pub makes_attributes: bool,
+    /// How it is written.
+    pub form: ClassForm,
+}
+
+/// How a class is written.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum ClassForm {
+    /// By a `class` statement.
+    Statement,
+    /// `NamedTuple("Leg", [("port", str)])`
+    NamedTuple,
+    /// `namedtuple("Leg", "port tide")`
+    PlainTuple,
+    /// `TypedDict("Fare", {"adult": float})`
+    TypedDict,
+    /// `Enum("Tide", "HIGH LOW")`
+    Enum,
+    /// `NewType("Berth", int)`
+    NewType,
 }
 
 /// A `lambda`.

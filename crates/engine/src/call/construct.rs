@@ -26,6 +26,14 @@ impl Infer<'_> {
                     }
                 }
             }
+            Constructor::TypedDict(items, from_other) => {
+                let is_from_other = given.first().is_some_and(|first| first.kind == super::bind::GivenKind::Positional);
+                let candidate = if is_from_other { from_other } else { items };
+                if let Err(refusals) = self.choose(std::slice::from_ref(&candidate), given) {
+                    self.report(expr, &[candidate], refusals);
+                }
+                self.normal_instance(class)
+            }
             Constructor::Anything => self.made(class, Made::Instance, Type::None, &Substitution::new(), expr),
             Constructor::Unknown(ty) => ty,
         }
@@ -38,7 +46,7 @@ impl Infer<'_> {
                 Ok((result, solution)) => self.instance_made(class, made, result, &solution, Type::Any),
                 Err(_) => self.normal_instance(class),
             },
-            Constructor::Anything => self.normal_instance(class),
+            Constructor::TypedDict(..) | Constructor::Anything => self.normal_instance(class),
             Constructor::Unknown(ty) => ty,
         }
     }
@@ -157,8 +165,12 @@ impl Infer<'_> {
         {
             return Constructor::Anything;
         }
+        let form = crate::module::module_index(db, record.class.file).classes[record.class.class].form;
+        if form == leitmotiv_index::tree::ClassForm::NewType {
+            return self.new_type_constructor(record.class, &info);
+        }
         if let ClassKind::TypedDict { .. } = info.kind {
-            return Constructor::Anything;
+            return self.typed_dict_constructor(class);
         }
         if self.is_remade(&info.mro) {
             return Constructor::Anything;
@@ -180,15 +192,7 @@ impl Infer<'_> {
             });
         if made_by_fields && new.is_none_or(|found| store.instance(found.owner).class != record.class) {
             let signature = dataclass::constructor(db, this);
-            let candidate = Candidate {
-                signature,
-                function: None,
-                name: Some(crate::module::class_name(db, record.class)),
-                skipped: 0,
-                start: Substitution::new(),
-                inferred: false,
-                receiver: None,
-            };
+            let candidate = Candidate::plain(signature, Some(crate::module::class_name(db, record.class)));
             return Constructor::Candidates(vec![candidate], Made::Instance);
         }
         let receiver = Type::Instance(this);
@@ -210,22 +214,56 @@ impl Infer<'_> {
                 _ => Constructor::Anything,
             },
             (_, None) => {
-                let object_init = Candidate {
-                    signature: crate::types::Signature { params: [].into(), returns: Type::None },
-                    function: None,
-                    name: Some(crate::module::class_name(db, record.class)),
-                    skipped: 0,
-                    start: Substitution::new(),
-                    inferred: false,
-                    receiver: None,
-                };
+                let nothing = crate::types::Signature { params: [].into(), returns: Type::None };
+                let object_init = Candidate::plain(nothing, Some(crate::module::class_name(db, record.class)));
                 let is_protocol_or_abstract = info.kind == ClassKind::Protocol;
                 if is_protocol_or_abstract {
                     return Constructor::Anything;
                 }
-                Constructor::Candidates(vec![Candidate { ..object_init }], Made::Instance)
+                Constructor::Candidates(vec![object_init], Made::Instance)
             }
         }
+    }
+
+    /// `Berth(3)` of `Berth = NewType("Berth", int)` takes what it is made of.
+    fn new_type_constructor(&self, class: crate::types::ClassRef, info: &classes::ClassInfo) -> Constructor {
+        let Some(base) = info.mro.get(1) else { return Constructor::Anything };
+        let param = crate::types::SignatureParam {
+            name: known::EMPTY,
+            kind: leitmotiv_index::tree::ParamKind::PositionalOnly,
+            ty: info.shape.unwrap_or(Type::Instance(*base)),
+            optional: false,
+        };
+        let name = Some(crate::module::class_name(self.db, class));
+        let signature = crate::types::Signature { params: [param].into(), returns: Type::None };
+        Constructor::Candidates(vec![Candidate::plain(signature, name)], Made::Instance)
+    }
+
+    /// `Fare(adult=3.5)` of a typed dictionary takes its items by keyword.
+    fn typed_dict_constructor(&self, class: InstanceId) -> Constructor {
+        let record = self.db.store().instance(class);
+        let given = classes::class_arguments(self.db, class);
+        let params =
+            dataclass::all_fields(self.db, record.class).into_iter().map(|field| crate::types::SignatureParam {
+                name: field.name,
+                kind: leitmotiv_index::tree::ParamKind::KeywordOnly,
+                ty: given.apply(self.db.store(), field.ty),
+                optional: field.optional,
+            });
+        let signature = crate::types::Signature { params: params.collect(), returns: Type::None };
+        let mut loose = signature.clone();
+        for param in &mut loose.params {
+            param.optional = true;
+        }
+        let from_mapping = crate::types::SignatureParam {
+            name: known::EMPTY,
+            kind: leitmotiv_index::tree::ParamKind::PositionalOnly,
+            ty: Type::Any,
+            optional: false,
+        };
+        loose.params = std::iter::once(from_mapping).chain(loose.params.iter().cloned()).collect();
+        let name = Some(crate::module::class_name(self.db, record.class));
+        Constructor::TypedDict(Candidate::plain(signature, name), Candidate::plain(loose, name))
     }
 
     /// Whether a class or one of its bases stands under a decorator that may give it another constructor.
@@ -266,6 +304,8 @@ impl Infer<'_> {
 pub(super) enum Constructor {
     /// By one of these signatures.
     Candidates(Vec<Candidate>, Made),
+    /// Of a typed dictionary: by keywords, or from another dictionary.
+    TypedDict(Candidate, Candidate),
     /// With any arguments.
     Anything,
     /// In a way that gives this, whatever the arguments.

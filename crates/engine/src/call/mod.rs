@@ -4,12 +4,14 @@
 //! - [`bind`]: arguments to parameters
 //! - [`solve`]: what stands for type variables
 //! - [`construct`]: calls of classes
+//! - [`typed_dict`]: methods of typed dictionaries
 //! - [`expected`]: calls whose result is expected to be of some type
 
 pub mod bind;
 pub mod construct;
 mod expected;
 pub mod solve;
+mod typed_dict;
 
 use leitmotiv_index::tree::{Arg, ArgKind, ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
@@ -41,9 +43,27 @@ pub struct Candidate {
     pub receiver: Option<Type>,
 }
 
+impl Candidate {
+    /// A signature with no function behind it.
+    pub(crate) fn plain(signature: Signature, name: Option<Name>) -> Candidate {
+        Candidate {
+            signature,
+            function: None,
+            name,
+            skipped: 0,
+            start: Substitution::new(),
+            inferred: false,
+            receiver: None,
+        }
+    }
+}
+
 impl Infer<'_> {
     /// The type of a call expression.
     pub(crate) fn call(&mut self, expr: ExprId, callee: ExprId, args: &[Arg]) -> Type {
+        if let Some(known) = self.typed_dict_call(callee, args) {
+            return known;
+        }
         let ty = self.expr(callee);
         let is_class = matches!(ty, Type::Class(_) | Type::SubclassOf(_));
         let result = if is_class && (self.is_own_class(callee) || self.is_some_class(callee)) {
@@ -279,15 +299,7 @@ impl Infer<'_> {
                     other => self.candidates(other),
                 }
             }
-            Type::Callable(id) => vec![Candidate {
-                signature: store.signature(id).clone(),
-                function: None,
-                name: None,
-                skipped: 0,
-                start: Substitution::new(),
-                inferred: false,
-                receiver: None,
-            }],
+            Type::Callable(id) => vec![Candidate::plain(store.signature(id).clone(), None)],
             _ => Vec::new(),
         }
     }

@@ -7,7 +7,7 @@ use super::info;
 use crate::db::Db;
 use crate::infer::Infer;
 use crate::module::module_index;
-use crate::types::{ClassRef, InstanceId, Signature, SignatureParam, Type};
+use crate::types::{ClassRef, InstanceId, Signature, SignatureParam, Special, Type};
 
 /// What `@dataclass` was given.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -81,6 +81,11 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
         })
         .collect();
     defs.sort_unstable();
+    let kind = info(db, class).kind;
+    let total = !record
+        .args
+        .iter()
+        .any(|arg| arg.kind == ArgKind::Keyword(known::TOTAL) && index.exprs[arg.value] == Expr::Bool(false));
     let mut kw_only = all_kw_only;
     let mut fields = Vec::new();
     for def in defs {
@@ -98,6 +103,9 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
         }
         let mut field =
             Field { name: index.defs[def].name, ty: init_var(db, ty), optional: value.is_some(), kw_only, init: true };
+        if let super::ClassKind::TypedDict { .. } = kind {
+            field.optional = !is_required(&mut infer, annotation).unwrap_or(total);
+        }
         if let Some(value) = value
             && let Expr::Call { callee, args } = &index.exprs[value]
             && is_field(index, *callee)
@@ -118,6 +126,24 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
         fields.push(field);
     }
     fields
+}
+
+/// Whether `Required[…]` or `NotRequired[…]` says that a key must be there, or need not (PEP 655).
+fn is_required(infer: &mut Infer<'_>, annotation: ExprId) -> Option<bool> {
+    let mut annotation = annotation;
+    loop {
+        let Expr::Subscript { value, index, .. } = infer.index.exprs[annotation] else { return None };
+        annotation = match infer.quietly(value) {
+            Type::Special(Special::Required) => return Some(true),
+            Type::Special(Special::NotRequired) => return Some(false),
+            Type::Special(Special::ReadOnly) => index,
+            Type::Special(Special::Annotated) => match &infer.index.exprs[index] {
+                Expr::Tuple(parts) => *parts.first()?,
+                _ => return None,
+            },
+            _ => return None,
+        };
+    }
 }
 
 fn is_field(index: &leitmotiv_index::tree::ModuleIndex, callee: ExprId) -> bool {

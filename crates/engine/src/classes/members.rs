@@ -366,6 +366,11 @@ impl Infer<'_> {
             !matches!(name, known::INIT | known::NEW)
                 || !crate::module::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
         });
+        if name == known::NEW
+            && let Some(made) = self.named_tuple_new(instance, after)
+        {
+            return Some(made);
+        }
         if let Some(found) = found {
             return Some(self.bind(found, instance, start.receiver, through_class));
         }
@@ -377,6 +382,30 @@ impl Infer<'_> {
         let range = module_index(db, class.file).classes[class.class].name_range;
         let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };
         Some(Type::Unknown(db.store().intern_cause(cause)))
+    }
+
+    /// `__new__` of the named tuple that a class derives from: it takes the class and the fields.
+    fn named_tuple_new(&self, instance: InstanceId, after: ClassRef) -> Option<Type> {
+        let db = self.db;
+        let store = db.store();
+        let class = info(db, store.instance(instance).class);
+        let above = class.mro.iter().skip_while(|entry| store.instance(**entry).class != after).skip(1);
+        let tuple = above.copied().find(|entry| {
+            let class = store.instance(*entry).class;
+            info(db, class).kind == ClassKind::NamedTuple
+                && class.file.module(db) != known::TYPING
+                && !super::dataclass::own_fields(db, class, false).is_empty()
+        })?;
+        let mut signature = super::dataclass::constructor(db, tuple);
+        let first = crate::types::SignatureParam {
+            name: known::EMPTY,
+            kind: leitmotiv_index::tree::ParamKind::PositionalOnly,
+            ty: Type::Any,
+            optional: false,
+        };
+        signature.params = std::iter::once(first).chain(signature.params.iter().cloned()).collect();
+        signature.returns = Type::Instance(instance);
+        Some(Type::Callable(store.intern_signature(signature)))
     }
 
     /// Binds a found member to the object it was looked up on (data model, "Implementing Descriptors").

@@ -211,6 +211,8 @@ impl Infer<'_> {
             found
         };
         match head_type {
+            // `namedtuple("Leg", "port tide")`
+            Type::Function(id) if self.text_of_function(id) == ("collections", "namedtuple") => Base::NamedTuple,
             Type::Special(Special::Generic) => Base::Generic(vars(self, args)),
             Type::Special(Special::Protocol) => Base::Protocol(vars(self, args)),
             Type::Special(Special::TypedDict) => Base::TypedDict,
@@ -236,6 +238,15 @@ impl Infer<'_> {
                 _ => Base::Unknown(self.cause(crate::types::CauseKind::Base, expr)),
             },
         }
+    }
+}
+
+impl Infer<'_> {
+    /// The module and the name of a function.
+    fn text_of_function(&self, id: crate::types::FunctionTypeId) -> (&str, &str) {
+        let function = self.db.store().function(id);
+        let name = module_index(self.db, function.file).functions[function.function].name;
+        (self.text(function.file.module(self.db)), self.text(name))
     }
 }
 

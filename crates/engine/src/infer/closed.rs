@@ -18,7 +18,7 @@ impl Infer<'_> {
         let all = parts(self.db.store(), &whole).to_vec();
         let is_set = all.iter().all(|part| matches!(part, Type::Literal(_) | Type::None));
         // A union that was said is closed as well; one that was concluded need not be.
-        let is_union = all.len() > 1 && !all.iter().any(|part| part.is_dynamic()) && self.is_said(subject);
+        let is_union = all.len() > 1 && !all.iter().any(|part| part.is_dynamic()) && self.is_declared_place(subject);
         if !is_set && !is_union {
             return;
         }

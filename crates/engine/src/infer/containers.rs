@@ -432,13 +432,18 @@ impl Infer<'_> {
         if !matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. }) {
             return None;
         }
-        let Expr::Str(Some(key)) = self.index.exprs[index] else { return Some(Type::Any) };
-        self.typed_dict_key(class, key)
-    }
-
-    fn typed_dict_key(&self, class: crate::types::ClassRef, key: Name) -> Option<Type> {
+        let key = self.quietly(index);
+        let Type::Literal(literal) = key else { return Some(Type::Any) };
+        let crate::types::Literal::Str(key) = *self.db.store().literal(literal) else { return Some(Type::Any) };
+        let given = classes::class_arguments(self.db, id);
         let fields = classes::dataclass::all_fields(self.db, class);
-        Some(fields.iter().find(|field| field.name == key).map_or(Type::Any, |field| field.ty))
+        if let Some(field) = fields.iter().find(|field| field.name == key) {
+            return Some(given.apply(self.db.store(), field.ty));
+        }
+        let names = fields.iter().map(|field| self.text(field.name));
+        let near = super::attributes::nearest(self.text(key), names).map(str::to_owned);
+        self.problem(index, crate::problems::ProblemKind::KeyAbsent { object, key, near });
+        Some(self.unknown(CauseKind::Reported, index))
     }
 
     /// Whether an expression is a display, which can take the type that is expected of it.
@@ -500,7 +505,7 @@ impl Infer<'_> {
                 }
                 let class = store.instance(id).class;
                 if matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. }) {
-                    return true;
+                    return self.items_fit(id, parts);
                 }
                 let Type::Instance(own) = given else { return false };
                 let own_class = store.instance(own).class;
@@ -547,6 +552,27 @@ impl Infer<'_> {
                 self.assignable(given, expected)
             }
         }
+    }
+
+    /// Whether a display has the items of a typed dictionary: all that are required, none that it does not have.
+    fn items_fit(&mut self, want: crate::types::InstanceId, parts: &[(Option<ExprId>, ExprId)]) -> bool {
+        let class = self.db.store().instance(want).class;
+        let given = classes::class_arguments(self.db, want);
+        let fields = classes::dataclass::all_fields(self.db, class);
+        let mut seen: Vec<Name> = Vec::with_capacity(parts.len());
+        for (key, value) in parts {
+            // `**other` may bring any of them.
+            let Some(key) = key else { return true };
+            let Type::Literal(literal) = self.expr(*key) else { return true };
+            let crate::types::Literal::Str(key) = *self.db.store().literal(literal) else { return false };
+            let Some(field) = fields.iter().find(|field| field.name == key) else { return false };
+            let expected = given.apply(self.db.store(), field.ty);
+            if !self.fits(*value, expected) {
+                return false;
+            }
+            seen.push(key);
+        }
+        fields.iter().all(|field| field.optional || seen.contains(&field.name))
     }
 
     /// What a display is that fits an expected type: `[]` for `Sequence[int]` is a `list[int]`.

@@ -1,7 +1,7 @@
 //! Class definitions: bases, what is final, fields (typing specification, "Class type assignability", "Type qualifiers",
 //! "Dataclasses").
 
-use leitmotiv_index::tree::{ArgKind, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex};
+use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
@@ -14,7 +14,9 @@ impl Infer<'_> {
     /// Looks at a class as a whole.
     pub(super) fn check_class(&mut self, class: ClassId) {
         let this = ClassRef { file: self.file, class };
-        self.check_bases(this);
+        if self.index.classes[class].form == ClassForm::Statement {
+            self.check_bases(this);
+        }
         self.check_final_members(this);
         self.check_fields(this);
     }

@@ -305,6 +305,13 @@ impl Infer<'_> {
         if self.check_none(target, object, ty, None) || ty.is_dynamic() || matches!(ty, Type::Union(_) | Type::Never) {
             return;
         }
+        if let Some(expected) = self.typed_dict_item(ty, index) {
+            if !self.fits_loosely(value, expected) {
+                let given = self.expr(value);
+                self.problem(value, ProblemKind::ValueItem { object: ty, expected, given, is_key: false });
+            }
+            return;
+        }
         let Some(method) = self.member(ty, known::SETITEM) else {
             if !self.is_receiver(object) && !self.is_loose(object) && ty != Type::None {
                 self.problem(target, ProblemKind::IndexUnsupported { object: ty, is_write: true });

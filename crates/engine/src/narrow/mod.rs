@@ -167,6 +167,10 @@ impl Infer<'_> {
                 let inside = (op == CompareOp::In) == positive;
                 self.narrow_in(ty, other, inside)
             }
+            CompareOp::In | CompareOp::NotIn => {
+                let inside = (op == CompareOp::In) == positive;
+                self.narrow_holding(ty, left, inside)
+            }
             _ => ty,
         }
     }
@@ -261,6 +265,22 @@ impl Infer<'_> {
         candidates.iter().fold(ty, |ty, candidate| match candidate {
             Type::Literal(_) | Type::None => self.narrow_equal(ty, *candidate, false, false),
             _ => ty,
+        })
+    }
+
+    /// `"child" in fare`: of several typed dictionaries, those that have the key, or need not have it.
+    fn narrow_holding(&mut self, ty: Type, key: ExprId, inside: bool) -> Type {
+        let Expr::Str(Some(_)) = self.index.exprs[key] else { return ty };
+        filter(self.db.store(), ty, |part| {
+            let Type::Instance(id) = part else { return true };
+            let class = self.db.store().instance(id).class;
+            if !matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. }) {
+                return true;
+            }
+            match self.typed_dict_field(part, key) {
+                Some((_, optional)) => inside || optional,
+                None => !inside,
+            }
         })
     }
 

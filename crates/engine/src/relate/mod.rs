@@ -283,9 +283,32 @@ impl Infer<'_> {
         let have_info = classes::info(self.db, have.class);
         // A typed dictionary is a mapping from str to object; looser uses are told apart later.
         if matches!(have_info.kind, ClassKind::TypedDict { .. }) {
-            return matches!(want_info.kind, ClassKind::TypedDict { .. }) || is_mapping(self, want.class);
+            return match want_info.kind {
+                ClassKind::TypedDict { .. } => self.has_items_of(own, expected, depth),
+                _ => is_mapping(self, want.class),
+            };
         }
         have_info.unknown_base.is_some() || self.is_stand_in(own)
+    }
+
+    /// Whether one typed dictionary has all items of another, required alike and of the same types (typing specification,
+    /// "Typed dictionaries: assignability").
+    fn has_items_of(&self, own: InstanceId, expected: InstanceId, depth: u32) -> bool {
+        let store = self.db.store();
+        let fields = |id: InstanceId| {
+            let given = classes::class_arguments(self.db, id);
+            let fields = classes::dataclass::all_fields(self.db, store.instance(id).class);
+            fields.into_iter().map(move |field| (field, given.apply(store, field.ty))).collect::<Vec<_>>()
+        };
+        let have = fields(own);
+        fields(expected).into_iter().all(|(want, want_ty)| {
+            have.iter().any(|(field, ty)| {
+                field.name == want.name
+                    && field.optional == want.optional
+                    && self.fits_within(*ty, want_ty, depth)
+                    && self.fits_within(want_ty, *ty, depth)
+            })
+        })
     }
 
     /// Whether instances of a class stand in for others: `__getattr__` makes attributes, and nobody said of what type.

@@ -356,7 +356,7 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::NameUnbound { always: false, .. } => "name.maybe-unbound",
         ProblemKind::SuppressionBlanket => "suppression.blanket",
         ProblemKind::CallRepeated { .. } => "call.repeated",
-        ProblemKind::IndexRange { .. } => "index.range",
+        ProblemKind::IndexRange { .. } | ProblemKind::KeyAbsent { .. } => "index.range",
         ProblemKind::ValueDefault { .. } => "value.default",
         ProblemKind::OperatorCondition { .. } => "operator.condition",
         ProblemKind::CallUnawaited { .. } => "call.unawaited",

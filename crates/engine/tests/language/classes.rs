@@ -298,3 +298,59 @@ class Open(Vessel):
 "#,
     );
 }
+
+#[test]
+fn classes_made_by_a_call_are_classes() {
+    holds(
+        r#"
+import collections
+from collections import namedtuple
+from enum import Enum
+from typing import NamedTuple, NewType, TypedDict
+
+Leg = NamedTuple("Leg", [("port", str), ("tide", int)])
+leg = Leg("north", 3)
+leg.port  #= str
+leg[1]  #= int
+Leg("north")  #! call.missing
+port, tide = leg
+tide  #= int
+
+Stop = namedtuple("Stop", "port berth, pier", defaults=(None,))
+stop = Stop("north", 3)
+stop.port
+stop.prot  #! member.absent "is `port` meant?"
+Stop("north")  #! call.missing
+
+class Route(collections.namedtuple("Route", ["first", "last"])):
+    def __new__(cls, first, last="south"):
+        return super().__new__(cls, first, last)
+
+    def back(self):
+        return Route(self.last, self.first)
+
+Route("north").back().first
+Route("north").frist  #! member.absent
+
+Tide = Enum("Tide", "HIGH LOW")
+Tide.HIGH  #= Literal[Tide.HIGH]
+Tide.MID  #! member.absent
+
+Berth = NewType("Berth", int)
+def moor(berth: Berth) -> int:
+    return berth + 1
+
+moor(Berth(3))
+moor(3)  #! call.argument
+Berth("three")  #! call.argument
+Berth(3)  #= Berth
+
+Unread = namedtuple("Unread", list(leg))
+Unread(1, 2, 3, 4).anything
+
+def inner():
+    Local = namedtuple("Local", "x")
+    return Local(3).y  #! member.absent
+"#,
+    );
+}

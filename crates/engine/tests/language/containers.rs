@@ -243,3 +243,84 @@ def first(stops: tuple[str, ...]) -> str:
 "#,
     );
 }
+
+#[test]
+fn typed_dictionaries_have_the_keys_that_they_declare() {
+    holds(
+        r#"
+from typing import NotRequired, Required, TypedDict, Union
+
+class Fare(TypedDict):
+    adult: float
+    child: NotRequired[float]
+
+class Loose(TypedDict, total=False):
+    adult: Required[float]
+    note: str
+
+Made = TypedDict("Made", {"adult": float, "note": str}, total=False)
+
+fare: Fare = {"adult": 3.5}
+fare = {"adult": 3.5, "child": 2}
+fare = {"child": 2.0}  #! value.assign
+fare = {"adult": "much"}  #! value.assign
+fare = {"adult": 3.5, "chidl": 2.0}  #! value.assign
+loose: Loose = {"adult": 3.5}
+loose = {"note": "x"}  #! value.assign
+made: Made = {}
+made["note"]  #= str
+
+fare["adult"]  #= float
+fare["chidl"]  #! index.range "is `child` meant?"
+fare["adult"] = "much"  #! value.item
+fare["x"] = 3  #! index.range
+fare.get("adult")  #= float
+fare.get("child")  #= float | None
+fare.get("child", 0.0)  #= float
+fare.get("child", "none")  #= float | str
+Fare(adult=3.5)
+Fare(child=2.0)  #! call.missing
+Fare(adult=3.5, note="x")  #! call.keyword
+Fare(fare, child=2.0)
+
+def take(fare: Fare) -> None: ...
+take({"adult": 1})
+take({"adult": "x"})  #! call.argument
+take(loose)  #! call.argument
+take(made)  #! call.argument
+"#,
+    );
+}
+
+#[test]
+fn a_key_tells_typed_dictionaries_apart() {
+    holds(
+        r#"
+from typing import Literal, TypedDict, Union
+
+class Ferry(TypedDict):
+    kind: Literal["ferry"]
+    cars: int
+
+class Tug(TypedDict):
+    kind: Literal["tug"]
+    pull: float
+
+def power(vessel: Union[Ferry, Tug]) -> float:
+    if "pull" in vessel:
+        vessel  #= Tug
+        return vessel["pull"]
+    vessel  #= Ferry
+    return vessel["cars"]
+
+def by_tag(vessel: Union[Ferry, Tug]) -> float:
+    if vessel["kind"] == "tug":
+        return vessel["pull"]
+    match vessel:
+        case {"kind": "ferry", "cars": cars}:
+            cars  #= int
+            return cars
+    return 0.0
+"#,
+    );
+}

@@ -271,7 +271,7 @@ def chain(sea: Sea) -> str:
         return "stay"
 
 def open_chain(sea) -> str:  #! flow.missing-return
-    if sea is Sea.CALM:
+    if sea is Sea.CALM:  #! flow.incomplete-match "`Literal[Sea.STORM]` is left out"
         return "sail"
     elif sea is Sea.ROUGH:
         return "wait"
@@ -427,6 +427,49 @@ def anything() -> object:
 def unsaid():
     yield 3
     yield "three"
+"#,
+    );
+}
+
+#[test]
+fn a_match_over_a_union_of_classes_is_complete_with_all_of_them() {
+    holds(
+        r#"
+from dataclasses import dataclass
+from typing import Union
+
+@dataclass
+class Ferry:
+    cars: int
+
+@dataclass
+class Tug:
+    pull: float
+
+def all_of(vessel: Union[Ferry, Tug]) -> float:
+    match vessel:
+        case Ferry(cars):
+            return cars
+        case Tug(pull=pull):
+            return pull
+
+def some_of(vessel: Union[Ferry, Tug, None]) -> None:
+    match vessel:  #! flow.incomplete-match "`Tug | None`"
+        case Ferry():
+            pass
+
+def one_of(vessel: Union[Ferry, Tug]) -> None:
+    match vessel:  #! flow.incomplete-match "`Ferry`"
+        case Ferry(cars=3):
+            pass
+        case Tug():
+            pass
+
+def unsaid(flag):
+    vessel = Ferry(3) if flag else Tug(2.5)
+    match vessel:
+        case Ferry():
+            pass
 "#,
     );
 }

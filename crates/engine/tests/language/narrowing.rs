@@ -298,3 +298,77 @@ def again(fares: Dict[str, int], port: str) -> int:
 "#,
     );
 }
+
+#[test]
+fn patterns_say_what_their_parts_are() {
+    holds(
+        r#"
+from dataclasses import dataclass
+from typing import Literal, Union
+
+@dataclass
+class Port:
+    name: str
+    depth: float
+
+@dataclass
+class Leg:
+    start: Port
+    miles: int
+
+def told(place: "Port | Leg | list[int] | dict[str, float] | tuple[int, str] | None") -> None:
+    match place:
+        case Port(name, depth=deep):
+            name  #= str
+            deep  #= float
+        case Leg(start=Port(name=at), miles=miles):
+            at  #= str
+            miles  #= int
+        case (number, text):
+            number  #= int
+            text  #= int | str
+        case [first, *rest]:
+            first  #= int
+            rest  #= list[int]
+        case {"north": miles_north, **others}:
+            miles_north  #= float
+            others  #= dict[str, float]
+        case None as nothing:
+            nothing  #= None
+        case other:
+            other  #= list[int] | dict[str, float]
+
+def tagged(order: "tuple[Literal['go'], str] | tuple[Literal['stop'], int]") -> None:
+    match order:
+        case ("go", port):
+            port  #= str
+        case ("stop", minutes):
+            minutes  #= int
+
+def whole(value: "int | str | bytes") -> None:
+    match value:
+        case int() | str() as both:
+            both  #= int | str
+        case bytes(raw):
+            raw  #= bytes
+
+class Spot:
+    __match_args__ = ("x", "y")
+    x: int
+    y: str
+
+def spot(value: Spot) -> None:
+    match value:
+        case Spot(x, y):
+            x  #= int
+            y  #= str
+
+def pairs(first: int, second: "str | None") -> None:
+    match first, second:
+        case (1, str(name)):
+            name  #= str
+        case (_, None):
+            pass
+"#,
+    );
+}

@@ -358,7 +358,14 @@ impl<'a> Lower<'a> {
                     Ast::Starred(starred) => (ArgKind::Star, &*starred.value),
                     base => (ArgKind::Positional, base),
                 };
-                let value = self.annotation(base);
+                let value = match base {
+                    // `class Leg(namedtuple("Leg", "port tide"))`
+                    Ast::Call(call) => match self.base_class(call) {
+                        Some(value) => value,
+                        None => self.annotation(base),
+                    },
+                    base => self.annotation(base),
+                };
                 args.push(Arg { kind, value });
             }
             for keyword in &arguments.keywords {
@@ -389,6 +396,7 @@ impl<'a> Lower<'a> {
             methods: Vec::new(),
             type_params: type_params.into_boxed_slice(),
             makes_attributes: false,
+            form: ClassForm::Statement,
         });
         let end =
             statement.arguments.as_ref().map_or(statement.name.range().end(), |arguments| arguments.range().end());

@@ -16,6 +16,7 @@ mod conditions;
 mod constants;
 mod definitions;
 mod expressions;
+mod functional;
 mod patterns;
 mod statements;
 

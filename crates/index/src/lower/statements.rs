@@ -127,6 +127,15 @@ impl<'a> Lower<'a> {
     }
 
     fn assign(&mut self, statement: &'a ast::StmtAssign) {
+        if let ([Ast::Name(target)], Ast::Call(call)) = (statement.targets.as_slice(), &*statement.value) {
+            let name = self.names.get(target.id.as_str());
+            if let Some(class) = self.functional_class(call, name, target.range()) {
+                let def = self.define(name, target.range(), DefKind::Class(class));
+                self.index.classes[class].def = def;
+                self.statement(StatementKind::Class(class), statement.range());
+                return;
+            }
+        }
         let is_module = self.scope() == ScopeId(0);
         // In stubs an alias may name what comes later.
         let before = self.in_annotation;
