@@ -109,7 +109,9 @@ fn one(db: &Database, file: File, text: &str, told: &mut String) -> (bool, usize
             .filter(|finding| lines.index_of(finding.range.start()) == number)
             .filter(|finding| {
                 finding.severity > Severity::Note
-                    || !finding.rule.starts_with("import.") && finding.rule != "suppression.blanket"
+                    || finding.severity == Severity::Note
+                        && !finding.rule.starts_with("import.")
+                        && finding.rule != "suppression.blanket"
             })
             .collect();
         let (code, wanted) = marks_of(line);
