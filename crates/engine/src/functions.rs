@@ -192,6 +192,16 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     if !body.yields.is_empty() {
         return generator(db, &mut infer, function);
     }
+    let joined = returned(&mut infer, function);
+    let ty = unless_doubtful(db, file, infer.widen_for_others(joined), record.name_range, record.name);
+    if record.is_async { coroutine(db, ty) } else { ty }
+}
+
+/// What the `return` statements of a function give, and its end.
+pub(crate) fn returned(infer: &mut Infer<'_>, function: FunctionId) -> Type {
+    let index = infer.index;
+    let record = &index.functions[function];
+    let body = &index.bodies[record.body];
     let mut parts = Vec::new();
     for statement in &body.returns {
         if infer.reachable(statement.reach) {
@@ -201,15 +211,13 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     if infer.reachable(body.end) {
         match record.shape {
             // A method that subclasses are to fill says nothing of its result.
-            BodyShape::Empty if record.class.is_some() => parts.push(unknown_result(db, file, function)),
+            BodyShape::Empty if record.class.is_some() => parts.push(unknown_result(infer.db, infer.file, function)),
             _ => parts.push(Type::None),
         }
     } else if parts.is_empty() && record.class.is_some() && record.shape == BodyShape::NotImplemented {
-        parts.push(unknown_result(db, file, function));
+        parts.push(unknown_result(infer.db, infer.file, function));
     }
-    let joined = infer.join(parts);
-    let ty = unless_doubtful(db, file, infer.widen_for_others(joined), record.name_range, record.name);
-    if record.is_async { coroutine(db, ty) } else { ty }
+    infer.join(parts)
 }
 
 /// What is inferred from the source of an installed module, where it is one of several: its users go by what it is

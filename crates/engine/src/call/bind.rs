@@ -110,6 +110,9 @@ impl Infer<'_> {
             match self.bind_arguments(candidate, given) {
                 Ok(solution) => {
                     let mut result = self.candidate_result(candidate, &solution);
+                    if candidate.inferred {
+                        result = self.result_for(candidate, given, result);
+                    }
                     if let Some(function) = candidate.function
                         && candidate.skipped == 0
                         && module_index(self.db, function.file).functions[function.function].name == known::NEW

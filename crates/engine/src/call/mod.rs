@@ -4,12 +4,14 @@
 //! - [`bind`]: arguments to parameters
 //! - [`solve`]: what stands for type variables
 //! - [`construct`]: calls of classes
+//! - [`result`]: what an unannotated function gives for a call's own arguments
 //! - [`typed_dict`]: methods of typed dictionaries
 //! - [`expected`]: calls whose result is expected to be of some type
 
 pub mod bind;
 pub mod construct;
 mod expected;
+mod result;
 pub mod solve;
 mod typed_dict;
 

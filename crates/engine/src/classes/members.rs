@@ -77,7 +77,7 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         if matches!(ty, Type::Property(_)) || is_descriptor(db, ty) {
             return Some(Member { ty, declared: false, in_class: true, def: first? });
         }
-        let is_remade = file.origin(db).is_untyped_source()
+        let is_remade = !file.is_stub(db)
             && !matches!(ty, Type::Function(_) | Type::Class(_))
             && record.decorators.iter().any(|decorator| super::remakes(db, index, *decorator));
         if is_remade || sets_only(db, ty) {

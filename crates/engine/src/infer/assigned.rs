@@ -145,12 +145,16 @@ impl Infer<'_> {
         }
     }
 
-    fn holds_unknown(&self, ty: Type) -> bool {
+    pub(crate) fn holds_unknown(&self, ty: Type) -> bool {
         let store = self.db.store();
         match ty {
             Type::Unknown(_) => true,
             Type::Union(id) => store.union_parts(id).iter().any(|part| self.holds_unknown(*part)),
             Type::Instance(id) => store.instance(id).args.iter().any(|arg| self.holds_unknown(*arg)),
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                tuple.prefix.iter().chain(&tuple.rest).any(|part| self.holds_unknown(*part))
+            }
             _ => false,
         }
     }

@@ -137,7 +137,7 @@ impl Infer<'_> {
         let lambda = &index.lambdas[id];
         for (param, ty) in lambda.params.iter().zip(expected) {
             if matches!(param.kind, ParamKind::Normal | ParamKind::PositionalOnly) {
-                self.lambda_params.insert(param.def, *ty);
+                self.given_params.insert(param.def, *ty);
             }
         }
         let returns = self.expr(lambda.body);
@@ -148,7 +148,7 @@ impl Infer<'_> {
             .map(|param| SignatureParam {
                 name: param.name,
                 kind: param.kind,
-                ty: self.lambda_params.get(&param.def).copied().unwrap_or(Type::Any),
+                ty: self.given_params.get(&param.def).copied().unwrap_or(Type::Any),
                 optional: param.default.is_some(),
             })
             .collect();

@@ -77,8 +77,9 @@ pub struct Infer<'db> {
     open_defs: Vec<DefId>,
     /// What was remembered, in order, so that it can be taken back.
     journal: Vec<Entry>,
-    /// What the parameters of lambdas are, where the call that they are given to says so.
-    lambda_params: FxHashMap<DefId, Type>,
+    /// What parameters are, where a call says so: of lambdas by the call that they are given to, of a function by the call
+    /// that its result is worked out for.
+    given_params: FxHashMap<DefId, Type>,
     /// Values whose being None was told, with the place.
     told_none: Vec<(ValueId, ExprId)>,
     /// Names whose being unbound was told, with the place.
@@ -88,6 +89,8 @@ pub struct Infer<'db> {
     /// Whether problems are kept.
     pub checking: bool,
     depth: u32,
+    /// How many calls this stands in whose results are worked out for their arguments.
+    pub(crate) calls: u32,
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -112,6 +115,11 @@ const DEEPEST_TYPE: u32 = 4;
 const DEEPEST: u32 = 2_000;
 
 impl<'db> Infer<'db> {
+    /// Says what a parameter is.
+    pub(crate) fn give(&mut self, param: DefId, ty: Type) {
+        self.given_params.insert(param, ty);
+    }
+
     /// Starts on a body, with nothing known.
     #[must_use]
     pub fn new(db: &'db dyn Db, file: File, body: BodyId) -> Infer<'db> {
@@ -127,12 +135,13 @@ impl<'db> Infer<'db> {
             heads: FxHashMap::default(),
             open_defs: Vec::new(),
             journal: Vec::new(),
-            lambda_params: FxHashMap::default(),
+            given_params: FxHashMap::default(),
             told_none: Vec::new(),
             told_unbound: Vec::new(),
             problems: Vec::new(),
             checking: false,
             depth: 0,
+            calls: 0,
         }
     }
 

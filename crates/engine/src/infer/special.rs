@@ -209,11 +209,16 @@ impl Infer<'_> {
                 return crate::functions::as_property(ty);
             }
         }
+        let calls = std::mem::replace(&mut self.calls, u32::MAX);
         let decorator_type = self.expr(decorator);
+        self.calls = calls;
         if decorator_type.is_dynamic() {
             return Type::Unknown(self.cause_named(CauseKind::Decorator, decorator, name));
         }
+        // What a decorator gives for just this function cannot be told from its text alone.
+        let calls = std::mem::replace(&mut self.calls, u32::MAX);
         let result = self.call_with(decorator_type, &[ty]);
+        self.calls = calls;
         // A wrapper made by an unannotated decorator may pass on its arguments in ways that its own signature does not
         // show; only annotations, or giving the function back, make the result sure.
         if result == ty {

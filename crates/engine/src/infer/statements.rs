@@ -34,7 +34,11 @@ impl Infer<'_> {
         let class = self.db.store().instance(id).class;
         let is_coroutine =
             crate::module::is_standard(self.db, class, self.db.names().intern("collections.abc"), known::COROUTINE);
-        if is_coroutine && matches!(self.index.exprs[expr], Expr::Call { .. }) {
+        let Expr::Call { callee, .. } = self.index.exprs[expr] else { return };
+        // What is only shown is given on.
+        let is_shown = matches!(self.index.exprs[callee], Expr::Name(name, _) | Expr::Attribute { name, .. }
+            if matches!(self.text(name), "reveal_type" | "assert_type"));
+        if is_coroutine && !is_shown {
             self.problem(expr, ProblemKind::CallUnawaited { object: ty });
         }
     }

@@ -271,6 +271,7 @@ impl Infer<'_> {
             DefKind::Star { .. } => Type::Never,
             DefKind::Function(function) => functions::value(db, self.file, *function),
             DefKind::Class(class) => self.class_value(ClassRef { file: self.file, class: *class }),
+            DefKind::Param { .. } if self.given_params.contains_key(&def) => self.given_params[&def],
             DefKind::Param { function, index } => {
                 let declared = functions::declared(db, self.file, *function);
                 match declared.params.get(*index as usize) {
@@ -278,7 +279,7 @@ impl Infer<'_> {
                     None => Type::Any,
                 }
             }
-            DefKind::LambdaParam { lambda, index } => match self.lambda_params.get(&def) {
+            DefKind::LambdaParam { lambda, index } => match self.given_params.get(&def) {
                 Some(ty) => *ty,
                 None => {
                     let param = &self.index.lambdas[*lambda].params[*index as usize];
@@ -350,7 +351,10 @@ impl Infer<'_> {
         let raised = self.instances_of(ty, exception);
         if star {
             let names = self.db.names();
-            return crate::module::builtin_instance(self.db, names.intern("BaseExceptionGroup"), &[]);
+            // A group of exceptions that are all `Exception`s is an `ExceptionGroup` (PEP 654).
+            let plain = self.builtin(names.intern("Exception"));
+            let name = if self.assignable(raised, plain) { "ExceptionGroup" } else { "BaseExceptionGroup" };
+            return crate::module::builtin_instance(self.db, names.intern(name), &[raised]);
         }
         raised
     }

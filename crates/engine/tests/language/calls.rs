@@ -338,3 +338,44 @@ assign("Tern", 3)  #! call.surplus "takes 1 positional argument, 2 given"
 "#,
     );
 }
+
+#[test]
+fn a_small_function_gives_back_what_a_call_passes() {
+    holds(
+        r#"
+def same(x):
+    return x
+
+def pair(first, second=None):
+    return first, second
+
+def first(items):
+    for item in items:
+        return item
+    raise ValueError(items)
+
+class Fleet:
+    def pick(self, names, place):
+        return names[place]
+
+    @staticmethod
+    def sure(flag, text):
+        return text if flag else ""
+
+same(3)  #= int
+same("north")  #= str
+same(same)  #= (x) -> unknown
+pair(1, second="x")  #= tuple[int, str]
+first(["north"])  #= str
+Fleet().pick({"a": 2.5}, "a")  #= float
+same(*[3])  #= unknown
+same(undefined)  #! name.undefined
+
+@same
+def kept(x: int) -> int:
+    return x
+
+kept("3")
+"#,
+    );
+}

@@ -1,0 +1,113 @@
+//! What an unannotated function gives for the arguments of one call, where its parameters alone do not say.
+
+use leitmotiv_index::tree::ParamKind;
+
+use super::Candidate;
+use super::bind::{Given, GivenKind};
+use crate::functions;
+use crate::infer::Infer;
+use crate::module::module_index;
+use crate::types::{CauseKind, FunctionRef, Type};
+
+/// Functions of more expressions than this are not worked out anew for a call. Said in docs/architecture.md.
+const LARGEST: u32 = 40;
+
+/// Calls in functions that are worked out for a call are worked out in turn only this deep. Said in docs/architecture.md.
+const DEEPEST_CALL: u32 = 1;
+
+impl Infer<'_> {
+    /// The result of a call for its own arguments, where that is known and `plain`, the result for any, is not.
+    pub(super) fn result_for(&mut self, candidate: &Candidate, given: &[Given], plain: Type) -> Type {
+        let Some(function) = candidate.function else { return plain };
+        if self.calls >= DEEPEST_CALL || !self.rests_on_parameters(plain, function) {
+            return plain;
+        }
+        let (db, file) = (self.db, function.file);
+        let index = module_index(db, file);
+        let record = &index.functions[function.function];
+        let body = &index.bodies[record.body];
+        let is_plain = !record.is_async && body.yields.is_empty() && !file.is_stub(db) && record.decorators.is_empty();
+        if !is_plain || body.exprs.end - body.exprs.start > LARGEST {
+            return plain;
+        }
+        let Some(types) = self.types_of(candidate, given) else { return plain };
+        let mut there = Infer::new(db, file, record.body);
+        there.calls = self.calls + 1;
+        let mut is_known = false;
+        for (place, ty) in types {
+            let Some(param) = record.params.get(place) else { return plain };
+            if param.annotation.is_none() {
+                is_known |= !ty.is_dynamic();
+                there.give(param.def, ty);
+            }
+        }
+        if !is_known {
+            return plain;
+        }
+        if candidate.skipped == 1
+            && let (Some(receiver), Some(first)) = (candidate.receiver, record.params.first())
+        {
+            there.give(first.def, receiver);
+        }
+        let result = functions::returned(&mut there, function.function);
+        let result = there.widen_for_others(result);
+        if self.holds_unknown(result)
+            || result == Type::Never
+            || crate::types::substitute::has_variables(db.store(), result)
+        {
+            return plain;
+        }
+        functions::unless_doubtful(db, file, result, record.name_range, record.name)
+    }
+
+    /// Whether a result is unknown because the parameters of the function are.
+    fn rests_on_parameters(&self, ty: Type, function: FunctionRef) -> bool {
+        let store = self.db.store();
+        match ty {
+            Type::Unknown(cause) => {
+                let cause = store.cause(cause);
+                let record = &module_index(self.db, function.file).functions[function.function];
+                cause.kind == CauseKind::Parameter
+                    && cause.file == function.file
+                    && record.params.iter().any(|param| param.name_range == cause.range)
+            }
+            Type::Union(id) => store.union_parts(id).iter().any(|part| self.rests_on_parameters(*part, function)),
+            Type::Instance(id) => store.instance(id).args.iter().any(|arg| self.rests_on_parameters(*arg, function)),
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                tuple.prefix.iter().chain(&tuple.rest).any(|part| self.rests_on_parameters(*part, function))
+            }
+            _ => false,
+        }
+    }
+
+    /// The types of a call's arguments by the parameters that take them; `None` where they are not written one by one.
+    fn types_of(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Vec<(usize, Type)>> {
+        let params = &candidate.signature.params;
+        let mut types = Vec::with_capacity(given.len());
+        let mut next = 0;
+        for argument in given {
+            let place = match argument.kind {
+                GivenKind::Positional => {
+                    let place = next;
+                    next += 1;
+                    place
+                }
+                GivenKind::Keyword(name) => params.iter().position(|param| param.name == name)?,
+                GivenKind::Star | GivenKind::DoubleStar => return None,
+            };
+            let is_single = params.get(place).is_some_and(|param| {
+                matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal | ParamKind::KeywordOnly)
+            });
+            if !is_single {
+                return None;
+            }
+            let ty = match argument.expr {
+                Some(expr) => self.expr(expr),
+                None => argument.ty,
+            };
+            types.push((place + candidate.skipped, self.widen_for_others(ty)));
+        }
+        Some(types)
+    }
+}
