@@ -4,6 +4,7 @@
 
 mod corpus;
 mod noise;
+mod order;
 mod speed;
 
 use std::process::ExitCode;
@@ -15,10 +16,12 @@ fn main() -> ExitCode {
         ["corpus"] => corpus::fetch(),
         ["speed"] => speed::run(),
         ["noise"] => noise::run(),
+        ["order"] => order::run(),
         _ => {
             eprintln!("cargo xtask corpus   fetch the pinned packages into corpora/");
             eprintln!("cargo xtask speed    a cold check against the interpreter compiling the same files");
             eprintln!("cargo xtask noise    findings per 1,000 lines and known expressions on typed packages");
+            eprintln!("cargo xtask order    the same findings with one thread and with four");
             return ExitCode::from(2);
         }
     };

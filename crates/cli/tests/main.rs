@@ -5,6 +5,7 @@ mod bad_input;
 mod check;
 mod demo;
 mod explain;
+mod extremes;
 mod folder;
 mod init;
 mod lookup;

@@ -202,6 +202,8 @@ pub enum ProblemKind {
 pub enum Clash {
     /// It does not take a parameter that the base's takes.
     Lacks(Name),
+    /// A parameter that callers may name is called otherwise: the base's name, its own.
+    Renames(Name, Name),
     /// It asks for a parameter that the base's does not have.
     Asks(Name),
     /// It takes less than the base's: the parameter, what the base's takes, what it takes.

@@ -36,10 +36,26 @@ reveal_type(TOTAL)
 reveal_type(a.first(2))
 ";
 
-fn run(order: &[&str], threads: usize) -> Vec<String> {
-    let files =
-        [Source { path: "a.py".into(), text: CIRCLE.into() }, Source { path: "b.py".into(), text: BACK.into() }];
-    let (folder, db) = database(&files, None);
+fn circle() -> Vec<Source> {
+    vec![Source { path: "a.py".into(), text: CIRCLE.into() }, Source { path: "b.py".into(), text: BACK.into() }]
+}
+
+/// The sources below a folder, by their paths in it.
+fn sources_below(folder: &std::path::Path, prefix: &str, found: &mut Vec<Source>) {
+    let mut entries: Vec<_> = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
+    entries.sort();
+    for path in entries {
+        let name = path.file_name().unwrap().to_string_lossy().into_owned();
+        if path.is_dir() {
+            sources_below(&path, &format!("{prefix}{name}/"), found);
+        } else if name.ends_with(".py") {
+            found.push(Source { path: format!("{prefix}{name}"), text: std::fs::read_to_string(&path).unwrap() });
+        }
+    }
+}
+
+fn run(files: &[Source], order: &[&str], threads: usize) -> Vec<String> {
+    let (folder, db) = database(files, None);
     let root = folder.path().canonicalize().unwrap();
     let files: Vec<_> = order.iter().map(|path| db.source(&root.join(path))).collect();
     let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).stack_size(64 << 20).build().unwrap();
@@ -56,10 +72,28 @@ fn run(order: &[&str], threads: usize) -> Vec<String> {
 
 #[test]
 fn cycles_across_modules_end_in_the_same_answer_from_every_side() {
-    let one = run(&["a.py", "b.py"], 1);
+    let one = run(&circle(), &["a.py", "b.py"], 1);
     assert!(one.iter().any(|line| line.contains("reveal.type")), "{one:?}");
-    assert_eq!(run(&["b.py", "a.py"], 1), one);
+    assert_eq!(run(&circle(), &["b.py", "a.py"], 1), one);
     for _ in 0..4 {
-        assert_eq!(run(&["a.py", "b.py"], 4), one);
+        assert_eq!(run(&circle(), &["a.py", "b.py"], 4), one);
+    }
+}
+
+#[test]
+fn a_whole_project_gives_the_same_in_any_order_of_its_files() {
+    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/project");
+    let mut files = Vec::new();
+    sources_below(&folder, "", &mut files);
+    let mut order: Vec<&str> = files.iter().map(|file| file.path.as_str()).collect();
+    let one = run(&files, &order, 1);
+    assert!(one.len() > 20, "{one:?}");
+    for turn in 0..6 {
+        order.rotate_left(5);
+        if turn % 2 == 1 {
+            order.reverse();
+        }
+        let threads = if turn < 3 { 1 } else { 4 };
+        assert_eq!(run(&files, &order, threads), one);
     }
 }

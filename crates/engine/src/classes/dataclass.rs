@@ -18,6 +18,8 @@ pub struct Options {
     pub kw_only: bool,
     /// Whether fields are read-only.
     pub frozen: bool,
+    /// Whether `<` and its kin are made.
+    pub order: bool,
 }
 
 /// A declared field.
@@ -55,6 +57,7 @@ pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, _bases: &[InstanceId
             init: flag("init", true),
             kw_only: flag("kw_only", false),
             frozen: flag("frozen", false),
+            order: flag("order", false),
         });
     }
     None
@@ -181,6 +184,33 @@ pub fn all_fields(db: &dyn Db, class: ClassRef) -> Vec<Field> {
         }
     }
     fields
+}
+
+/// What a dataclass is given besides its constructor: comparisons, where it asked for them, and what the module
+/// `dataclasses` leaves in it.
+pub fn made_member(db: &dyn Db, instance: InstanceId, name: Name) -> Option<Type> {
+    let store = db.store();
+    let classes = &info(db, store.instance(instance).class).mro;
+    let options = |entry: &InstanceId| info(db, store.instance(*entry).class).dataclass;
+    match db.names().text(name) {
+        "__lt__" | "__le__" | "__gt__" | "__ge__" => {
+            classes.iter().find(|entry| options(entry).is_some_and(|options| options.order))?;
+            let other = SignatureParam {
+                name: known::EMPTY,
+                kind: ParamKind::PositionalOnly,
+                ty: Type::Instance(instance),
+                optional: false,
+            };
+            let returns = crate::module::builtin_instance(db, known::BOOL_CLASS, &[]);
+            Some(Type::Callable(store.intern_signature(Signature { params: [other].into(), returns })))
+        }
+        "__dataclass_fields__" => {
+            classes.iter().find_map(options)?;
+            let text = crate::module::builtin_instance(db, known::STR, &[]);
+            Some(crate::module::builtin_instance(db, known::DICT, &[text, Type::Any]))
+        }
+        _ => None,
+    }
 }
 
 /// The constructor that follows from the fields.

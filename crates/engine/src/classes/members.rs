@@ -293,6 +293,9 @@ impl Infer<'_> {
             }
             return Some(self.bind(found, instance, receiver, false));
         }
+        if let Some(made) = super::dataclass::made_member(db, instance, name) {
+            return Some(made);
+        }
         let class = db.store().instance(instance).class;
         if let Some(cause) = unseen(db, class) {
             return Some(Type::Unknown(cause));

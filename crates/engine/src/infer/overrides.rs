@@ -1,7 +1,7 @@
 //! Methods that stand in for those of bases (typing specification, "Class type assignability", after Liskov).
 
-use leitmotiv_index::tree::{ClassId, FunctionId, ParamKind};
-use leitmotiv_syntax::names::known;
+use leitmotiv_index::tree::{BodyShape, ClassId, FunctionId, ParamKind};
+use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::classes::members;
@@ -31,7 +31,7 @@ impl Infer<'_> {
         if text.starts_with("__") && !text.ends_with("__")
             || matches!(record.name, known::INIT | known::NEW)
             || matches!(text, "__init_subclass__" | "__class_getitem__" | "__post_init__" | "__call__")
-            || !record.decorators.is_empty()
+            || !self.keeps_shape(&record.decorators)
         {
             return None;
         }
@@ -42,17 +42,26 @@ impl Infer<'_> {
         let base = *store.function(id);
         let is_plain = functions::overloads(db, base.file, base.function).len() == 1
             && functions::overloads(db, self.file, function).len() == 1
-            && functions::binding(db, base.file, base.function) == Binding::Instance;
+            && functions::binding(db, base.file, base.function) == functions::binding(db, self.file, function)
+            && self.keeps_shape_in(base);
         if is_builtin(db, owner, known::OBJECT) || !is_plain {
             return None;
         }
         let own = functions::declared(db, self.file, function);
         let hidden = functions::declared(db, base.file, base.function);
-        let why = self.parameters_clash(&own, &hidden).or_else(|| self.results_clash(&own, &hidden, found.owner))?;
+        // What only stands for what subclasses are to write says nothing of its parameters where it is not annotated.
+        let is_pattern = crate::module::module_index(db, base.file).functions[base.function].shape != BodyShape::Code;
+        if is_pattern && hidden.returns.is_none() {
+            return None;
+        }
+        let skipped = usize::from(functions::binding(db, self.file, function) != Binding::Static);
+        let why = self
+            .parameters_clash(record.name, &own, &hidden, skipped)
+            .or_else(|| self.results_clash(&own, &hidden, found.owner))?;
         Some((base, why))
     }
 
-    fn parameters_clash(&self, own: &Declared, hidden: &Declared) -> Option<Clash> {
+    fn parameters_clash(&self, name: Name, own: &Declared, hidden: &Declared, skipped: usize) -> Option<Clash> {
         let has = |declared: &Declared, kind: ParamKind| declared.params.iter().any(|param| param.kind == kind);
         // What takes anything may be meant to be narrowed.
         if has(hidden, ParamKind::VarArgs) || has(hidden, ParamKind::KwArgs) {
@@ -61,7 +70,7 @@ impl Infer<'_> {
         let by_place = |declared: &Declared| -> Vec<SignatureParam> {
             let is_placed =
                 |param: &&SignatureParam| matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal);
-            declared.params.iter().filter(is_placed).skip(1).cloned().collect()
+            declared.params.iter().filter(is_placed).skip(skipped).cloned().collect()
         };
         let (mine, theirs) = (by_place(own), by_place(hidden));
         if let Some(lacking) = theirs.get(mine.len())
@@ -73,6 +82,17 @@ impl Infer<'_> {
             return Some(Clash::Asks(asked.name));
         }
         for (mine, theirs) in mine.iter().zip(&theirs) {
+            // What callers may pass by name must have that name (typing specification, "Callables: assignability").
+            let is_called = !self.text(name).starts_with("__");
+            let may_be_named = theirs.kind == ParamKind::Normal && !self.text(theirs.name).starts_with('_');
+            if is_called
+                && may_be_named
+                && mine.name != theirs.name
+                && are_annotated(own, hidden)
+                && !has(own, ParamKind::KwArgs)
+            {
+                return Some(Clash::Renames(theirs.name, mine.name));
+            }
             let are_said = !mine.ty.is_dynamic() && !theirs.ty.is_dynamic();
             if are_said
                 && !self.has_variables(mine.ty)
@@ -109,7 +129,32 @@ impl Infer<'_> {
         (!are_open && !self.assignable(gives, wanted)).then_some(Clash::Gives(wanted, gives))
     }
 
+    /// Whether decorators leave a function's signature as it is written.
+    fn keeps_shape(&self, decorators: &[leitmotiv_index::tree::ExprId]) -> bool {
+        decorators.iter().all(|decorator| self.is_plain_mark(self.index, *decorator))
+    }
+
+    fn keeps_shape_in(&self, function: FunctionRef) -> bool {
+        let index = crate::module::module_index(self.db, function.file);
+        index.functions[function.function].decorators.iter().all(|decorator| self.is_plain_mark(index, *decorator))
+    }
+
+    fn is_plain_mark(
+        &self,
+        index: &leitmotiv_index::tree::ModuleIndex,
+        decorator: leitmotiv_index::tree::ExprId,
+    ) -> bool {
+        use leitmotiv_index::tree::Expr;
+        matches!(index.exprs[decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
+            if matches!(self.text(name), "abstractmethod" | "override" | "final" | "classmethod" | "staticmethod"))
+    }
+
     fn has_variables(&self, ty: Type) -> bool {
         crate::types::substitute::has_variables(self.db.store(), ty)
     }
+}
+
+/// Whether both functions are annotated: names of parameters are part of what was said then.
+fn are_annotated(own: &Declared, hidden: &Declared) -> bool {
+    own.returns.is_some() && hidden.returns.is_some()
 }

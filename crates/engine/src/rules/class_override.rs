@@ -34,6 +34,7 @@ pub static RULE: Rule = Rule {
         let text = |name| context.db().names().text(name);
         let what = match why {
             Clash::Lacks(name) => format!("it does not take `{}`", text(*name)),
+            Clash::Renames(theirs, mine) => format!("it calls `{}` `{}`", text(*theirs), text(*mine)),
             Clash::Asks(name) => format!("it asks for `{}`, which callers do not give", text(*name)),
             Clash::Takes(name, theirs, mine) => {
                 let (theirs, mine) = context.two(*theirs, *mine);

@@ -354,3 +354,67 @@ def inner():
 "#,
     );
 }
+
+#[test]
+fn dataclasses_compare_where_they_ask_for_it() {
+    holds(
+        r#"
+from dataclasses import dataclass, replace
+
+@dataclass(order=True)
+class Leg:
+    miles: int
+
+@dataclass
+class Stop:
+    port: str
+
+Leg(3) < Leg(4)  #= bool
+Leg(3) < 4  #! operator.unsupported
+Stop("a") < Stop("b")  #! operator.unsupported
+Stop("a") == Stop("b")  #= bool
+sorted([Leg(3), Leg(4)])  #= list[Leg]
+replace(Leg(3), miles=4)  #= Leg
+"#,
+    );
+}
+
+#[test]
+fn annotated_overrides_keep_the_names_that_callers_use() {
+    holds(
+        r#"
+class Vessel:
+    def load(self, cars: int) -> int:
+        return cars
+
+    def stow(self, cars):
+        return cars
+
+    @classmethod
+    def of(cls, name: str) -> "Vessel":
+        return cls()
+
+    @staticmethod
+    def weight(cars: int) -> float:
+        return 2.0 * cars
+
+    def _own(self, cars: int) -> int:
+        return cars
+
+class Ferry(Vessel):
+    def load(self, number: int) -> int:  #! class.override "it calls `cars` `number`"
+        return number
+
+    def stow(self, number):
+        return number
+
+    @classmethod
+    def of(cls, name: int) -> "Ferry":  #! class.override "for `name` it takes `int`, not `str`"
+        return cls()
+
+    @staticmethod
+    def weight(cars: str) -> float:  #! class.override
+        return 2.0
+"#,
+    );
+}

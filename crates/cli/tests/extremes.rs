@@ -1,0 +1,99 @@
+//! Deep and wide input: it neither overflows the stack nor is it dropped without a word. How long it takes is for the
+//! benchmarks to say; here a walk that is quadratic would be noticed by the test not coming to an end.
+
+use std::fmt::Write;
+
+use serde_json::Value;
+
+use crate::folder::Folder;
+
+/// Checks one module and gives its findings.
+fn check(text: &str) -> Vec<Value> {
+    let folder = Folder::new(&[("long.py", text)]);
+    let run = folder.run(&["check", "--format", "json", "--fail-on", "never"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    let report: Value = serde_json::from_str(&run.out).unwrap();
+    assert_eq!(report["summary"]["files"], 1);
+    report["findings"].as_array().unwrap().clone()
+}
+
+fn rules(findings: &[Value]) -> Vec<&str> {
+    findings.iter().map(|finding| finding["rule"].as_str().unwrap()).collect()
+}
+
+#[test]
+fn brackets_in_brackets() {
+    for (open, close) in [("(", ")"), ("[", "]"), ("f(", ")"), ("{'a': ", "}"), ("not ", ""), ("-", "")] {
+        let text = format!("f = print\nx = {}1{}\nf(x).y\n", open.repeat(5_000), close.repeat(5_000));
+        check(&text);
+    }
+}
+
+#[test]
+fn a_sum_of_ten_thousand_terms() {
+    let text = format!("x = {}\nreveal_type(x)\nx.lower()\n", vec!["1"; 10_000].join(" + "));
+    let found = check(&text);
+    // Beyond the depth that is followed, nothing is known; nothing wrong is said either.
+    assert!(rules(&found).contains(&"reveal.type"), "{found:?}");
+}
+
+#[test]
+fn three_thousand_branches() {
+    let mut text = "def berth(x):\n    if x == 0:\n        return 0\n".to_owned();
+    for number in 1..3_000 {
+        let _ = write!(text, "    elif x == {number}:\n        return {number}\n");
+    }
+    text.push_str("    return None\nberth(3).lower()\n");
+    let found = check(&text);
+    assert!(!found.is_empty());
+}
+
+#[test]
+fn a_union_of_five_thousand_literals() {
+    let names: Vec<String> = (0..5_000).map(|number| format!("\"a{number}\"")).collect();
+    let text = format!(
+        "from typing import Literal\nX = Literal[{}]\ndef f(x: X) -> str:\n    if x == \"a7\":\n        return x\n    return x.upper()\nf(\"no\")\n",
+        names.join(", ")
+    );
+    let found = check(&text);
+    assert!(rules(&found).iter().all(|rule| *rule == "call.argument"), "{found:?}");
+}
+
+#[test]
+fn a_dictionary_of_a_hundred_thousand_entries() {
+    let entries: Vec<String> = (0..100_000).map(|number| format!("\"k{number}\": {number}")).collect();
+    let text = format!("x = {{{}}}\nx[\"k3\"].lower()\n", entries.join(", "));
+    assert_eq!(rules(&check(&text)), ["member.absent"]);
+}
+
+#[test]
+fn a_chain_of_two_thousand_classes() {
+    let mut text = "class C0:\n    def load(self) -> int:\n        return 3\n".to_owned();
+    for number in 1..2_000 {
+        let _ = writeln!(text, "class C{number}(C{}): pass", number - 1);
+    }
+    text.push_str("C1999().load().lower()\n");
+    assert_eq!(rules(&check(&text)), ["member.absent"]);
+}
+
+#[test]
+fn five_hundred_functions_that_call_each_other() {
+    let mut text = String::new();
+    for number in 0..500 {
+        let (next, other) = ((number + 1) % 500, (number * 7) % 500);
+        let _ = write!(text, "def f{number}(n):\n    if n:\n        return f{next}(n - 1)\n    return f{other}(n)\n");
+    }
+    text.push_str("def start() -> int:\n    return f0(3)\n\"a\" + 1\n");
+    assert_eq!(rules(&check(&text)), ["operator.unsupported"]);
+}
+
+#[test]
+fn ninety_blocks_in_each_other() {
+    let mut text = String::new();
+    for depth in 0..90 {
+        let _ = writeln!(text, "{}if x{depth}:", " ".repeat(depth));
+    }
+    let _ = writeln!(text, "{}\"a\" + 1", " ".repeat(90));
+    let found = check(&text);
+    assert!(!found.is_empty());
+}
