@@ -97,3 +97,16 @@ fn ninety_blocks_in_each_other() {
     let found = check(&text);
     assert!(!found.is_empty());
 }
+
+#[test]
+fn many_arguments_of_several_types_each() {
+    let takes: Vec<String> = (0..14).map(|number| format!("a{number}: int")).collect();
+    let given: Vec<String> = (0..14).map(|_| "x".to_owned()).collect();
+    let text = format!(
+        "from typing import overload\n@overload\ndef f({takes}) -> int: ...\n@overload\ndef f({takes}, more: str) -> str: ...\ndef f(*all): ...\n\
+         def g({takes}): ...\ndef use(x: \"str | bytes | None\") -> None:\n    g({given})\n    f({given})\n",
+        takes = takes.join(", "),
+        given = given.join(", "),
+    );
+    assert_eq!(rules(&check(&text)), ["call.argument", "call.overload"]);
+}

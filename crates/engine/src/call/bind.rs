@@ -10,6 +10,10 @@ use crate::problems::{Form, Mismatch, ProblemKind};
 use crate::types::substitute::Substitution;
 use crate::types::{CauseKind, Type};
 
+/// Of so many arguments at once the parts of unions are tried; each more would multiply the tries. Said in
+/// docs/architecture.md.
+const MOST_EXPANDED: u32 = 2;
+
 /// An argument.
 #[derive(Debug, Clone, Copy)]
 pub struct Given {
@@ -148,6 +152,26 @@ impl Infer<'_> {
     /// Calls by the parts of a union: each part may use another overload, or another constraint (typing specification, "Overload call
     /// evaluation", step 3).
     fn expand_unions(&mut self, candidates: &[Candidate], given: &[Given]) -> Option<(Type, Substitution)> {
+        // A single signature refuses a union where it refuses any part of it, unless the parts take other constraints.
+        if !self.may_differ_by_part(candidates) || self.expansions >= MOST_EXPANDED {
+            return None;
+        }
+        self.expansions += 1;
+        let found = self.expand_one(candidates, given);
+        self.expansions -= 1;
+        found
+    }
+
+    fn may_differ_by_part(&self, candidates: &[Candidate]) -> bool {
+        let store = self.db.store();
+        candidates.len() > 1
+            || candidates.iter().flat_map(|candidate| candidate.signature.params.iter()).any(|param| {
+                let variables = crate::types::substitute::variables(store, param.ty);
+                variables.iter().any(|var| !store.variable(*var).constraints.is_empty())
+            })
+    }
+
+    fn expand_one(&mut self, candidates: &[Candidate], given: &[Given]) -> Option<(Type, Substitution)> {
         for (place, argument) in given.iter().enumerate() {
             if !matches!(argument.kind, GivenKind::Positional | GivenKind::Keyword(_)) {
                 continue;

@@ -91,6 +91,8 @@ pub struct Infer<'db> {
     depth: u32,
     /// How many calls this stands in whose results are worked out for their arguments.
     pub(crate) calls: u32,
+    /// Of how many arguments at once the parts of unions are being tried.
+    pub(crate) expansions: u32,
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -142,6 +144,7 @@ impl<'db> Infer<'db> {
             checking: false,
             depth: 0,
             calls: 0,
+            expansions: 0,
         }
     }
 
