@@ -108,6 +108,11 @@ class NamedTuple(tuple[Any, ...]):
 
 class ForwardRef:
     __forward_arg__: str
+    __forward_evaluated__: bool
+    __forward_value__: Any
+    __forward_is_argument__: bool
+    __forward_is_class__: bool
+    __forward_module__: Any
     def __init__(self, arg: str, is_argument: bool = True) -> None: ...
 
 _T = TypeVar("_T")

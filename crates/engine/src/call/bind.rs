@@ -389,7 +389,10 @@ impl Infer<'_> {
             self.unify(params[*param].ty, given, &mut solution);
         }
         for (param, argument, place) in pairs {
-            let expected = self.solved(solution.apply(store, params[*param].ty));
+            let mut expected = self.solved(solution.apply(store, params[*param].ty));
+            if let Some(bound) = self.broken_bound(params[*param].ty, &solution) {
+                expected = bound;
+            }
             let fits = match argument.expr {
                 // What is partly unknown may never be the part that does not fit.
                 Some(expr) if self.is_partly_unknown(expr) => true,
@@ -406,6 +409,23 @@ impl Infer<'_> {
             }
         }
         Ok(solution)
+    }
+
+    /// What a parameter takes where what stands for one of its variables breaks that variable's bound.
+    fn broken_bound(&self, wanted: Type, solution: &Substitution) -> Option<Type> {
+        let store = self.db.store();
+        let mut bounds = Substitution::new();
+        let mut is_broken = false;
+        for var in crate::types::substitute::variables(store, wanted) {
+            let Some(bound) = store.variable(var).bound else { continue };
+            let Some(found) = solution.get(var) else { continue };
+            let is_plain = !crate::types::substitute::has_variables(store, bound) && !found.is_dynamic();
+            if is_plain && found != Type::Var(var) && !self.assignable(found, bound) {
+                is_broken = true;
+                bounds.set(var, bound);
+            }
+        }
+        is_broken.then(|| self.solved(bounds.apply(store, wanted)))
     }
 
     fn is_lambda(&self, given: &Given) -> bool {

@@ -289,8 +289,10 @@ impl Infer<'_> {
                 if let Some(found) = classes::members::find(db, instance_of(db, class, &[]), name, None) {
                     return Some(found.member.ty);
                 }
-                // Modules that nobody wrote types for may make their names as they run.
-                if file.origin(db).is_untyped_source() {
+                // Modules that nobody wrote types for may make their names as they run; our stubs leave private names out.
+                let is_private = db.names().text(name).starts_with('_')
+                    && file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
+                if is_private || file.origin(db).is_untyped_source() {
                     let range = leitmotiv_syntax::TextRange::default();
                     let cause = crate::types::Cause { kind: CauseKind::Dynamic, file, range, name };
                     return Some(Type::Unknown(db.store().intern_cause(cause)));

@@ -308,6 +308,14 @@ impl Infer<'_> {
                     found.push(self.subscript_of(expr, part, index));
                     all_fail &= self.problems.len() > so_far;
                 }
+                // Of several typed dictionaries, one that has the key is enough: other conditions tell which it is.
+                if !all_fail {
+                    let mut place = 0;
+                    self.problems.retain(|problem| {
+                        place += 1;
+                        place <= before || !matches!(problem.kind, crate::problems::ProblemKind::KeyAbsent { .. })
+                    });
+                }
                 // Where nobody can tell which it is, one that has items is enough.
                 if self.problems.len() > before
                     && !all_fail

@@ -83,7 +83,8 @@ impl Infer<'_> {
         }
         for (mine, theirs) in mine.iter().zip(&theirs) {
             // What callers may pass by name must have that name (typing specification, "Callables: assignability").
-            let is_called = !self.text(name).starts_with("__");
+            // Methods with names of their own, and private ones, are called by place.
+            let is_called = !self.text(name).starts_with('_');
             let may_be_named = theirs.kind == ParamKind::Normal && !self.text(theirs.name).starts_with('_');
             if is_called
                 && may_be_named
