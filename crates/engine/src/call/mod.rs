@@ -118,10 +118,10 @@ impl Infer<'_> {
         use leitmotiv_index::tree::Expr;
         match &self.index.exprs[callee] {
             Expr::Name(..) => self.is_receiver(callee),
-            Expr::Attribute { value, name: known::DUNDER_CLASS, .. } => self.is_receiver(*value),
+            // The class of any object may be a subclass of what is known of it.
+            Expr::Attribute { name: known::DUNDER_CLASS, .. } => true,
             Expr::Call { callee, args } => {
-                matches!(self.index.exprs[*callee], Expr::Name(known::TYPE, _))
-                    && matches!(args.as_ref(), [only] if self.is_receiver(only.value))
+                matches!(self.index.exprs[*callee], Expr::Name(known::TYPE, _)) && args.len() == 1
             }
             _ => false,
         }
@@ -213,7 +213,9 @@ impl Infer<'_> {
                 if upper == ty { Type::Any } else { self.call_type(expr, upper, args) }
             }
             Type::None => {
-                if let Some(callee) = self.callee_of(expr) {
+                if let Some(callee) = self.callee_of(expr)
+                    && !self.is_idle_none(callee)
+                {
                     self.problem(callee, crate::problems::ProblemKind::NoneCall { object: ty });
                 }
                 self.unknown(CauseKind::Reported, expr)

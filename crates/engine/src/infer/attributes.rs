@@ -412,7 +412,9 @@ impl Infer<'_> {
 
 /// Whether two words differ by a single letter, or by two in the wrong order.
 pub(crate) fn is_slip(wanted: &str, near: &str) -> bool {
-    strsim::osa_distance(wanted, near) == 1 && wanted.trim_start_matches('_') != near.trim_start_matches('_')
+    // `asave` beside `save`, `_shape` beside `shape` and the special methods are made so on purpose.
+    let is_made = wanted.starts_with("__") || wanted.ends_with(near) || near.ends_with(wanted);
+    !is_made && strsim::osa_distance(wanted, near) == 1
 }
 
 /// The word that comes nearest, near enough to be meant.

@@ -215,8 +215,8 @@ impl Infer<'_> {
                 self.said_attribute(object, name)
             }
             Expr::Call { callee, .. } => {
-                let callee = self.quietly(callee);
-                self.says_what_it_gives(callee)
+                let ty = self.quietly(callee);
+                self.says_what_it_gives(ty) && self.says_receiver(callee, ty, depth)
             }
             Expr::Subscript { value, .. } => self.said_expr(value, depth) && self.says_items(value),
             Expr::Await(value) | Expr::Starred(value) => self.said_expr(value, depth),
@@ -301,6 +301,16 @@ impl Infer<'_> {
             }
             _ => false,
         }
+    }
+
+    /// Whether somebody said what the object of a method is, as far as that matters to the result: what `pop` of a list gives
+    /// is said only where the list is.
+    fn says_receiver(&mut self, callee: ExprId, ty: Type, depth: u32) -> bool {
+        let (Expr::Attribute { value, .. }, Type::Method(id)) = (&self.index.exprs[callee], ty) else { return true };
+        let store = self.db.store();
+        let Type::Function(function) = store.method(id).function else { return true };
+        let Some(owner) = store.function(function).owner else { return true };
+        classes::info(self.db, store.instance(owner).class).params.is_empty() || self.said_expr(*value, depth)
     }
 
     /// Whether the items of a container are what an annotation says: of a class that nobody annotated they are not.

@@ -370,3 +370,49 @@ def columns():
 "#,
     );
 }
+
+#[test]
+fn what_a_container_gave_back_is_only_concluded() {
+    holds(
+        r#"
+#- quiet
+class Cache:
+    def __init__(self):
+        self.links = {}
+        self.converters = [None] * 4
+
+    def add(self, key):
+        link = ["x", 3, object()]
+        self.links[key] = [link, link]
+
+    def drop(self, key):
+        link = self.links.pop(key)
+        link[0][1] = link[1]
+        return self.converters[0](key)
+
+    def asave(self):
+        return self.save()
+
+def copy(parts):
+    from collections.abc import Sequence
+    if isinstance(parts, Sequence):
+        return parts.__class__(list(parts)), type(parts)(parts)
+"#,
+    );
+}
+
+#[test]
+fn strings_of_slots_are_no_types() {
+    holds(
+        r#"
+from ferries import Ferry
+
+Ferry().berth  #= int
+#- ferries.pyi
+class Ferry:
+    __slots__ = ("_berth", "_name")
+    __match_args__ = ("berth",)
+    berth: int
+"#,
+    );
+}

@@ -139,7 +139,10 @@ impl<'a> Lower<'a> {
         let is_module = self.scope() == ScopeId(0);
         // In stubs an alias may name what comes later.
         let before = self.in_annotation;
-        self.in_annotation = self.target.is_stub;
+        // The strings of `__slots__` and its kin are names, not types.
+        let is_special =
+            matches!(statement.targets.as_slice(), [Ast::Name(name)] if name.id.as_str().starts_with("__"));
+        self.in_annotation = self.target.is_stub && !is_special;
         let value = self.expr(&statement.value);
         self.in_annotation = before;
         let line = self.index.lines.0.index_of(statement.range().end());
