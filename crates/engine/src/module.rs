@@ -41,6 +41,10 @@ pub fn scope_type(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
         parts.push(infer.definition(*def));
     }
     let ty = infer.join(parts);
+    // What is final keeps its literal type (PEP 591).
+    if symbol.defs.iter().any(|def| infer.is_final(*def)) {
+        return ty;
+    }
     if ty == Type::None && scope == ScopeId(0) && !file.is_stub(db) {
         // What is only ever None in its own module is there to be set from elsewhere.
         let range = definition_range(db, file, scope, name);

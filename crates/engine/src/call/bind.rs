@@ -368,6 +368,14 @@ impl Infer<'_> {
                 {
                     continue;
                 }
+                // What is expected of the call stands, where the argument goes with it.
+                let expected = candidate.start.apply(store, wanted);
+                if expected != wanted
+                    && !super::solve::has_own_variables(store, expected)
+                    && argument.expr.is_some_and(|expr| self.fits(expr, expected))
+                {
+                    continue;
+                }
                 let given = self.given_type(*argument);
                 self.unify(wanted, given, &mut solution);
             }

@@ -93,7 +93,7 @@ impl Infer<'_> {
     }
 
     /// Whether a definition of this module is annotated with `Final`.
-    pub(super) fn is_final(&mut self, def: DefId) -> bool {
+    pub(crate) fn is_final(&mut self, def: DefId) -> bool {
         let DefKind::Annotated { annotation, .. } = self.index.defs[def].kind else { return false };
         let head = match self.index.exprs[annotation] {
             Expr::Subscript { value, .. } => value,

@@ -93,7 +93,12 @@ impl Infer<'_> {
                     || (matches!(given, Type::Var(_)) && self.fits_within(self.upper(given), expected, depth))
                     || self.expands_into(given, expected, depth)
             }
-            (Type::Var(_), _) => {
+            (Type::Var(var), _) => {
+                // Of constraints, one is meant at a time: code that goes through them all looks at each alone.
+                let constraints = &store.variable(var).constraints;
+                if !constraints.is_empty() {
+                    return constraints.iter().any(|one| self.fits_within(*one, expected, depth));
+                }
                 let upper = self.upper(given);
                 self.fits_within(upper, expected, depth)
             }

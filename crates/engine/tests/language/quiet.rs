@@ -416,3 +416,48 @@ class Ferry:
 "#,
     );
 }
+
+#[test]
+fn what_typed_packages_do() {
+    holds(
+        r#"
+from enum import Enum
+from typing import AbstractSet, AnyStr, Final, Generic, Literal, Set
+
+from marks import OFF, Mark
+
+class Slice(Generic[AnyStr]):
+    def __init__(self, text: AnyStr) -> None:
+        self.text = text
+
+    def count(self, part: AnyStr) -> int:
+        return self.text.count(part)
+
+def new(all_of: "dict[str, int]", known: "dict[str, int]") -> "set[str]":
+    return all_of.keys() - known.keys()
+
+def chosen(flag: bool) -> "Literal[Mark.OFF, False]":
+    return OFF if flag else False
+
+Kinds = Literal["ferry", "tug"]
+def take(kinds: Set[Kinds]) -> None: ...
+def look(kinds: AbstractSet[Kinds]) -> None: ...
+look(frozenset({"ferry"}))
+look(frozenset({"frery"}))  #! call.argument
+take(set(["tug"]))
+take(set(["tgu"]))  #! call.argument
+
+def private(error: OSError) -> None:
+    error._private_state()
+#- marks.py
+from enum import Enum
+from typing import Final
+
+class Mark(Enum):
+    ON = 1
+    OFF = 2
+
+OFF: Final = Mark.OFF
+"#,
+    );
+}
