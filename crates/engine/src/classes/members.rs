@@ -310,8 +310,10 @@ impl Infer<'_> {
         // Our stubs leave private names out.
         let text = db.names().text(name);
         let is_private = text.starts_with('_') && !text.starts_with("__");
-        let is_none = crate::module::is_standard(db, class, known::TYPES, known::NONE_TYPE);
-        if is_private && !is_none && class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled {
+        if is_private
+            && !crate::module::is_builtin(db, class, known::OBJECT)
+            && class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled
+        {
             let range = module_index(db, class.file).classes[class.class].name_range;
             let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };
             return Some(Type::Unknown(db.store().intern_cause(cause)));

@@ -3,6 +3,22 @@
 use super::holds;
 
 #[test]
+fn none_has_no_private_attributes_either() {
+    holds(
+        r#"
+from typing import Optional
+
+class Vessel:
+    def _load(self) -> int:
+        return 3
+
+def load(vessel: Optional[Vessel]) -> int:
+    return vessel._load()  #! none.member
+"#,
+    );
+}
+
+#[test]
 fn operands() {
     holds(
         r#"
