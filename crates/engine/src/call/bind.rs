@@ -422,6 +422,9 @@ impl Infer<'_> {
     /// What a parameter takes where what stands for one of its variables breaks that variable's bound.
     fn broken_bound(&self, wanted: Type, solution: &Substitution) -> Option<Type> {
         let store = self.db.store();
+        if !crate::types::substitute::has_variables(store, wanted) {
+            return None;
+        }
         let mut bounds = Substitution::new();
         let mut is_broken = false;
         for var in crate::types::substitute::variables(store, wanted) {
