@@ -40,6 +40,11 @@ pub static RULE: Rule = Rule {
             }
         };
         let mut worded = Worded::plain(message, RULE.page.ways);
+        worded.remedies[0].title = match what {
+            Ended::Class(_) => "hold an object of the class instead of deriving from it".into(),
+            Ended::Method(_) => "give the method another name".into(),
+            Ended::Name(_) => "give the other value another name".into(),
+        };
         worded.evidence.push(Evidence::new("declared", at.0, at.1, "marked as final here".into()));
         Some(worded)
     },

@@ -170,3 +170,86 @@ fn names_of_the_class_that_a_receiver_belongs_to_are_its_own() {
     assert!(index.classes[ClassId(0)].makes_attributes);
     assert_eq!(index.classes[ClassId(0)].methods.len(), 1);
 }
+
+/// The names of a class's own fields, with whether each has a default.
+fn fields(index: &ModuleIndex, class: usize) -> Vec<(DefId, bool)> {
+    let record = &index.classes[ClassId(u32::try_from(class).unwrap())];
+    let mut found: Vec<(DefId, bool)> = index.scopes[record.scope]
+        .symbols
+        .values()
+        .filter_map(|symbol| {
+            let def = *symbol.defs.first()?;
+            match index.defs[def].kind {
+                DefKind::Annotated { value, .. } => Some((def, value.is_some())),
+                DefKind::Assign { .. } => Some((def, true)),
+                _ => None,
+            }
+        })
+        .collect();
+    found.sort_unstable_by_key(|(def, _)| *def);
+    found
+}
+
+#[test]
+fn calls_that_make_classes_give_class_records() {
+    let (_, index) = indexed(
+        "from typing import NamedTuple, NewType, TypedDict\nfrom collections import namedtuple as made\nimport enum\n\
+         Leg = NamedTuple('Leg', [('port', str), ('tide', int)])\n\
+         Stop = made('Stop', 'port, berth pier', defaults=(None,) * 2)\n\
+         Fare = TypedDict('Fare', {'adult': float}, total=False)\n\
+         Tide = enum.Enum('Tide', 'HIGH LOW')\n\
+         Berth = NewType('Berth', int)\n",
+    );
+    let forms: Vec<ClassForm> = index.classes.iter().map(|(_, class)| class.form).collect();
+    let wanted =
+        [ClassForm::NamedTuple, ClassForm::PlainTuple, ClassForm::TypedDict, ClassForm::Enum, ClassForm::NewType];
+    assert_eq!(forms, wanted);
+    let defaults = |class| fields(&index, class).into_iter().map(|(_, has)| has).collect::<Vec<_>>();
+    assert_eq!(defaults(0), [false, false]);
+    assert_eq!(defaults(1), [false, true, true]);
+    assert_eq!(defaults(2), [false]);
+    assert_eq!(defaults(3), [true, true]);
+    assert_eq!(defaults(4), [] as [bool; 0]);
+}
+
+#[test]
+fn calls_that_cannot_be_read_make_no_classes() {
+    let (_, index) = indexed(
+        "from collections import namedtuple\nfrom elsewhere import NamedTuple\nnames = ['port']\n\
+         A = namedtuple('A', names)\nB = namedtuple('B', 'x', rename=True)\nC = NamedTuple('C', [('x', int)])\n\
+         D = namedtuple('D', 'not-a-name')\nE = namedtuple(*names)\n",
+    );
+    assert_eq!(index.classes.iter().count(), 0);
+}
+
+#[test]
+fn what_is_switched_off_is_told_apart_from_what_cannot_be_reached() {
+    let (_, index) = indexed("def f():\n    if False:\n        x = 1\n    return 2\n    x = 3\n");
+    let body = index.bodies.iter().map(|(_, body)| body).find(|body| body.function.is_some()).unwrap();
+    let assigned: Vec<ReachId> = body
+        .statements
+        .iter()
+        .filter(|statement| matches!(statement.kind, StatementKind::Assign { .. }))
+        .map(|statement| statement.reach)
+        .collect();
+    assert_eq!(assigned, [ReachId::EXCLUDED, ReachId::NEVER]);
+}
+
+#[test]
+fn attributes_that_conditions_ask_about_are_noted() {
+    let (names, index) = indexed(
+        "class A:\n    def f(self):\n        if self.berth:\n            pass\n        known = self.name is not None\n        self.port.x\n        if self.stops[0]:\n            pass\n",
+    );
+    let asked = |name: &str| index.tested.contains(&names.intern(name));
+    assert!(asked("berth") && asked("name"));
+    assert!(!asked("port") && !asked("stops"));
+}
+
+#[test]
+fn a_key_that_was_found_is_remembered_for_looking_it_up() {
+    let look_ups = |text: &str| indexed(text).1.looked_up.len();
+    assert_eq!(look_ups("def f(d, k):\n    if k in d:\n        return d.get(k)\n"), 1);
+    assert_eq!(look_ups("def f(d, k):\n    if k not in d:\n        return d.get(k)\n"), 0);
+    assert_eq!(look_ups("def f(d, k):\n    if k in d:\n        k = 3\n        return d.get(k)\n"), 0);
+    assert_eq!(look_ups("def f(d):\n    if 'a' in d:\n        del d['a']\n        return d.get('a')\n"), 0);
+}
