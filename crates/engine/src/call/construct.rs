@@ -26,7 +26,8 @@ impl Infer<'_> {
                     }
                 }
             }
-            Constructor::TypedDict(items, from_other) => {
+            Constructor::TypedDict(both) => {
+                let (items, from_other) = *both;
                 let is_from_other = given.first().is_some_and(|first| first.kind == super::bind::GivenKind::Positional);
                 let candidate = if is_from_other { from_other } else { items };
                 if let Err(refusals) = self.choose(std::slice::from_ref(&candidate), given) {
@@ -263,7 +264,7 @@ impl Infer<'_> {
         };
         loose.params = std::iter::once(from_mapping).chain(loose.params.iter().cloned()).collect();
         let name = Some(crate::module::class_name(self.db, record.class));
-        Constructor::TypedDict(Candidate::plain(signature, name), Candidate::plain(loose, name))
+        Constructor::TypedDict(Box::new((Candidate::plain(signature, name), Candidate::plain(loose, name))))
     }
 
     /// Whether a class or one of its bases stands under a decorator that may give it another constructor.
@@ -305,7 +306,7 @@ pub(super) enum Constructor {
     /// By one of these signatures.
     Candidates(Vec<Candidate>, Made),
     /// Of a typed dictionary: by keywords, or from another dictionary.
-    TypedDict(Candidate, Candidate),
+    TypedDict(Box<(Candidate, Candidate)>),
     /// With any arguments.
     Anything,
     /// In a way that gives this, whatever the arguments.

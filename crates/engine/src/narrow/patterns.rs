@@ -96,11 +96,8 @@ impl Infer<'_> {
         let names = if positional.is_empty() { Some(Vec::new()) } else { self.match_args(instances) };
         let mut all = Vec::with_capacity(positional.len() + keywords.len());
         for (place, pattern) in positional.iter().enumerate() {
-            let name = match &names {
-                // Built-in classes match the whole by their one position (PEP 634, "Class Patterns").
-                None => None,
-                Some(names) => Some(names.get(place).copied().unwrap_or(known::EMPTY)),
-            };
+            // Built-in classes match the whole by their one position (PEP 634, "Class Patterns").
+            let name = names.as_ref().map(|names| names.get(place).copied().unwrap_or(known::EMPTY));
             all.push((name, *pattern));
         }
         all.extend(keywords.iter().map(|(name, pattern)| (Some(*name), *pattern)));
