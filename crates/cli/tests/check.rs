@@ -14,7 +14,8 @@ ferry.py  2 findings
 
 ferry.py:7:7  warning
     print(find([], 'x').lower())
-  `find([], 'x')` may be None here, and None has no attribute `lower`
+  `find([], 'x')` may be None here (`str | None`), and None has no attribute
+  `lower`
     ○ line 4  return None
     │         `find` returns None here
     ● here
