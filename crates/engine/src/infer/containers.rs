@@ -233,7 +233,7 @@ impl Infer<'_> {
         Some(self.call_with(method, &[int]))
     }
 
-    /// Looks at what is iterated; the rule for what cannot be is another issue's, but its unknowns must not spread as sure.
+    /// Looks at what is iterated: it may be None. What cannot be iterated at all gives an unknown, and is not told yet.
     pub(crate) fn check_iterable(&mut self, expr: ExprId, ty: Type, is_async: bool) {
         let found = self.element(ty, is_async);
         if found.is_some()
@@ -308,19 +308,15 @@ impl Infer<'_> {
                     found.push(self.subscript_of(expr, part, index));
                     all_fail &= self.problems.len() > so_far;
                 }
-                // Of several typed dictionaries, one that has the key is enough: other conditions tell which it is.
-                if !all_fail {
-                    let mut place = 0;
-                    self.problems.retain(|problem| {
-                        place += 1;
-                        place <= before || !matches!(problem.kind, crate::problems::ProblemKind::KeyAbsent { .. })
-                    });
-                }
-                // Where nobody can tell which it is, one that has items is enough.
+                // Where nobody can tell which it is, one that has items is enough; so is one of several typed dictionaries that
+                // has the key, as other conditions tell which it is.
+                let lack_keys = self.problems[before..]
+                    .iter()
+                    .all(|problem| matches!(problem.kind, crate::problems::ProblemKind::KeyAbsent { .. }));
                 if self.problems.len() > before
                     && !all_fail
                     && let Expr::Subscript { value, .. } = self.index.exprs[expr]
-                    && self.is_loose(value)
+                    && (lack_keys || self.is_loose(value))
                 {
                     self.problems.truncate(before);
                 }

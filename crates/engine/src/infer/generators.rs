@@ -1,6 +1,6 @@
 //! Generators: what is yielded, sent and returned (PEP 255, PEP 342, PEP 525).
 
-use leitmotiv_index::tree::{ExprId, Return};
+use leitmotiv_index::tree::ExprId;
 use leitmotiv_syntax::names::known;
 
 use super::Infer;
@@ -10,14 +10,16 @@ use crate::types::{CauseKind, Type};
 impl Infer<'_> {
     /// What a generator returns in the end.
     pub(super) fn generator_result(&mut self, ty: Type) -> Type {
+        self.declared_result(ty).unwrap_or(if ty.is_dynamic() { ty } else { Type::Any })
+    }
+
+    /// The same where the type is a `Generator`, which says it.
+    pub(super) fn declared_result(&self, ty: Type) -> Option<Type> {
+        let Type::Instance(id) = ty else { return None };
         let abc = self.db.names().intern("collections.abc");
-        if let Type::Instance(id) = ty
-            && let Some(class) = crate::module::standard_class(self.db, abc, known::GENERATOR)
-            && let Some(base) = crate::classes::as_base(self.db, id, class)
-        {
-            return self.db.store().instance(base).args.get(2).copied().unwrap_or(Type::Any);
-        }
-        if ty.is_dynamic() { ty } else { Type::Any }
+        let class = crate::module::standard_class(self.db, abc, known::GENERATOR)?;
+        let base = crate::classes::as_base(self.db, id, class)?;
+        self.db.store().instance(base).args.get(2).copied()
     }
 
     /// What `yield` gives: what is sent, where the function's annotation says so.
@@ -91,30 +93,6 @@ impl Infer<'_> {
         let Some(given) = self.element(ty, false) else { return };
         if !self.assignable(given, declared) && (self.is_display(value) || !self.is_loose(value)) {
             self.problem(value, ProblemKind::ValueYield { declared, given, function });
-        }
-    }
-
-    /// Looks at what a generator returns in the end, where it is declared to be a `Generator`.
-    pub(super) fn check_generator_return(&mut self, returns: ExprId, statement: Return) {
-        let Some(function) = self.index.bodies[self.body].function else { return };
-        let enclosing = crate::functions::enclosing_body(self.db, self.file, function);
-        let Type::Instance(id) = Infer::new(self.db, self.file, enclosing).annotation(returns) else { return };
-        let abc = self.db.names().intern("collections.abc");
-        let Some(class) = crate::module::standard_class(self.db, abc, known::GENERATOR) else { return };
-        let store = self.db.store();
-        let Some(declared) =
-            crate::classes::as_base(self.db, id, class).and_then(|base| store.instance(base).args.get(2).copied())
-        else {
-            return;
-        };
-        let fits = match statement.value {
-            Some(value) => self.fits_loosely(value, declared),
-            None => self.assignable(Type::None, declared),
-        };
-        if !fits {
-            let given = statement.value.map_or(Type::None, |value| self.expr(value));
-            let range = statement.value.map_or(statement.range, |value| self.index.spans[value]);
-            self.problem_at(range, statement.value, ProblemKind::ValueReturn { declared, given, function });
         }
     }
 }

@@ -209,16 +209,14 @@ impl Infer<'_> {
                 return crate::functions::as_property(ty);
             }
         }
+        // What a decorator gives for just this function cannot be told from its text alone.
         let calls = std::mem::replace(&mut self.calls, u32::MAX);
         let decorator_type = self.expr(decorator);
+        let result = if decorator_type.is_dynamic() { decorator_type } else { self.call_with(decorator_type, &[ty]) };
         self.calls = calls;
         if decorator_type.is_dynamic() {
             return Type::Unknown(self.cause_named(CauseKind::Decorator, decorator, name));
         }
-        // What a decorator gives for just this function cannot be told from its text alone.
-        let calls = std::mem::replace(&mut self.calls, u32::MAX);
-        let result = self.call_with(decorator_type, &[ty]);
-        self.calls = calls;
         // A wrapper made by an unannotated decorator may pass on its arguments in ways that its own signature does not
         // show; only annotations, or giving the function back, make the result sure.
         if result == ty {
@@ -263,7 +261,7 @@ impl Infer<'_> {
         Some(self.type_variable(def, kind, args))
     }
 
-    /// `Id = NewType("Id", int)` is taken as the type it stands for, until new types are told apart.
+    /// A `NewType` whose call cannot be read as a class is unknown.
     fn new_type(&mut self, value: ExprId) -> Option<Type> {
         Some(self.unknown(CauseKind::Dynamic, value))
     }

@@ -256,15 +256,15 @@ impl Infer<'_> {
         let Some(function) = self.index.bodies[self.body].function else { return };
         let record = &self.index.functions[function];
         let Some(returns) = record.returns else { return };
-        if !self.index.bodies[self.body].yields.is_empty() {
-            self.check_generator_return(returns, statement);
-            return;
-        }
         let body = functions::enclosing_body(self.db, self.file, function);
         if Infer::new(self.db, self.file, body).guard(returns).is_some() {
             return;
         }
-        let declared = Infer::new(self.db, self.file, body).annotation(returns);
+        let mut declared = Infer::new(self.db, self.file, body).annotation(returns);
+        if !self.index.bodies[self.body].yields.is_empty() {
+            let Some(result) = self.declared_result(declared) else { return };
+            declared = result;
+        }
         let fits = match statement.value {
             Some(value) => self.fits_loosely(value, declared),
             None => self.assignable(Type::None, declared),

@@ -8,7 +8,7 @@ use smallvec::SmallVec;
 
 use super::{Captured, Lower, Waiting, docstring, empty_body};
 use crate::bindings::Bindings;
-use crate::flow::{ChainId, Flow, Place};
+use crate::flow::{Flow, Place};
 use crate::tree::*;
 
 impl<'a> Lower<'a> {
@@ -65,14 +65,7 @@ impl<'a> Lower<'a> {
                     }
                     _ => None,
                 };
-                if let Some(chain) = self.make_chain(id) {
-                    self.write_item(chain, written);
-                }
-                if let Some(step) = self.constant_step(index)
-                    && let Some(chain) = self.make_look_up(value, step)
-                {
-                    self.write_item(chain, written);
-                }
+                self.write_item(id, written);
                 id
             }
             Ast::Tuple(ast::ExprTuple { elts, .. }) | Ast::List(ast::ExprList { elts, .. }) => {
@@ -98,11 +91,16 @@ impl<'a> Lower<'a> {
         }
     }
 
-    /// What the flow knows once an item was written, or taken away.
-    pub(super) fn write_item(&mut self, item: ChainId, written: Option<ValueId>) {
-        self.flow.forget_below(item);
-        self.flow.forget_items_beside(item);
-        self.flow.set(Place::Chain(item), written);
+    /// What the flow knows once an item was written, or taken away: of the item, and of what `get` gives for its key.
+    pub(super) fn write_item(&mut self, subscript: ExprId, written: Option<ValueId>) {
+        let Expr::Subscript { value, index, .. } = self.index.exprs[subscript] else { return };
+        let item = self.make_chain(subscript);
+        let look_up = self.constant_step(index).and_then(|key| self.make_look_up(value, key));
+        for chain in [item, look_up].into_iter().flatten() {
+            self.flow.forget_below(chain);
+            self.flow.forget_items_beside(chain);
+            self.flow.set(Place::Chain(chain), written);
+        }
     }
 
     /// `object.name = …`

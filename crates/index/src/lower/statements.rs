@@ -250,17 +250,7 @@ impl<'a> Lower<'a> {
                     self.flow.set(Place::Chain(chain), None);
                 }
             }
-            Ast::Subscript(_) => {
-                if let Some(chain) = self.make_chain(id) {
-                    self.write_item(chain, None);
-                }
-                if let Expr::Subscript { value, index, .. } = self.index.exprs[id]
-                    && let Some(step) = self.constant_step(index)
-                    && let Some(chain) = self.make_look_up(value, step)
-                {
-                    self.write_item(chain, None);
-                }
-            }
+            Ast::Subscript(_) => self.write_item(id, None),
             Ast::Tuple(tuple) => {
                 for part in &tuple.elts {
                     self.delete(part);
