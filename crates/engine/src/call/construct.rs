@@ -8,7 +8,7 @@ use super::{Candidate, Infer};
 use crate::classes::{self, ClassKind, dataclass, members};
 use crate::module::{instance_of, is_builtin};
 use crate::types::substitute::Substitution;
-use crate::types::{Binding, CauseKind, FunctionRef, InstanceId, Type};
+use crate::types::{Binding, CauseKind, FunctionRef, InstanceId, SignatureParam, Type};
 
 impl Infer<'_> {
     /// The instance that calling a class makes; reports arguments that do not fit.
@@ -229,12 +229,7 @@ impl Infer<'_> {
     /// `Berth(3)` of `Berth = NewType("Berth", int)` takes what it is made of.
     fn new_type_constructor(&self, class: crate::types::ClassRef, info: &classes::ClassInfo) -> Constructor {
         let Some(base) = info.mro.get(1) else { return Constructor::Anything };
-        let param = crate::types::SignatureParam {
-            name: known::EMPTY,
-            kind: leitmotiv_index::tree::ParamKind::PositionalOnly,
-            ty: info.shape.unwrap_or(Type::Instance(*base)),
-            optional: false,
-        };
+        let param = SignatureParam::placed(info.shape.unwrap_or(Type::Instance(*base)));
         let name = Some(crate::module::class_name(self.db, class));
         let signature = crate::types::Signature { params: [param].into(), returns: Type::None };
         Constructor::Candidates(vec![Candidate::plain(signature, name)], Made::Instance)
@@ -242,28 +237,20 @@ impl Infer<'_> {
 
     /// `Fare(adult=3.5)` of a typed dictionary takes its items by keyword.
     fn typed_dict_constructor(&self, class: InstanceId) -> Constructor {
-        let record = self.db.store().instance(class);
-        let given = classes::class_arguments(self.db, class);
-        let params =
-            dataclass::all_fields(self.db, record.class).into_iter().map(|field| crate::types::SignatureParam {
-                name: field.name,
-                kind: leitmotiv_index::tree::ParamKind::KeywordOnly,
-                ty: given.apply(self.db.store(), field.ty),
-                optional: field.optional,
-            });
+        let params = dataclass::fields_of(self.db, class).into_iter().map(|field| SignatureParam {
+            name: field.name,
+            kind: leitmotiv_index::tree::ParamKind::KeywordOnly,
+            ty: field.ty,
+            optional: field.optional,
+        });
         let signature = crate::types::Signature { params: params.collect(), returns: Type::None };
         let mut loose = signature.clone();
         for param in &mut loose.params {
             param.optional = true;
         }
-        let from_mapping = crate::types::SignatureParam {
-            name: known::EMPTY,
-            kind: leitmotiv_index::tree::ParamKind::PositionalOnly,
-            ty: Type::Any,
-            optional: false,
-        };
+        let from_mapping = SignatureParam::placed(Type::Any);
         loose.params = std::iter::once(from_mapping).chain(loose.params.iter().cloned()).collect();
-        let name = Some(crate::module::class_name(self.db, record.class));
+        let name = Some(crate::module::class_name(self.db, self.db.store().instance(class).class));
         Constructor::TypedDict(Box::new((Candidate::plain(signature, name), Candidate::plain(loose, name))))
     }
 

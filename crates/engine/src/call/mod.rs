@@ -113,12 +113,12 @@ impl Infer<'_> {
         }
     }
 
-    /// Whether an expression is the class of the object that a method belongs to: `cls`, `type(self)`, `self.__class__`.
+    /// Whether an expression is the class of an object, which may be a subclass of what is known: `cls`, `type(vessel)`,
+    /// `vessel.__class__`.
     fn is_own_class(&self, callee: ExprId) -> bool {
         use leitmotiv_index::tree::Expr;
         match &self.index.exprs[callee] {
             Expr::Name(..) => self.is_receiver(callee),
-            // The class of any object may be a subclass of what is known of it.
             Expr::Attribute { name: known::DUNDER_CLASS, .. } => true,
             Expr::Call { callee, args } => {
                 matches!(self.index.exprs[*callee], Expr::Name(known::TYPE, _)) && args.len() == 1

@@ -63,22 +63,14 @@ impl Infer<'_> {
     /// Whether a result is unknown because the parameters of the function are.
     fn rests_on_parameters(&self, ty: Type, function: FunctionRef) -> bool {
         let store = self.db.store();
-        match ty {
-            Type::Unknown(cause) => {
-                let cause = store.cause(cause);
-                let record = &module_index(self.db, function.file).functions[function.function];
-                cause.kind == CauseKind::Parameter
-                    && cause.file == function.file
-                    && record.params.iter().any(|param| param.name_range == cause.range)
-            }
-            Type::Union(id) => store.union_parts(id).iter().any(|part| self.rests_on_parameters(*part, function)),
-            Type::Instance(id) => store.instance(id).args.iter().any(|arg| self.rests_on_parameters(*arg, function)),
-            Type::Tuple(id) => {
-                let tuple = store.tuple(id);
-                tuple.prefix.iter().chain(&tuple.rest).any(|part| self.rests_on_parameters(*part, function))
-            }
-            _ => false,
-        }
+        let params = &module_index(self.db, function.file).functions[function.function].params;
+        crate::types::holds(store, ty, &|part| {
+            let Type::Unknown(cause) = part else { return false };
+            let cause = store.cause(cause);
+            cause.kind == CauseKind::Parameter
+                && cause.file == function.file
+                && params.iter().any(|param| param.name_range == cause.range)
+        })
     }
 
     /// The types of a call's arguments by the parameters that take them; `None` where they are not written one by one.

@@ -15,7 +15,7 @@ impl Infer<'_> {
             _ => return None,
         };
         let are_placed = args.iter().all(|arg| arg.kind == ArgKind::Positional);
-        if !are_placed || !matches!(self.index.exprs[key.value], Expr::Str(Some(_))) {
+        if !are_placed {
             return None;
         }
         let method = self.text(name);
@@ -25,7 +25,10 @@ impl Infer<'_> {
             _ => return None,
         };
         let object = self.expr(value);
-        let (item, optional) = self.typed_dict_field(object, key.value)?;
+        let fields = self.typed_dict_fields(object)?;
+        let text = self.text_literal(key.value)?;
+        let (item, optional) =
+            fields.iter().find(|field| field.name == text).map(|field| (field.ty, field.optional))?;
         // The method itself must still be looked at, for what may be wrong with it.
         self.expr(callee);
         self.expr(key.value);
@@ -44,20 +47,5 @@ impl Infer<'_> {
             None if may_be_absent && optional => self.join([item, Type::None]),
             None => item,
         })
-    }
-
-    /// What a typed dictionary holds at a key, and whether the key may be absent.
-    pub(crate) fn typed_dict_field(&self, object: Type, key: ExprId) -> Option<(Type, bool)> {
-        let Type::Instance(id) = object else { return None };
-        let Expr::Str(Some(key)) = self.index.exprs[key] else { return None };
-        let class = self.db.store().instance(id).class;
-        let kind = crate::classes::info(self.db, class).kind;
-        if !matches!(kind, crate::classes::ClassKind::TypedDict { .. }) {
-            return None;
-        }
-        let given = crate::classes::class_arguments(self.db, id);
-        let fields = crate::classes::dataclass::all_fields(self.db, class);
-        let field = fields.iter().find(|field| field.name == key)?;
-        Some((given.apply(self.db.store(), field.ty), field.optional))
     }
 }

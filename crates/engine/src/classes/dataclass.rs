@@ -186,6 +186,13 @@ pub fn all_fields(db: &dyn Db, class: ClassRef) -> Vec<Field> {
     fields
 }
 
+/// All fields of an instance's class, with the arguments that the instance has.
+pub fn fields_of(db: &dyn Db, instance: InstanceId) -> Vec<Field> {
+    let given = super::class_arguments(db, instance);
+    let fields = all_fields(db, db.store().instance(instance).class).into_iter();
+    fields.map(|field| Field { ty: given.apply(db.store(), field.ty), ..field }).collect()
+}
+
 /// What a dataclass is given besides its constructor: comparisons, where it asked for them, and what the module
 /// `dataclasses` leaves in it.
 pub fn made_member(db: &dyn Db, instance: InstanceId, name: Name) -> Option<Type> {
@@ -195,12 +202,7 @@ pub fn made_member(db: &dyn Db, instance: InstanceId, name: Name) -> Option<Type
     match db.names().text(name) {
         "__lt__" | "__le__" | "__gt__" | "__ge__" => {
             classes.iter().find(|entry| options(entry).is_some_and(|options| options.order))?;
-            let other = SignatureParam {
-                name: known::EMPTY,
-                kind: ParamKind::PositionalOnly,
-                ty: Type::Instance(instance),
-                optional: false,
-            };
+            let other = SignatureParam::placed(Type::Instance(instance));
             let returns = crate::module::builtin_instance(db, known::BOOL_CLASS, &[]);
             Some(Type::Callable(store.intern_signature(Signature { params: [other].into(), returns })))
         }
@@ -215,16 +217,14 @@ pub fn made_member(db: &dyn Db, instance: InstanceId, name: Name) -> Option<Type
 
 /// The constructor that follows from the fields.
 pub fn constructor(db: &dyn Db, instance: InstanceId) -> Signature {
-    let class = db.store().instance(instance).class;
-    let substitution = super::class_arguments(db, instance);
-    let mut fields: Vec<Field> = all_fields(db, class).into_iter().filter(|field| field.init).collect();
+    let mut fields: Vec<Field> = fields_of(db, instance).into_iter().filter(|field| field.init).collect();
     fields.sort_by_key(|field| field.kw_only);
     let params = fields
         .into_iter()
         .map(|field| SignatureParam {
             name: field.name,
             kind: if field.kw_only { ParamKind::KeywordOnly } else { ParamKind::Normal },
-            ty: substitution.apply(db.store(), field.ty),
+            ty: field.ty,
             optional: field.optional,
         })
         .collect();

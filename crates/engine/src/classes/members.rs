@@ -410,12 +410,7 @@ impl Infer<'_> {
                 && !super::dataclass::own_fields(db, class, false).is_empty()
         })?;
         let mut signature = super::dataclass::constructor(db, tuple);
-        let first = crate::types::SignatureParam {
-            name: known::EMPTY,
-            kind: leitmotiv_index::tree::ParamKind::PositionalOnly,
-            ty: Type::Any,
-            optional: false,
-        };
+        let first = crate::types::SignatureParam::placed(Type::Any);
         signature.params = std::iter::once(first).chain(signature.params.iter().cloned()).collect();
         signature.returns = Type::Instance(instance);
         Some(Type::Callable(store.intern_signature(signature)))

@@ -110,11 +110,11 @@ impl Infer<'_> {
         let open = crate::types::union::parts(store, &declared)
             .iter()
             .copied()
-            .find(|part| self.same_class(given, *part) && self.has_unknown_parts(*part));
+            .find(|part| self.same_class(given, *part) && self.holds_dynamic(*part));
         if let Some(open) = open {
             return open;
         }
-        if !self.has_unknown_parts(given) {
+        if !self.holds_dynamic(given) {
             return given;
         }
         // `list[unknown]` for `list[int] | None`: the part that it fits says more.
@@ -145,18 +145,9 @@ impl Infer<'_> {
         }
     }
 
+    /// Whether something in a type is unknown.
     pub(crate) fn holds_unknown(&self, ty: Type) -> bool {
-        let store = self.db.store();
-        match ty {
-            Type::Unknown(_) => true,
-            Type::Union(id) => store.union_parts(id).iter().any(|part| self.holds_unknown(*part)),
-            Type::Instance(id) => store.instance(id).args.iter().any(|arg| self.holds_unknown(*arg)),
-            Type::Tuple(id) => {
-                let tuple = store.tuple(id);
-                tuple.prefix.iter().chain(&tuple.rest).any(|part| self.holds_unknown(*part))
-            }
-            _ => false,
-        }
+        crate::types::holds(self.db.store(), ty, &|part| part.is_unknown())
     }
 
     /// The same for a later assignment. Where nobody knows what is assigned, it is hardly the None that the name may have
@@ -177,14 +168,9 @@ impl Infer<'_> {
         held
     }
 
-    pub(super) fn has_unknown_parts(&self, ty: Type) -> bool {
-        let store = self.db.store();
-        match ty {
-            Type::Unknown(_) | Type::Any => true,
-            Type::Union(id) => store.union_parts(id).iter().any(|part| self.has_unknown_parts(*part)),
-            Type::Instance(id) => store.instance(id).args.iter().any(|arg| self.has_unknown_parts(*arg)),
-            _ => false,
-        }
+    /// Whether something in a type is unknown, or `Any`.
+    fn holds_dynamic(&self, ty: Type) -> bool {
+        crate::types::holds(self.db.store(), ty, &|part| part.is_dynamic())
     }
 
     /// `X: TypeAlias = …` names a type; `X: Final = …` has its value's type.

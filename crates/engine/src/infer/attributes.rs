@@ -73,10 +73,11 @@ impl Infer<'_> {
             return match self.member(ty, name) {
                 Some(member) => member,
                 None => {
-                    if ty == Type::None && self.object_of(expr).is_some_and(|object| self.is_idle_none(object)) {
-                        // What is None in this class, a subclass gives.
-                    } else if ty == Type::None {
-                        self.problem(expr, ProblemKind::NoneMember { object: ty, name });
+                    if ty == Type::None {
+                        // What is None in this class, a subclass may give.
+                        if !self.object_of(expr).is_some_and(|object| self.is_idle_none(object)) {
+                            self.problem(expr, ProblemKind::NoneMember { object: ty, name });
+                        }
                     } else {
                         let near = self.near_member(ty, name);
                         // What `self` lacks, a subclass may have: only a slip of the pen is sure enough to tell. What

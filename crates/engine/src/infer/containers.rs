@@ -176,7 +176,7 @@ impl Infer<'_> {
                 if info.kind != ClassKind::NamedTuple {
                     return None;
                 }
-                let fields = classes::dataclass::all_fields(self.db, class);
+                let fields = classes::dataclass::fields_of(self.db, id);
                 let prefix: Box<[Type]> = fields.iter().map(|field| field.ty).collect();
                 (!prefix.is_empty())
                     .then(|| self.db.store().intern_tuple(Tuple { prefix, rest: None, suffix: [].into() }))
@@ -429,25 +429,34 @@ impl Infer<'_> {
         None
     }
 
-    /// The declared type of a typed dictionary's key.
+    /// What a typed dictionary holds at a key; reports a key that it does not have.
     pub(crate) fn typed_dict_item(&mut self, object: Type, index: ExprId) -> Option<Type> {
-        let Type::Instance(id) = object else { return None };
-        let class = self.db.store().instance(id).class;
-        if !matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. }) {
-            return None;
-        }
-        let key = self.quietly(index);
-        let Type::Literal(literal) = key else { return Some(Type::Any) };
-        let crate::types::Literal::Str(key) = *self.db.store().literal(literal) else { return Some(Type::Any) };
-        let given = classes::class_arguments(self.db, id);
-        let fields = classes::dataclass::all_fields(self.db, class);
+        let fields = self.typed_dict_fields(object)?;
+        let Some(key) = self.text_literal(index) else { return Some(Type::Any) };
         if let Some(field) = fields.iter().find(|field| field.name == key) {
-            return Some(given.apply(self.db.store(), field.ty));
+            return Some(field.ty);
         }
         let names = fields.iter().map(|field| self.text(field.name));
         let near = super::attributes::nearest(self.text(key), names).map(str::to_owned);
         self.problem(index, crate::problems::ProblemKind::KeyAbsent { object, key, near });
         Some(self.unknown(CauseKind::Reported, index))
+    }
+
+    /// The items of a typed dictionary; `None` of anything else.
+    pub(crate) fn typed_dict_fields(&self, object: Type) -> Option<Vec<classes::dataclass::Field>> {
+        let Type::Instance(id) = object else { return None };
+        let class = self.db.store().instance(id).class;
+        matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. })
+            .then(|| classes::dataclass::fields_of(self.db, id))
+    }
+
+    /// The text that an expression is known to be.
+    pub(crate) fn text_literal(&mut self, expr: ExprId) -> Option<Name> {
+        let Type::Literal(id) = self.quietly(expr) else { return None };
+        match *self.db.store().literal(id) {
+            crate::types::Literal::Str(text) => Some(text),
+            _ => None,
+        }
     }
 
     /// Whether an expression is a display, which can take the type that is expected of it.
@@ -560,9 +569,7 @@ impl Infer<'_> {
 
     /// Whether a display has the items of a typed dictionary: all that are required, none that it does not have.
     fn items_fit(&mut self, want: crate::types::InstanceId, parts: &[(Option<ExprId>, ExprId)]) -> bool {
-        let class = self.db.store().instance(want).class;
-        let given = classes::class_arguments(self.db, want);
-        let fields = classes::dataclass::all_fields(self.db, class);
+        let fields = classes::dataclass::fields_of(self.db, want);
         let mut seen: Vec<Name> = Vec::with_capacity(parts.len());
         for (key, value) in parts {
             // `**other` may bring any of them.
@@ -570,8 +577,7 @@ impl Infer<'_> {
             let Type::Literal(literal) = self.expr(*key) else { return true };
             let crate::types::Literal::Str(key) = *self.db.store().literal(literal) else { return false };
             let Some(field) = fields.iter().find(|field| field.name == key) else { return false };
-            let expected = given.apply(self.db.store(), field.ty);
-            if !self.fits(*value, expected) {
+            if !self.fits(*value, field.ty) {
                 return false;
             }
             seen.push(key);

@@ -1,4 +1,4 @@
-//! Values, definitions and reachability.
+//! Values and definitions.
 
 use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FillKind, Filled, UnpackStep, Value, ValueId};
 use leitmotiv_syntax::names::known;

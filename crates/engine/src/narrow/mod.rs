@@ -270,15 +270,11 @@ impl Infer<'_> {
 
     /// `"child" in fare`: of several typed dictionaries, those that have the key, or need not have it.
     fn narrow_holding(&mut self, ty: Type, key: ExprId, inside: bool) -> Type {
-        let Expr::Str(Some(_)) = self.index.exprs[key] else { return ty };
+        let Some(key) = self.text_literal(key) else { return ty };
         filter(self.db.store(), ty, |part| {
-            let Type::Instance(id) = part else { return true };
-            let class = self.db.store().instance(id).class;
-            if !matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. }) {
-                return true;
-            }
-            match self.typed_dict_field(part, key) {
-                Some((_, optional)) => inside || optional,
+            let Some(fields) = self.typed_dict_fields(part) else { return true };
+            match fields.iter().find(|field| field.name == key) {
+                Some(field) => inside || field.optional,
                 None => !inside,
             }
         })

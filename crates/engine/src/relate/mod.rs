@@ -299,19 +299,13 @@ impl Infer<'_> {
     /// Whether one typed dictionary has all items of another, required alike and of the same types (typing specification,
     /// "Typed dictionaries: assignability").
     fn has_items_of(&self, own: InstanceId, expected: InstanceId, depth: u32) -> bool {
-        let store = self.db.store();
-        let fields = |id: InstanceId| {
-            let given = classes::class_arguments(self.db, id);
-            let fields = classes::dataclass::all_fields(self.db, store.instance(id).class);
-            fields.into_iter().map(move |field| (field, given.apply(store, field.ty))).collect::<Vec<_>>()
-        };
-        let have = fields(own);
-        fields(expected).into_iter().all(|(want, want_ty)| {
-            have.iter().any(|(field, ty)| {
+        let have = classes::dataclass::fields_of(self.db, own);
+        classes::dataclass::fields_of(self.db, expected).into_iter().all(|want| {
+            have.iter().any(|field| {
                 field.name == want.name
                     && field.optional == want.optional
-                    && self.fits_within(*ty, want_ty, depth)
-                    && self.fits_within(want_ty, *ty, depth)
+                    && self.fits_within(field.ty, want.ty, depth)
+                    && self.fits_within(want.ty, field.ty, depth)
             })
         })
     }

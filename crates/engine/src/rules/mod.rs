@@ -251,6 +251,13 @@ impl<'db> Context<'_, 'db> {
         }
     }
 
+    /// The return annotation of a function of this file, as evidence of what it declares.
+    #[must_use]
+    pub fn declared_result(&self, function: leitmotiv_index::tree::FunctionId, text: String) -> Option<Evidence> {
+        let returns = self.infer.index.functions[function].returns?;
+        Some(Evidence::new("declared", self.infer.file, self.infer.index.spans[returns], text))
+    }
+
     /// Words for the use of something that may be None; `verb` says what None cannot do, as in "cannot be called".
     pub fn none_words(&mut self, holder: ExprId, object: Type, verb: &str, ways: &'static [Way]) -> Worded {
         let named = self.named(Some(holder));

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence::{self, Evidence};
+use crate::evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -37,14 +37,8 @@ pub static RULE: Rule = Rule {
             let wanted = *declared;
             worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.assignable(ty, wanted));
         }
-        let index = context.infer.index;
-        if let Some(returns) = index.functions[*function].returns {
-            let file = context.infer.file;
-            worded.evidence.insert(
-                0,
-                Evidence::new("declared", file, index.spans[returns], format!("declared to return {declared_shown}")),
-            );
-        }
+        let declared = context.declared_result(*function, format!("declared to return {declared_shown}"));
+        worded.evidence.splice(0..0, declared);
         Some(worded)
     },
 };

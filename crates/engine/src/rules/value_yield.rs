@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence::{self, Evidence};
+use crate::evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -37,11 +37,8 @@ pub static RULE: Rule = Rule {
             let wanted = *declared;
             worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.assignable(ty, wanted));
         }
-        let index = context.infer.index;
-        if let Some(returns) = index.functions[*function].returns {
-            let (file, range) = (context.infer.file, index.spans[returns]);
-            worded.evidence.push(Evidence::new("declared", file, range, format!("declared to yield {declared_shown}")));
-        }
+        let declared = context.declared_result(*function, format!("declared to yield {declared_shown}"));
+        worded.evidence.splice(0..0, declared);
         Some(worded)
     },
 };

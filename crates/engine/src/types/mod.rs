@@ -194,6 +194,15 @@ pub struct SignatureParam {
     pub optional: bool,
 }
 
+impl SignatureParam {
+    /// A parameter that must be given, and by position.
+    #[must_use]
+    pub fn placed(ty: Type) -> SignatureParam {
+        let name = leitmotiv_syntax::names::known::EMPTY;
+        SignatureParam { name, kind: ParamKind::PositionalOnly, ty, optional: false }
+    }
+}
+
 /// A type variable (PEP 484, PEP 695), a parameter specification, or `Self`.
 #[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub struct TypeVariable {
@@ -396,6 +405,21 @@ impl Type {
     pub fn is_unknown(self) -> bool {
         matches!(self, Type::Unknown(_))
     }
+}
+
+/// Whether a type is, or holds as a part, an argument or an element, one of which `is` says so.
+pub fn holds(store: &store::Store, ty: Type, is: &dyn Fn(Type) -> bool) -> bool {
+    let inside = |types: &[Type]| types.iter().any(|ty| holds(store, *ty, is));
+    is(ty)
+        || match ty {
+            Type::Union(id) => inside(store.union_parts(id)),
+            Type::Instance(id) => inside(&store.instance(id).args),
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                inside(&tuple.prefix) || inside(tuple.rest.as_slice()) || inside(&tuple.suffix)
+            }
+            _ => false,
+        }
 }
 
 /// Whether a type is nested deeper than a limit; looks no deeper than that.

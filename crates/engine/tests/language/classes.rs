@@ -418,3 +418,24 @@ class Ferry(Vessel):
 "#,
     );
 }
+
+#[test]
+fn a_generic_named_tuple_has_the_items_that_it_was_made_of() {
+    holds(
+        r#"
+from typing import Generic, NamedTuple, TypeVar
+
+T = TypeVar("T")
+
+class Pair(NamedTuple, Generic[T]):
+    first: T
+    second: T
+
+def north(pair: Pair[str]) -> None:
+    pair.first  #= str
+    pair[1]  #= str
+    first, second = pair
+    second  #= str
+"#,
+    );
+}
