@@ -169,7 +169,6 @@ fn sort(findings: &mut [Finding]) {
 
 /// Functions under `@no_type_check` (PEP 484), with those inside of them.
 fn unchecked(db: &dyn Db, index: &ModuleIndex) -> Vec<leitmotiv_index::tree::FunctionId> {
-    use leitmotiv_index::tree::Expr;
     if db.names().find("no_type_check").is_none() {
         return Vec::new();
     }
@@ -177,12 +176,8 @@ fn unchecked(db: &dyn Db, index: &ModuleIndex) -> Vec<leitmotiv_index::tree::Fun
         .functions
         .iter()
         .filter(|(_, function)| {
-            function.decorators.iter().any(|decorator| {
-                matches!(
-                    index.exprs[*decorator],
-                    Expr::Name(known::NO_TYPE_CHECK, _) | Expr::Attribute { name: known::NO_TYPE_CHECK, .. }
-                )
-            })
+            let mut names = function.decorators.iter().map(|decorator| index.decorator_name(*decorator));
+            names.any(|name| name == Some(known::NO_TYPE_CHECK))
         })
         .map(|(_, function)| function.range)
         .collect();

@@ -329,7 +329,7 @@ pub fn overloads(db: &dyn Db, file: File, function: FunctionId) -> Arc<[Function
 }
 
 fn is_overload(index: &leitmotiv_index::tree::ModuleIndex, decorator: ExprId) -> bool {
-    matches!(index.exprs[decorator], Expr::Name(known::OVERLOAD, _) | Expr::Attribute { name: known::OVERLOAD, .. })
+    index.decorator_name(decorator) == Some(known::OVERLOAD)
 }
 
 /// Whether a decorator by that name leaves the function what it was.

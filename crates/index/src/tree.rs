@@ -762,6 +762,15 @@ impl ModuleIndex {
         self.spans.iter().map(|(expr, span)| (expr, *span))
     }
 
+    /// The name of a decorator without arguments: `final` of `@final` and of `@typing.final`.
+    #[must_use]
+    pub fn decorator_name(&self, decorator: ExprId) -> Option<Name> {
+        match self.exprs[decorator] {
+            Expr::Name(name, _) | Expr::Attribute { name, .. } => Some(name),
+            _ => None,
+        }
+    }
+
     /// The value below all narrowings.
     #[must_use]
     pub fn unnarrowed(&self, mut value: ValueId) -> ValueId {

@@ -174,7 +174,7 @@ fn returns(
     style: Style,
 ) -> Option<Proposal> {
     let record = &index.functions[function];
-    if record.returns.is_some() || has_strange_decorator(db, index, function) {
+    if record.returns.is_some() || has_strange_decorator(index, function) {
         return None;
     }
     let mut evidence = Vec::new();
@@ -196,7 +196,7 @@ fn returns(
             evidence.push((record.name_range, "ends without a return".to_owned()));
         }
         // A method may be meant to give more than this one does.
-        let sureness = match (record.class, overridable(db, index, function)) {
+        let sureness = match (record.class, overridable(index, function)) {
             (Some(_), true) => Sureness::Low,
             _ => Sureness::Fair,
         };
@@ -223,21 +223,17 @@ fn returns(
 }
 
 /// Whether a method only stands for those of subclasses.
-fn overridable(db: &dyn Db, index: &ModuleIndex, function: FunctionId) -> bool {
+fn overridable(index: &ModuleIndex, function: FunctionId) -> bool {
     let record = &index.functions[function];
     record.shape != leitmotiv_index::tree::BodyShape::Code
-        || record.decorators.iter().any(|decorator| {
-            matches!(index.exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
-                if db.names().text(name) == "abstractmethod")
-        })
+        || record.decorators.iter().any(|decorator| index.decorator_name(*decorator) == Some(known::ABSTRACTMETHOD))
 }
 
 /// Decorators that take the return apart: then what the function returns is not what callers see.
-fn has_strange_decorator(db: &dyn Db, index: &ModuleIndex, function: FunctionId) -> bool {
+fn has_strange_decorator(index: &ModuleIndex, function: FunctionId) -> bool {
     index.functions[function].decorators.iter().any(|decorator| {
         matches!(index.exprs[*decorator], Expr::Attribute { name: known::SETTER | known::DELETER, .. })
-            || matches!(index.exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
-                if db.names().text(name) == "overload")
+            || index.decorator_name(*decorator) == Some(known::OVERLOAD)
     })
 }
 

@@ -186,6 +186,8 @@ known! {
     PLATFORM = "platform",
     SYS = "sys",
     OVERLOAD = "overload",
+    FINAL_MARK = "final",
+    OVERRIDE_MARK = "override",
     ABSTRACTMETHOD = "abstractmethod",
     DATACLASS = "dataclass",
     SETTER = "setter",

@@ -117,11 +117,9 @@ impl Infer<'_> {
             let symbols = &index.scopes[index.classes[entry.class].scope].symbols;
             for function in &index.classes[entry.class].methods {
                 let method = &index.functions[*function];
-                let is_abstract = method.decorators.iter().any(|decorator| {
-                    use leitmotiv_index::tree::Expr;
-                    matches!(index.exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
-                        if db.names().text(name).starts_with("abstract"))
-                });
+                // `abstractproperty` and its kin as well.
+                let mut marks = method.decorators.iter().filter_map(|decorator| index.decorator_name(*decorator));
+                let is_abstract = marks.any(|name| db.names().text(name).starts_with("abstract"));
                 if is_abstract && !settled.contains(&method.name) {
                     missing.push((method.name, (entry.file, method.name_range)));
                 }

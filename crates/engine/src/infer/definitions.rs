@@ -173,8 +173,6 @@ fn final_mark(
     decorators: &[ExprId],
 ) -> Option<(crate::db::File, leitmotiv_syntax::TextRange)> {
     let index = module_index(infer.db, file);
-    let mark = decorators.iter().find(|decorator| {
-        matches!(index.exprs[**decorator], Expr::Name(name, _) | Expr::Attribute { name, .. } if infer.text(name) == "final")
-    })?;
+    let mark = decorators.iter().find(|decorator| index.decorator_name(**decorator) == Some(known::FINAL_MARK))?;
     Some((file, index.spans[*mark]))
 }

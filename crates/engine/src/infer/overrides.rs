@@ -1,12 +1,12 @@
 //! Methods that stand in for those of bases (typing specification, "Class type assignability", after Liskov).
 
-use leitmotiv_index::tree::{BodyShape, ClassId, FunctionId, ParamKind};
+use leitmotiv_index::tree::{BodyShape, ClassId, FunctionId, ModuleIndex, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::classes::members;
 use crate::functions::{self, Declared};
-use crate::module::{instance_of, is_builtin};
+use crate::module::{instance_of, is_builtin, module_index};
 use crate::problems::{Clash, ProblemKind};
 use crate::types::{Binding, ClassRef, FunctionRef, SignatureParam, Type};
 
@@ -31,7 +31,7 @@ impl Infer<'_> {
         if text.starts_with("__") && !text.ends_with("__")
             || matches!(record.name, known::INIT | known::NEW)
             || matches!(text, "__init_subclass__" | "__class_getitem__" | "__post_init__" | "__call__")
-            || !self.keeps_shape(&record.decorators)
+            || !keeps_signature(self.index, function)
         {
             return None;
         }
@@ -43,14 +43,14 @@ impl Infer<'_> {
         let is_plain = functions::overloads(db, base.file, base.function).len() == 1
             && functions::overloads(db, self.file, function).len() == 1
             && functions::binding(db, base.file, base.function) == functions::binding(db, self.file, function)
-            && self.keeps_shape_in(base);
+            && keeps_signature(module_index(db, base.file), base.function);
         if is_builtin(db, owner, known::OBJECT) || !is_plain {
             return None;
         }
         let own = functions::declared(db, self.file, function);
         let hidden = functions::declared(db, base.file, base.function);
         // What only stands for what subclasses are to write says nothing of its parameters where it is not annotated.
-        let is_pattern = crate::module::module_index(db, base.file).functions[base.function].shape != BodyShape::Code;
+        let is_pattern = module_index(db, base.file).functions[base.function].shape != BodyShape::Code;
         if is_pattern && hidden.returns.is_none() {
             return None;
         }
@@ -130,26 +130,6 @@ impl Infer<'_> {
         (!are_open && !self.assignable(gives, wanted)).then_some(Clash::Gives(wanted, gives))
     }
 
-    /// Whether decorators leave a function's signature as it is written.
-    fn keeps_shape(&self, decorators: &[leitmotiv_index::tree::ExprId]) -> bool {
-        decorators.iter().all(|decorator| self.is_plain_mark(self.index, *decorator))
-    }
-
-    fn keeps_shape_in(&self, function: FunctionRef) -> bool {
-        let index = crate::module::module_index(self.db, function.file);
-        index.functions[function.function].decorators.iter().all(|decorator| self.is_plain_mark(index, *decorator))
-    }
-
-    fn is_plain_mark(
-        &self,
-        index: &leitmotiv_index::tree::ModuleIndex,
-        decorator: leitmotiv_index::tree::ExprId,
-    ) -> bool {
-        use leitmotiv_index::tree::Expr;
-        matches!(index.exprs[decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
-            if matches!(self.text(name), "abstractmethod" | "override" | "final" | "classmethod" | "staticmethod"))
-    }
-
     fn has_variables(&self, ty: Type) -> bool {
         crate::types::substitute::has_variables(self.db.store(), ty)
     }
@@ -158,4 +138,20 @@ impl Infer<'_> {
 /// Whether both functions are annotated: names of parameters are part of what was said then.
 fn are_annotated(own: &Declared, hidden: &Declared) -> bool {
     own.returns.is_some() && hidden.returns.is_some()
+}
+
+/// Whether decorators leave a function's signature as it is written.
+fn keeps_signature(index: &ModuleIndex, function: FunctionId) -> bool {
+    index.functions[function].decorators.iter().all(|decorator| {
+        matches!(
+            index.decorator_name(*decorator),
+            Some(
+                known::ABSTRACTMETHOD
+                    | known::OVERRIDE_MARK
+                    | known::FINAL_MARK
+                    | known::CLASSMETHOD
+                    | known::STATICMETHOD
+            )
+        )
+    })
 }

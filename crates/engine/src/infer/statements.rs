@@ -54,8 +54,7 @@ impl Infer<'_> {
             return;
         }
         let is_pattern = record.decorators.iter().any(|decorator| {
-            matches!(self.index.exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
-                if matches!(self.text(name), "overload" | "abstractmethod"))
+            matches!(self.index.decorator_name(*decorator), Some(known::OVERLOAD | known::ABSTRACTMETHOD))
         });
         if is_pattern || !self.reachable(body.end) {
             return;

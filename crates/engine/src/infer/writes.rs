@@ -1,6 +1,6 @@
 //! Writing to names, attributes and items: whether they can be written, and whether they take the value.
 
-use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, Value};
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ModuleIndex, Value};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
@@ -10,7 +10,7 @@ use crate::classes::{self, ClassKind, dataclass, members};
 use crate::db::File;
 use crate::module::module_index;
 use crate::problems::{Ended, Fixed, ProblemKind};
-use crate::types::{ClassRef, InstanceId, Special, Type};
+use crate::types::{ClassRef, FunctionRef, InstanceId, Special, Type};
 
 impl Infer<'_> {
     /// Looks at a target: what it stands on, and whether what is declared takes the value.
@@ -231,6 +231,7 @@ impl Infer<'_> {
         true
     }
 
+    /// Why an attribute cannot be assigned, if it cannot, and where it is declared so.
     fn fixed(
         &mut self,
         target: ExprId,
@@ -249,18 +250,10 @@ impl Infer<'_> {
         let is_field = symbol.is_some_and(|symbol| {
             symbol.defs.iter().any(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }))
         });
-        if let Type::Property(function) = found.member.ty {
-            let has_setter = symbol.is_some_and(|symbol| symbol.defs.iter().any(|def| is_setter(self, index, *def)));
-            let function = db.store().function(function);
-            let getter = &module_index(db, function.file).functions[function.function];
-            let is_plain = getter.decorators.iter().any(|decorator| {
-                let exprs = &module_index(db, function.file).exprs;
-                matches!(exprs[*decorator], Expr::Name(name, _) | Expr::Attribute { name, .. }
-                    if matches!(self.text(name), "property" | "abstractproperty"))
-            });
-            // In a subclass, a mixin may bring the setter.
-            let is_open = self.is_receiver(object) && !is_plain;
-            return (is_plain && !has_setter && !on_class && !is_open).then_some((Fixed::Property, at));
+        if let Type::Property(getter) = found.member.ty {
+            let getter = *db.store().function(getter);
+            let has_setter = symbol.is_some_and(|symbol| symbol.defs.iter().any(|def| is_setter(index, *def)));
+            return (!on_class && !has_setter && self.is_plain_property(getter)).then_some((Fixed::Property, at));
         }
         if info.kind == ClassKind::Enum && members::is_enum_member(db, index, name, *symbol?.defs.first()?) {
             return Some((Fixed::Member, at));
@@ -288,6 +281,13 @@ impl Infer<'_> {
             return there.is_final(found.member.def).then_some((Fixed::Final, at));
         }
         None
+    }
+
+    /// Whether a getter stands under `@property`, and not under one of the descriptors that behave like it but can be assigned.
+    fn is_plain_property(&self, getter: FunctionRef) -> bool {
+        let index = module_index(self.db, getter.file);
+        let mut names = index.functions[getter.function].decorators.iter().filter_map(|at| index.decorator_name(*at));
+        names.any(|name| matches!(self.text(name), "property" | "abstractproperty"))
     }
 
     /// Whether an expression is the object that is being made, in the `__init__` of that class.
@@ -337,9 +337,9 @@ impl Infer<'_> {
     }
 }
 
-fn is_setter(infer: &Infer<'_>, index: &leitmotiv_index::tree::ModuleIndex, def: DefId) -> bool {
+/// Whether a definition is the setter of a property.
+fn is_setter(index: &ModuleIndex, def: DefId) -> bool {
     let DefKind::Function(function) = index.defs[def].kind else { return false };
-    index.functions[function].decorators.iter().any(
-        |decorator| matches!(index.exprs[*decorator], Expr::Attribute { name, .. } if infer.text(name) == "setter"),
-    )
+    let decorators = &index.functions[function].decorators;
+    decorators.iter().any(|decorator| index.decorator_name(*decorator) == Some(known::SETTER))
 }
