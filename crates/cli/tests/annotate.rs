@@ -57,3 +57,30 @@ fn what_other_code_contradicts_is_left_out() {
     assert!(run.out.contains("+def count(n: int = 1)") && !run.out.contains("price: int"), "{}", run.out);
     assert!(run.out.contains("1 left out, because other code contradicts"), "{}", run.out);
 }
+
+#[test]
+fn names_that_are_bound_later_are_quoted_so_that_the_module_still_imports() {
+    let text = "class Route:\n    def back(self):\n        return Route()\n\n    def vessel(self):\n        return Vessel()\n\n\ndef make():\n    return Vessel()\n\n\nclass Vessel:\n    def route(self):\n        return Route()\n";
+    let folder = Folder::new(&[("ferry.py", text)]);
+    assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
+    let written = folder.read("ferry.py");
+    for line in [
+        "def back(self) -> \"Route\":",
+        "def vessel(self) -> \"Vessel\":",
+        "def make() -> \"Vessel\":",
+        "def route(self) -> Route:",
+    ] {
+        assert!(written.contains(line), "{line}\n{written}");
+    }
+    let python = std::process::Command::new("python3").arg(folder.path("ferry.py")).status().unwrap();
+    assert!(python.success(), "{written}");
+}
+
+#[test]
+fn postponed_annotations_need_no_quotes() {
+    let text =
+        "from __future__ import annotations\n\n\ndef make():\n    return Vessel()\n\n\nclass Vessel:\n    pass\n";
+    let folder = Folder::new(&[("ferry.py", text)]);
+    assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
+    assert!(folder.read("ferry.py").contains("def make() -> Vessel:"));
+}

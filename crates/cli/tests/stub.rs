@@ -49,3 +49,19 @@ fn an_existing_stub_is_never_overwritten() {
     assert!(!folder.path("stubs/tidelib/__init__.pyi").exists());
     assert_eq!(folder.read("stubs/tidelib/tables.pyi"), "mine: int\n");
 }
+
+#[test]
+fn classes_made_by_a_call_and_defaults_of_fields_are_kept() {
+    let source = "from collections import namedtuple\nfrom dataclasses import dataclass\nfrom typing import NamedTuple, NewType\n\nLeg = NamedTuple(\"Leg\", [(\"port\", str)])\nStop = namedtuple(\"Stop\", \"port berth\", defaults=(None,))\nBerth = NewType(\"Berth\", int)\n\n@dataclass\nclass Fare:\n    adult: float\n    child: float = 2.0\n";
+    let folder = Folder::new(&[("ferry.py", source)]);
+    let run = folder.run(&["stub", "write", "ferry", "--show"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    for part in [
+        "class Leg(NamedTuple):\n    port: str\n",
+        "class Stop(NamedTuple):\n    port: Any\n    berth: Any = ...\n",
+        "Berth = NewType(\"Berth\", int)\n",
+        "    adult: float\n    child: float = ...\n",
+    ] {
+        assert!(run.out.contains(part), "{part}\n{}", run.out);
+    }
+}

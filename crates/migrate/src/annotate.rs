@@ -9,7 +9,7 @@ use leitmotiv_engine::functions;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::module::module_index;
 use leitmotiv_engine::types::Type;
-use leitmotiv_index::tree::{Expr, FunctionId, ModuleIndex, ParamKind};
+use leitmotiv_index::tree::{Expr, Function, FunctionId, ModuleIndex, ParamKind};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::edits::{Edit, EditError, apply};
 use leitmotiv_syntax::names::known;
@@ -96,7 +96,6 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
     if file.is_stub(db) || !index.faults.is_empty() {
         return Vec::new();
     }
-    let style = Style { bars: bars(db, file), bare: false };
     let mut proposals = Vec::new();
     for (function, record) in index.functions.iter() {
         let dotted = functions::qualified(db, file, Some(function));
@@ -109,6 +108,7 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
         if !asked {
             continue;
         }
+        let style = Style { bars: bars(db, file), bare: false, evaluated_at: evaluated_at(db, file, index, record) };
         if wanted.sources.contains(&Source::Defaults) {
             defaults(db, file, index, function, &dotted, style, &mut proposals);
         }
@@ -123,7 +123,20 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
 
 /// Whether `int | None` can be written in a file: the target version has it, or annotations are not evaluated.
 fn bars(db: &Database, file: File) -> bool {
-    db.project().python >= (3, 10) || file.text(db).contains("from __future__ import annotations")
+    db.project().python >= (3, 10) || postpones(db, file)
+}
+
+/// Whether annotations of a file are left as they are until someone asks (PEP 563).
+fn postpones(db: &Database, file: File) -> bool {
+    file.text(db).contains("from __future__ import annotations")
+}
+
+/// Where a function's annotations are evaluated while its module is imported; `None` where they are postponed (PEP 563, PEP 649),
+/// or evaluated only when a function around is called.
+fn evaluated_at(db: &Database, file: File, index: &ModuleIndex, record: &Function) -> Option<TextSize> {
+    let is_later = db.project().python >= (3, 14) || postpones(db, file);
+    let is_inner = index.bodies[index.defs[record.def].body].function.is_some();
+    (!is_later && !is_inner).then_some(record.def_start)
 }
 
 fn defaults(

@@ -4,10 +4,11 @@ use std::collections::BTreeSet;
 
 use leitmotiv_engine::classes;
 use leitmotiv_engine::db::{Db, File};
-use leitmotiv_engine::module::{class_name, is_builtin, own_name};
+use leitmotiv_engine::module::{class_name, is_builtin, module_index, own_name};
 use leitmotiv_engine::types::{ClassRef, Literal, Type};
-use leitmotiv_index::tree::ParamKind;
-use leitmotiv_syntax::names::known;
+use leitmotiv_index::tree::{DefKind, ParamKind, ScopeId};
+use leitmotiv_syntax::TextSize;
+use leitmotiv_syntax::names::{Name, known};
 
 /// What may be written.
 #[derive(Debug, Clone, Copy)]
@@ -16,6 +17,9 @@ pub struct Style {
     pub bars: bool,
     /// Whether unknown parts of containers may be left out, as in a stub (`list` for a list of something unknown).
     pub bare: bool,
+    /// Where the annotation is evaluated while the module is imported: what the file binds only later is quoted (PEP 484,
+    /// "Forward references"). `None` where that never happens.
+    pub evaluated_at: Option<TextSize>,
 }
 
 /// A type's text.
@@ -30,8 +34,9 @@ pub struct Spelled {
 /// Spells a type for a file; `None` where it cannot be written: unknown, or of a kind that has no name.
 #[must_use]
 pub fn spell(db: &dyn Db, file: File, ty: Type, style: Style) -> Option<Spelled> {
-    let mut speller = Speller { db, file, style, imports: BTreeSet::new() };
+    let mut speller = Speller { db, file, style, imports: BTreeSet::new(), is_early: false };
     let text = speller.spell(ty)?;
+    let text = if speller.is_early { format!("\"{text}\"") } else { text };
     Some(Spelled { text, imports: speller.imports })
 }
 
@@ -40,6 +45,8 @@ struct Speller<'a> {
     file: File,
     style: Style,
     imports: BTreeSet<(String, String)>,
+    /// Whether a name in the text is not bound yet where it is evaluated.
+    is_early: bool,
 }
 
 impl Speller<'_> {
@@ -165,6 +172,7 @@ impl Speller<'_> {
         if let Some(Type::Class(id)) = here
             && self.db.store().instance(id).class == class
         {
+            self.is_early |= self.style.evaluated_at.is_some_and(|at| !self.is_bound(name, at));
             return Some(text.to_owned());
         }
         if is_builtin(self.db, class, name) {
@@ -182,6 +190,21 @@ impl Speller<'_> {
         }
         self.import(&module, text);
         Some(text.to_owned())
+    }
+
+    /// Whether the module has bound a name when it is imported up to a place.
+    fn is_bound(&self, name: Name, at: TextSize) -> bool {
+        let index = module_index(self.db, self.file);
+        let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) else { return true };
+        symbol.defs.iter().any(|def| {
+            let def = &index.defs[*def];
+            // A class is bound at the end of its body.
+            let end = match def.kind {
+                DefKind::Class(class) => index.classes[class].range.end(),
+                _ => def.range.end(),
+            };
+            end <= at && !index.checking_only.iter().any(|body| body.contains_range(def.range))
+        })
     }
 
     fn import(&mut self, module: &str, name: &str) {

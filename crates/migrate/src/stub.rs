@@ -10,13 +10,13 @@ use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::module::{module_index, scope_type};
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{
-    ArgKind, ClassId, DefId, DefKind, Expr, ExprId, FunctionId, ModuleIndex, ParamKind, ScopeId,
+    ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, FunctionId, ModuleIndex, ParamKind, ScopeId,
 };
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::spell::{Style, spell};
 
-const STYLE: Style = Style { bars: true, bare: true };
+const STYLE: Style = Style { bars: true, bare: true, evaluated_at: None };
 
 /// The stub of a module, from its source.
 #[must_use]
@@ -141,14 +141,14 @@ impl Writer<'_> {
                     ScopeId(0) => scope_type(self.db, self.file, scope, name),
                     _ => return,
                 };
-                self.variable(&text, ty, &indent);
+                self.variable(&text, ty, &indent, "");
             }
         }
     }
 
-    fn variable(&mut self, name: &str, ty: Type, indent: &str) {
+    fn variable(&mut self, name: &str, ty: Type, indent: &str, value: &str) {
         let spelled = self.spell(ty).unwrap_or_else(|| self.unknown());
-        let _ = writeln!(self.body, "{indent}{name}: {spelled}");
+        let _ = writeln!(self.body, "{indent}{name}: {spelled}{value}");
     }
 
     /// What cannot be told is said to be so by name, so that it can be found again.
@@ -276,8 +276,21 @@ impl Writer<'_> {
         let index = self.index;
         let record = &index.classes[class];
         let indent = "    ".repeat(depth);
+        if let (ClassForm::NewType, [base]) = (record.form, record.args.as_ref()) {
+            self.imports.insert(("typing".into(), "NewType".into()));
+            self.base_import(base.value);
+            let (name, base) = (self.db.names().text(record.name), self.written(index.spans[base.value]));
+            let _ = writeln!(self.body, "{indent}{name} = NewType(\"{name}\", {base})");
+            return;
+        }
         let mut bases = Vec::new();
         for arg in &record.args {
+            // `namedtuple(…)` has no fields that a stub could list; the class that says the same has.
+            if record.form == ClassForm::PlainTuple {
+                self.imports.insert(("typing".into(), "NamedTuple".into()));
+                bases.push("NamedTuple".to_owned());
+                continue;
+            }
             let text = self.written(index.spans[arg.value]);
             match arg.kind {
                 ArgKind::Positional => {
@@ -324,7 +337,9 @@ impl Writer<'_> {
                     if classes::info(self.db, reference).kind == classes::ClassKind::Enum && symbol.is_some() {
                         let _ = writeln!(self.body, "{inner}{text} = ...");
                     } else {
-                        self.variable(&text, member.ty, &inner);
+                        // The constructor asks for fields that have no default.
+                        let has_value = takes_fields(self.db, reference) && has_default(index, symbol);
+                        self.variable(&text, member.ty, &inner, if has_value { " = ..." } else { "" });
                     }
                 }
             }
@@ -430,4 +445,15 @@ fn constant(db: &Database, file: File, index: &ModuleIndex, expr: ExprId) -> Str
         }
         _ => "...".into(),
     }
+}
+
+/// Whether an annotated name of a class's body has a value.
+fn has_default(index: &ModuleIndex, symbol: Option<DefId>) -> bool {
+    symbol.is_some_and(|def| matches!(index.defs[def].kind, DefKind::Annotated { value: Some(_), .. }))
+}
+
+/// Whether a class takes its annotated names in its constructor.
+fn takes_fields(db: &Database, class: ClassRef) -> bool {
+    let info = classes::info(db, class);
+    info.dataclass.is_some() || info.kind == classes::ClassKind::NamedTuple
 }

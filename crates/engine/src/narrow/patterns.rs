@@ -296,8 +296,8 @@ impl Infer<'_> {
             }
             PatternKind::Class { class, positional, keywords } => {
                 let matched = self.narrow_pattern(ty, at, true);
-                let class = self.quietly(*class);
-                let instances = self.instances_of(class, at_class(index, at));
+                let class_type = self.quietly(*class);
+                let instances = self.instances_of(class_type, *class);
                 let named = self.pattern_attributes(instances, positional, keywords);
                 let Some((name, pattern)) = named.into_iter().find(|(_, pattern)| holds(pattern)) else { return ty };
                 let attribute = match name {
@@ -347,13 +347,5 @@ impl Infer<'_> {
             return *argument;
         }
         if part.is_dynamic() { part } else { Type::Unknown(self.dynamic_cause()) }
-    }
-}
-
-/// The class that a class pattern names.
-fn at_class(index: &leitmotiv_index::tree::ModuleIndex, pattern: PatternId) -> ExprId {
-    match index.patterns[pattern].kind {
-        PatternKind::Class { class, .. } => class,
-        _ => ExprId(0),
     }
 }
