@@ -84,3 +84,22 @@ fn postponed_annotations_need_no_quotes() {
     assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
     assert!(folder.read("ferry.py").contains("def make() -> Vessel:"));
 }
+
+#[test]
+fn what_is_written_can_be_evaluated_where_it_stands() {
+    let text = "class Vessel:\n    pass\n\n\nclass Fleet:\n    def Vessel(self):\n        return 3\n\n    def make(self):\n        return make()\n\n    def names(self):\n        return {\"Tern\": 1}.keys()\n\n    def pairs(self):\n        return zip([1], [\"a\"])\n\n\ndef make():\n    return Vessel()\n";
+    let folder = Folder::new(&[("ferry.py", text)]);
+    assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
+    let written = folder.read("ferry.py");
+    // In the class, the name means the method; of the others, one has another name, and one is no class to subscript.
+    for line in [
+        "def make(self):\n",
+        "def names(self) -> KeysView[str]:\n",
+        "def pairs(self) -> \"zip[tuple[int, str]]\":\n",
+        "def make() -> Vessel:\n",
+    ] {
+        assert!(written.contains(line), "{line}\n{written}");
+    }
+    let python = std::process::Command::new("python3").arg(folder.path("ferry.py")).status().unwrap();
+    assert!(python.success(), "{written}");
+}

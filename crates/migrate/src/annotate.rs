@@ -108,7 +108,13 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
         if !asked {
             continue;
         }
-        let style = Style { bars: bars(db, file), bare: false, evaluated_at: evaluated_at(db, file, index, record) };
+        let style = Style {
+            bars: bars(db, file),
+            bare: false,
+            evaluated_at: evaluated_at(db, file, index, record),
+            subscripts: db.project().python >= (3, 9),
+            scope: record.parent,
+        };
         if wanted.sources.contains(&Source::Defaults) {
             defaults(db, file, index, function, &dotted, style, &mut proposals);
         }

@@ -6,7 +6,8 @@ use leitmotiv_engine::classes;
 use leitmotiv_engine::db::{Db, File};
 use leitmotiv_engine::module::{class_name, is_builtin, module_index, own_name};
 use leitmotiv_engine::types::{ClassRef, Literal, Type};
-use leitmotiv_index::tree::{DefKind, ParamKind, ScopeId};
+use leitmotiv_index::tree::{DefKind, ParamKind, ScopeId, ScopeKind};
+use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::TextSize;
 use leitmotiv_syntax::names::{Name, known};
 
@@ -20,6 +21,10 @@ pub struct Style {
     /// Where the annotation is evaluated while the module is imported: what the file binds only later is quoted (PEP 484,
     /// "Forward references"). `None` where that never happens.
     pub evaluated_at: Option<TextSize>,
+    /// Whether `list[int]` can be evaluated (PEP 585).
+    pub subscripts: bool,
+    /// The scope that the annotation stands in: a class's names hide those of the module.
+    pub scope: ScopeId,
 }
 
 /// A type's text.
@@ -69,10 +74,19 @@ impl Speller<'_> {
                     self.import("collections.abc", "Iterator");
                     return Some(format!("Iterator[{inner}]"));
                 }
+                // The views of a dictionary have no names but those of their bases.
+                if module == "builtins"
+                    && matches!(classes::shown(self.db, instance.class), "dict_keys" | "dict_values" | "dict_items")
+                {
+                    let base = *classes::info(self.db, instance.class).mro.get(1)?;
+                    let given = classes::class_arguments(self.db, id);
+                    return self.spell(given.apply(store, Type::Instance(base)));
+                }
                 let name = self.class(instance.class)?;
                 if instance.args.is_empty() {
                     return Some(name);
                 }
+                self.is_early |= self.style.evaluated_at.is_some() && !self.can_subscript(instance.class);
                 let args: Option<Vec<String>> = instance.args.iter().map(|arg| self.spell(*arg)).collect();
                 match args {
                     Some(args) => Some(format!("{name}[{}]", args.join(", "))),
@@ -82,6 +96,7 @@ impl Speller<'_> {
             }
             Type::Tuple(id) => {
                 let tuple = store.tuple(id);
+                self.is_early |= self.style.evaluated_at.is_some() && !self.style.subscripts;
                 if let Some(rest) = tuple.rest {
                     if !tuple.prefix.is_empty() || !tuple.suffix.is_empty() {
                         return None;
@@ -168,6 +183,10 @@ impl Speller<'_> {
     fn class(&mut self, class: ClassRef) -> Option<String> {
         let name = class_name(self.db, class);
         let text = self.db.names().text(name);
+        let scope = &module_index(self.db, self.file).scopes[self.style.scope];
+        if matches!(scope.kind, ScopeKind::Class(_)) && scope.symbols.contains_key(&name) {
+            return None;
+        }
         let here = own_name(self.db, self.file, name, 0);
         if let Some(Type::Class(id)) = here
             && self.db.store().instance(id).class == class
@@ -176,8 +195,8 @@ impl Speller<'_> {
             return Some(text.to_owned());
         }
         if is_builtin(self.db, class, name) {
-            // Hidden by something else of that name.
-            return here.is_none().then(|| text.to_owned());
+            // Hidden by something else of that name; or a class that has no name in the program.
+            return (here.is_none() && text != "ellipsis").then(|| text.to_owned());
         }
         if here.is_some() || text.starts_with('_') {
             return None;
@@ -190,6 +209,17 @@ impl Speller<'_> {
         }
         self.import(&module, text);
         Some(text.to_owned())
+    }
+
+    /// Whether a generic class can be subscripted as the program runs: of the standard library's, not all that are generic in
+    /// stubs can (PEP 585 lists those that can).
+    fn can_subscript(&self, class: ClassRef) -> bool {
+        if class.file.origin(self.db) != Origin::Bundled {
+            return true;
+        }
+        let is_builtin = self.db.names().text(class.file.module(self.db)) == "builtins";
+        let has_it = ["dict", "enumerate", "frozenset", "list", "set", "tuple", "type"];
+        self.style.subscripts && (!is_builtin || has_it.contains(&classes::shown(self.db, class)))
     }
 
     /// Whether the module has bound a name when it is imported up to a place.

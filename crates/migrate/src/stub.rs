@@ -16,7 +16,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use crate::spell::{Style, spell};
 
-const STYLE: Style = Style { bars: true, bare: true, evaluated_at: None };
+const STYLE: Style = Style { bars: true, bare: true, evaluated_at: None, subscripts: true, scope: ScopeId(0) };
 
 /// The stub of a module, from its source.
 #[must_use]
