@@ -44,7 +44,11 @@ fn imports_that_are_needed_come_along() {
         ("desk.py", "import fleet\n\n\ndef pick():\n    return fleet.make()\n"),
     ]);
     let run = folder.run(&["annotate", "desk.py"]);
-    assert!(run.out.contains("+from fleet import Vessel") && run.out.contains("+def pick() -> Vessel:"), "{}", run.out);
+    assert!(run.out.contains("+def pick() -> fleet.Vessel:"), "{}", run.out);
+    let folder = Folder::new(&[("desk.py", "def pick(n=2):\n    for i in range(n):\n        yield i\n")]);
+    let run = folder.run(&["annotate"]);
+    assert!(run.out.contains("+from collections.abc import Iterator\n"), "{}", run.out);
+    assert!(run.out.contains("+def pick(n: int = 2) -> Iterator[int]:"), "{}", run.out);
 }
 
 #[test]
@@ -102,4 +106,57 @@ fn what_is_written_can_be_evaluated_where_it_stands() {
     }
     let python = std::process::Command::new("python3").arg(folder.path("ferry.py")).status().unwrap();
     assert!(python.success(), "{written}");
+}
+
+#[test]
+fn classes_of_the_project_are_imported_for_the_checker_only() {
+    let folder = Folder::new(&[
+        ("fleet/__init__.py", ""),
+        (
+            "fleet/vessel.py",
+            "\"\"\"Vessels.\"\"\"\n\nimport datetime\n\n\nclass Vessel:\n    pass\n\n\ndef sailing():\n    from fleet.berth import free\n    return free()\n\n\ndef today():\n    return datetime.date.today()\n",
+        ),
+        (
+            "fleet/berth.py",
+            "from fleet.vessel import Vessel\n\n\nclass Berth:\n    vessel = Vessel()\n\n\ndef free():\n    return Berth()\n",
+        ),
+    ]);
+    assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
+    // Importing `Berth` for real would make a circle of imports.
+    let written = folder.read("fleet/vessel.py");
+    let head = "\"\"\"Vessels.\"\"\"\n\nfrom typing import TYPE_CHECKING\nimport datetime\n\nif TYPE_CHECKING:\n    from fleet.berth import Berth\n\n\nclass Vessel:";
+    assert!(written.starts_with(head), "{written}");
+    assert!(written.contains("def sailing() -> \"Berth\":"), "{written}");
+    assert!(written.contains("def today() -> datetime.date:"), "{written}");
+    let run = |code: &str| {
+        let mut command = std::process::Command::new("python3");
+        command.args(["-c", code]).current_dir(folder.path("")).env("PYTHONDONTWRITEBYTECODE", "1").status().unwrap()
+    };
+    assert!(run("import fleet.vessel, fleet.berth").success(), "{written}");
+    assert!(run("import fleet.berth, fleet.vessel").success(), "{written}");
+    assert_eq!(folder.run(&["check", "--quiet"]).status, 0);
+}
+
+#[test]
+fn a_block_for_the_checker_that_is_there_is_used() {
+    let folder = Folder::new(&[
+        ("berth.py", "class Berth:\n    pass\n\n\ndef free():\n    return Berth()\n"),
+        (
+            "vessel.py",
+            "from typing import TYPE_CHECKING\n\nimport berth as places\n\nif TYPE_CHECKING:\n    from decimal import Decimal\n\n\ndef find(fare: \"Decimal\"):\n    return places.free()\n",
+        ),
+    ]);
+    assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
+    let written = folder.read("vessel.py");
+    let block = "if TYPE_CHECKING:\n    from berth import Berth\n    from decimal import Decimal\n";
+    assert!(written.contains(block), "{written}");
+    assert!(written.contains("def find(fare: \"Decimal\") -> \"Berth\":"), "{written}");
+}
+
+#[test]
+fn a_function_that_gives_itself_has_an_end() {
+    let text = "def ring(call):\n    def again(other):\n        return again\n    return again\n";
+    let folder = Folder::new(&[("ferry.py", text)]);
+    let run = folder.run(&["annotate", "--why", "--at-least", "low"]);
+    assert_eq!(run.status, 0, "{}", run.err);
 }

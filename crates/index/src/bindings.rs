@@ -5,13 +5,14 @@
 
 use leitmotiv_syntax::ast::{self, Expr, Pattern, Stmt};
 use leitmotiv_syntax::names::{Name, Names};
+use leitmotiv_syntax::{Ranged, TextRange, TextSize};
 use rustc_hash::{FxHashMap, FxHashSet};
 
 /// What a block binds in its own scope: not in nested functions, classes or comprehensions (but `:=` in the latter counts).
 #[derive(Debug, Default)]
 pub struct Bindings {
-    /// Bound names.
-    pub names: FxHashSet<Name>,
+    /// Bound names, each with the offset of the binding that comes last in the text.
+    pub names: FxHashMap<Name, TextSize>,
     /// Names declared `global`.
     pub globals: FxHashSet<Name>,
     /// Names declared `nonlocal`.
@@ -60,6 +61,16 @@ impl Bindings {
         bindings
     }
 
+    fn bind<'a>(&mut self, name: &'a ast::Identifier, names: &mut NameCache<'a>) {
+        self.insert(names.get(name.as_str()), name.range());
+    }
+
+    /// Adds a name that is bound at a place.
+    pub fn insert(&mut self, name: Name, range: TextRange) {
+        let last = self.names.entry(name).or_insert(range.start());
+        *last = range.start().max(*last);
+    }
+
     fn block<'a>(&mut self, body: &'a [Stmt], names: &mut NameCache<'a>) {
         for statement in body {
             self.statement(statement, names);
@@ -69,13 +80,13 @@ impl Bindings {
     fn statement<'a>(&mut self, statement: &'a Stmt, names: &mut NameCache<'a>) {
         match statement {
             Stmt::FunctionDef(function) => {
-                self.names.insert(names.get(function.name.as_str()));
+                self.bind(&function.name, names);
                 for decorator in &function.decorator_list {
                     self.walrus(&decorator.expression, names);
                 }
             }
             Stmt::ClassDef(class) => {
-                self.names.insert(names.get(class.name.as_str()));
+                self.bind(&class.name, names);
             }
             Stmt::Return(ast::StmtReturn { value: Some(value), .. }) => self.walrus(value, names),
             Stmt::Delete(delete) => delete.targets.iter().for_each(|target| self.target(target, names)),
@@ -139,7 +150,7 @@ impl Bindings {
                 for handler in &statement.handlers {
                     let ast::ExceptHandler::ExceptHandler(handler) = handler;
                     if let Some(name) = &handler.name {
-                        self.names.insert(names.get(name.as_str()));
+                        self.bind(name, names);
                     }
                     self.block(&handler.body, names);
                 }
@@ -153,14 +164,14 @@ impl Bindings {
                         Some(name) => name.as_str(),
                         None => alias.name.as_str().split('.').next().unwrap_or_default(),
                     };
-                    self.names.insert(names.get(bound));
+                    self.insert(names.get(bound), alias.range());
                 }
             }
             Stmt::ImportFrom(import) => {
                 for alias in &import.names {
                     let bound = alias.asname.as_ref().unwrap_or(&alias.name).as_str();
                     if bound != "*" {
-                        self.names.insert(names.get(bound));
+                        self.insert(names.get(bound), alias.range());
                     }
                 }
             }
@@ -183,9 +194,7 @@ impl Bindings {
     /// Names bound by an assignment target.
     pub fn target<'a>(&mut self, target: &'a Expr, names: &mut NameCache<'a>) {
         match target {
-            Expr::Name(name) => {
-                self.names.insert(names.get(name.id.as_str()));
-            }
+            Expr::Name(name) => self.insert(names.get(name.id.as_str()), name.range()),
             Expr::Attribute(attribute) => {
                 self.attributes.insert(names.get(attribute.attr.as_str()));
             }
@@ -200,7 +209,7 @@ impl Bindings {
     fn pattern<'a>(&mut self, pattern: &'a Pattern, names: &mut NameCache<'a>) {
         let mut bind = |name: &'a Option<ast::Identifier>, names: &mut NameCache<'a>| {
             if let Some(name) = name {
-                self.names.insert(names.get(name.as_str()));
+                self.bind(name, names);
             }
         };
         match pattern {
@@ -227,13 +236,13 @@ impl Bindings {
 
     /// Names bound by `:=` in an expression.
     fn walrus<'a>(&mut self, expression: &'a Expr, names: &mut NameCache<'a>) {
-        struct Walk<'b, 'c, 'a>(&'b mut FxHashSet<Name>, &'c mut NameCache<'a>);
+        struct Walk<'b, 'c, 'a>(&'b mut Bindings, &'c mut NameCache<'a>);
         impl<'a> ast::visitor::Visitor<'a> for Walk<'_, '_, 'a> {
             fn visit_expr(&mut self, expression: &'a Expr) {
                 match expression {
                     Expr::Named(named) => {
                         if let Expr::Name(name) = &*named.target {
-                            self.0.insert(self.1.get(name.id.as_str()));
+                            self.0.insert(self.1.get(name.id.as_str()), name.range());
                         }
                         self.visit_expr(&named.value);
                     }
@@ -244,7 +253,7 @@ impl Bindings {
                 }
             }
         }
-        ast::visitor::Visitor::visit_expr(&mut Walk(&mut self.names, names), expression);
+        ast::visitor::Visitor::visit_expr(&mut Walk(self, names), expression);
     }
 }
 
@@ -256,7 +265,7 @@ mod tests {
         let names = Names::new();
         let parsed = leitmotiv_syntax::parse::parse(text);
         let bindings = Bindings::of(&parsed.body, &mut NameCache::new(&names));
-        let mut bound: Vec<String> = bindings.names.iter().map(|name| names.text(*name).to_owned()).collect();
+        let mut bound: Vec<String> = bindings.names.keys().map(|name| names.text(*name).to_owned()).collect();
         bound.sort();
         bound
     }
@@ -270,6 +279,18 @@ mod tests {
             bound("match x:\n  case [a, *b] | {'k': c, **d} | K(e, k=f) as g: pass"),
             ["a", "b", "c", "d", "e", "f", "g"]
         );
+    }
+
+    #[test]
+    fn the_last_binding_is_known() {
+        let names = Names::new();
+        let text = "a = 1\nif a:\n    b = 2\na = (c := 3)\nprint(b)";
+        let parsed = leitmotiv_syntax::parse::parse(text);
+        let bindings = Bindings::of(&parsed.body, &mut NameCache::new(&names));
+        let last = |name: &str| usize::from(bindings.names[&names.intern(name)]);
+        assert_eq!(last("a"), text.rfind("a = ").unwrap());
+        assert_eq!(last("b"), text.find("b = ").unwrap());
+        assert_eq!(last("c"), text.find("c :=").unwrap());
     }
 
     #[test]

@@ -17,7 +17,8 @@ use leitmotiv_syntax::{TextRange, TextSize};
 use rayon::prelude::*;
 
 use crate::change::Change;
-use crate::spell::{Spelled, Style, spell};
+use crate::imports;
+use crate::spell::{Evaluated, Spelled, Style, spell};
 
 /// A kind of evidence.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
@@ -111,7 +112,7 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
         let style = Style {
             bars: bars(db, file),
             bare: false,
-            evaluated_at: evaluated_at(db, file, index, record),
+            evaluated: evaluated(db, file, index, record),
             subscripts: db.project().python >= (3, 9),
             scope: record.parent,
         };
@@ -137,12 +138,14 @@ fn postpones(db: &Database, file: File) -> bool {
     file.text(db).contains("from __future__ import annotations")
 }
 
-/// Where a function's annotations are evaluated while its module is imported; `None` where they are postponed (PEP 563, PEP 649),
-/// or evaluated only when a function around is called.
-fn evaluated_at(db: &Database, file: File, index: &ModuleIndex, record: &Function) -> Option<TextSize> {
-    let is_later = db.project().python >= (3, 14) || postpones(db, file);
-    let is_inner = index.bodies[index.defs[record.def].body].function.is_some();
-    (!is_later && !is_inner).then_some(record.def_start)
+fn evaluated(db: &Database, file: File, index: &ModuleIndex, record: &Function) -> Evaluated {
+    if db.project().python >= (3, 14) || postpones(db, file) {
+        return Evaluated::Never;
+    }
+    match index.bodies[index.defs[record.def].body].function {
+        Some(_) => Evaluated::WhenCalled,
+        None => Evaluated::At(record.def_start),
+    }
 }
 
 fn defaults(
@@ -336,13 +339,7 @@ pub fn changes(db: &Database, proposals: &[Proposal]) -> Result<Vec<Change>, Edi
         let text = file.text(db);
         let own: Vec<&Proposal> = proposals.iter().filter(|proposal| proposal.file == file).collect();
         let mut edits: Vec<Edit> = own.iter().map(|proposal| edit(text, proposal)).collect();
-        let imports: BTreeSet<(String, String)> =
-            own.iter().flat_map(|proposal| proposal.spelled.imports.iter().cloned()).collect();
-        if !imports.is_empty() {
-            let (at, before, after) = import_place(text, module_index(db, file));
-            let lines: String = imports.iter().map(|(module, name)| format!("from {module} import {name}\n")).collect();
-            edits.push(Edit::insert(at, format!("{before}{lines}{after}")));
-        }
+        edits.extend(imports::edits(text, module_index(db, file), own.iter().map(|proposal| &proposal.spelled)));
         let after = apply(text, &edits)?;
         changes.push(Change { path: file.path(db).to_owned(), before: Some(text.to_string()), after });
     }
@@ -359,33 +356,4 @@ fn edit(text: &str, proposal: &Proposal) -> Edit {
     let gap = rest[equals + 1..].chars().take_while(|char| *char == ' ').count();
     let end = proposal.at + TextSize::try_from(equals + 1 + gap).unwrap_or_default();
     Edit::replace(TextRange::new(proposal.at, end), format!(": {} = ", proposal.spelled.text))
-}
-
-/// Where new imports go: before the first import that is not from `__future__`, else behind docstring and comments.
-fn import_place(text: &str, index: &ModuleIndex) -> (TextSize, &'static str, &'static str) {
-    use leitmotiv_index::tree::{DefKind, StatementKind};
-    let body = &index.bodies[leitmotiv_index::tree::BodyId(0)];
-    let mut after_future = None;
-    for statement in &body.statements {
-        let StatementKind::Import(defs) = &statement.kind else { continue };
-        let is_future = defs.iter().any(|def| {
-            matches!(&index.defs[*def].kind, DefKind::ImportFrom { .. }) && text[statement.range].contains("__future__")
-        });
-        let line = text[..usize::from(statement.range.start())].rfind('\n').map_or(0, |at| at + 1);
-        let indented = line != usize::from(statement.range.start());
-        if is_future {
-            after_future = Some(statement.range.end());
-        } else if !indented {
-            return (statement.range.start(), "", "");
-        }
-    }
-    let behind = after_future.or(index.docstring.map(|range| range.end()));
-    match behind {
-        Some(end) => {
-            let rest = &text[usize::from(end)..];
-            let line = rest.find('\n').map_or(rest.len(), |at| at + 1);
-            (end + TextSize::try_from(line).unwrap_or_default(), "\n", "")
-        }
-        None => (TextSize::new(0), "", "\n"),
-    }
 }

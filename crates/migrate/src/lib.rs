@@ -6,6 +6,7 @@
 //! - [`ledger`]: holds and debts
 //! - [`survey`]: taking stock
 //! - [`annotate`]: annotations from evidence
+//! - `imports`: the imports that written annotations need
 //! - [`stub`]: stubs from source
 //! - [`spell`]: types as text that means the same in a given file
 //! - [`tighten`]: what demands cost
@@ -15,6 +16,7 @@
 
 pub mod annotate;
 pub mod change;
+mod imports;
 pub mod ledger;
 pub mod session;
 pub mod spell;

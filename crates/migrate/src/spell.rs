@@ -18,13 +18,23 @@ pub struct Style {
     pub bars: bool,
     /// Whether unknown parts of containers may be left out, as in a stub (`list` for a list of something unknown).
     pub bare: bool,
-    /// Where the annotation is evaluated while the module is imported: what the file binds only later is quoted (PEP 484,
-    /// "Forward references"). `None` where that never happens.
-    pub evaluated_at: Option<TextSize>,
+    /// When the annotation is evaluated: what cannot be then is quoted (PEP 484, "Forward references").
+    pub evaluated: Evaluated,
     /// Whether `list[int]` can be evaluated (PEP 585).
     pub subscripts: bool,
     /// The scope that the annotation stands in: a class's names hide those of the module.
     pub scope: ScopeId,
+}
+
+/// When an annotation is evaluated as the program runs.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Evaluated {
+    /// Only when someone asks (PEP 563, PEP 649), or never, as in a stub.
+    Never,
+    /// When a function around it is called: the module is whole by then.
+    WhenCalled,
+    /// While the module is imported, up to this place.
+    At(TextSize),
 }
 
 /// A type's text.
@@ -34,24 +44,26 @@ pub struct Spelled {
     pub text: String,
     /// Names that must be imported: module, name.
     pub imports: BTreeSet<(String, String)>,
+    /// Those among them that may be imported only for a type checker: a module of the project itself may be importing this one.
+    pub guarded: BTreeSet<(String, String)>,
 }
 
 /// Spells a type for a file; `None` where it cannot be written: unknown, or of a kind that has no name.
 #[must_use]
 pub fn spell(db: &dyn Db, file: File, ty: Type, style: Style) -> Option<Spelled> {
-    let mut speller = Speller { db, file, style, imports: BTreeSet::new(), is_early: false };
+    let mut speller = Speller { db, file, style, spelled: Spelled::default(), is_quoted: false };
     let text = speller.spell(ty)?;
-    let text = if speller.is_early { format!("\"{text}\"") } else { text };
-    Some(Spelled { text, imports: speller.imports })
+    let text = if speller.is_quoted { format!("\"{text}\"") } else { text };
+    Some(Spelled { text, ..speller.spelled })
 }
 
 struct Speller<'a> {
     db: &'a dyn Db,
     file: File,
     style: Style,
-    imports: BTreeSet<(String, String)>,
-    /// Whether a name in the text is not bound yet where it is evaluated.
-    is_early: bool,
+    spelled: Spelled,
+    /// Whether something in the text cannot be evaluated when it would be.
+    is_quoted: bool,
 }
 
 impl Speller<'_> {
@@ -86,7 +98,7 @@ impl Speller<'_> {
                 if instance.args.is_empty() {
                     return Some(name);
                 }
-                self.is_early |= self.style.evaluated_at.is_some() && !self.can_subscript(instance.class);
+                self.is_quoted |= self.is_evaluated() && !self.can_subscript(instance.class);
                 let args: Option<Vec<String>> = instance.args.iter().map(|arg| self.spell(*arg)).collect();
                 match args {
                     Some(args) => Some(format!("{name}[{}]", args.join(", "))),
@@ -96,7 +108,7 @@ impl Speller<'_> {
             }
             Type::Tuple(id) => {
                 let tuple = store.tuple(id);
-                self.is_early |= self.style.evaluated_at.is_some() && !self.style.subscripts;
+                self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
                 if let Some(rest) = tuple.rest {
                     if !tuple.prefix.is_empty() || !tuple.suffix.is_empty() {
                         return None;
@@ -191,7 +203,7 @@ impl Speller<'_> {
         if let Some(Type::Class(id)) = here
             && self.db.store().instance(id).class == class
         {
-            self.is_early |= self.style.evaluated_at.is_some_and(|at| !self.is_bound(name, at));
+            self.is_quoted |= self.is_evaluated() && !self.is_bound(name);
             return Some(text.to_owned());
         }
         if is_builtin(self.db, class, name) {
@@ -207,8 +219,32 @@ impl Speller<'_> {
         if !top || module.is_empty() || module == self.db.names().text(known::BUILTINS) {
             return None;
         }
+        if let Some(dotted) = self.through_module(class, &module, text) {
+            return Some(dotted);
+        }
         self.import(&module, text);
+        if !self.style.bare && class.file.origin(self.db) == Origin::Project {
+            self.spelled.guarded.insert((module, text.to_owned()));
+            self.is_quoted |= self.is_evaluated();
+        }
         Some(text.to_owned())
+    }
+
+    /// A class of a module that the file has imported under the module's own name: `datetime.date`.
+    fn through_module(&mut self, class: ClassRef, module: &str, text: &str) -> Option<String> {
+        if self.style.bare || module.contains('.') {
+            return None;
+        }
+        let name = self.db.names().find(module)?;
+        if own_name(self.db, self.file, name, 0) != Some(Type::Module(class.file)) {
+            return None;
+        }
+        self.is_quoted |= self.is_evaluated() && !self.is_bound(name);
+        Some(format!("{module}.{text}"))
+    }
+
+    fn is_evaluated(&self) -> bool {
+        self.style.evaluated != Evaluated::Never
     }
 
     /// Whether a generic class can be subscripted as the program runs: of the standard library's, not all that are generic in
@@ -222,8 +258,8 @@ impl Speller<'_> {
         self.style.subscripts && (!is_builtin || has_it.contains(&classes::shown(self.db, class)))
     }
 
-    /// Whether the module has bound a name when it is imported up to a place.
-    fn is_bound(&self, name: Name, at: TextSize) -> bool {
+    /// Whether the module has bound a name when the annotation is evaluated.
+    fn is_bound(&self, name: Name) -> bool {
         let index = module_index(self.db, self.file);
         let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) else { return true };
         symbol.defs.iter().any(|def| {
@@ -233,14 +269,15 @@ impl Speller<'_> {
                 DefKind::Class(class) => index.classes[class].range.end(),
                 _ => def.range.end(),
             };
-            end <= at && !index.checking_only.iter().any(|body| body.contains_range(def.range))
+            let is_early = matches!(self.style.evaluated, Evaluated::At(at) if end > at);
+            !is_early && !index.checking_only.iter().any(|body| body.contains_range(def.range))
         })
     }
 
     fn import(&mut self, module: &str, name: &str) {
         let known = self.db.names().find(name).and_then(|name| own_name(self.db, self.file, name, 0));
         if known.is_none() || self.style.bare {
-            self.imports.insert((module.to_owned(), name.to_owned()));
+            self.spelled.imports.insert((module.to_owned(), name.to_owned()));
         }
     }
 }

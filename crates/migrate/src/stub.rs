@@ -14,9 +14,9 @@ use leitmotiv_index::tree::{
 };
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::spell::{Style, spell};
+use crate::spell::{Evaluated, Style, spell};
 
-const STYLE: Style = Style { bars: true, bare: true, evaluated_at: None, subscripts: true, scope: ScopeId(0) };
+const STYLE: Style = Style { bars: true, bare: true, evaluated: Evaluated::Never, subscripts: true, scope: ScopeId(0) };
 
 /// The stub of a module, from its source.
 #[must_use]

@@ -1,19 +1,20 @@
 //! Types as a person would write them.
 
+use std::cell::RefCell;
 use std::collections::BTreeMap;
 
-use leitmotiv_index::tree::ParamKind;
+use leitmotiv_index::tree::{FunctionId, ParamKind};
 use leitmotiv_syntax::names::known;
 
 use super::{ClassRef, Literal, Signature, Special, Type};
-use crate::db::Db;
+use crate::db::{Db, File};
 use crate::functions;
 use crate::module::class_name;
 
 /// A type in the shortest words.
 #[must_use]
 pub fn show(db: &dyn Db, ty: Type) -> String {
-    Printer { db, qualify: &[] }.show(ty)
+    Printer { db, qualify: &[], open: RefCell::default() }.show(ty)
 }
 
 /// Several types of one message: where two different classes have one name, both are shown with their modules.
@@ -24,7 +25,7 @@ pub fn show_all(db: &dyn Db, types: &[Type]) -> Vec<String> {
         collect(db, *ty, &mut by_name);
     }
     let ambiguous: Vec<ClassRef> = by_name.into_values().filter(|classes| classes.len() > 1).flatten().collect();
-    let printer = Printer { db, qualify: &ambiguous };
+    let printer = Printer { db, qualify: &ambiguous, open: RefCell::default() };
     types.iter().map(|ty| printer.show(*ty)).collect()
 }
 
@@ -52,7 +53,12 @@ fn collect(db: &dyn Db, ty: Type, found: &mut BTreeMap<String, Vec<ClassRef>>) {
 struct Printer<'a> {
     db: &'a dyn Db,
     qualify: &'a [ClassRef],
+    /// The functions whose signatures are being written: one can give itself.
+    open: RefCell<Vec<(File, FunctionId)>>,
 }
+
+/// How many signatures may stand within each other; deeper ones are written as names.
+const DEEPEST: usize = 3;
 
 impl Printer<'_> {
     fn show(&self, ty: Type) -> String {
@@ -164,14 +170,24 @@ impl Printer<'_> {
         }
     }
 
-    fn declared(&self, file: crate::db::File, function: leitmotiv_index::tree::FunctionId, skip: usize) -> String {
+    fn declared(&self, file: File, function: FunctionId, skip: usize) -> String {
+        let is_within = {
+            let open = self.open.borrow();
+            open.len() >= DEEPEST || open.contains(&(file, function))
+        };
+        if is_within {
+            return format!("function {}", functions::qualified(self.db, file, Some(function)));
+        }
+        self.open.borrow_mut().push((file, function));
         let declared = functions::declared(self.db, file, function);
         let returns = match declared.returns {
             Some(returns) => returns,
             None => functions::return_type(self.db, file, function),
         };
         let params = declared.params.iter().skip(skip).cloned().collect();
-        self.signature(&Signature { params, returns })
+        let text = self.signature(&Signature { params, returns });
+        self.open.borrow_mut().pop();
+        text
     }
 
     fn signature(&self, signature: &Signature) -> String {

@@ -473,3 +473,56 @@ def unsaid(flag):
 "#,
     );
 }
+
+#[test]
+fn a_lambda_sees_what_is_there_when_it_runs() {
+    holds(
+        r#"
+from typing import Optional
+
+class Clock:
+    started: Optional[float] = None
+
+    def __init__(self):
+        self.offset = None
+        self.since = lambda: self.offset + 1
+
+    def start(self):
+        self.offset = 3
+
+def find() -> Optional[str]:
+    return "Tern"
+
+def late(port: Optional[str]):
+    if port is None:
+        return
+    kept = lambda: port.upper()
+    port  #= str
+
+def changed(port: Optional[str]):
+    if port is None:
+        return
+    sail = lambda: port.upper()  #! none.member "`upper`"
+    sail()
+    port = find()
+
+def tested(port: Optional[str]):
+    if port is None:
+        return
+    sail = lambda: port.upper() if port else ""
+    sail()
+    port = find()
+
+def filled():
+    vessel = None
+    sail = lambda: vessel.offset
+    vessel = Clock()
+    return sail
+
+def looped(names: list[Optional[str]]):
+    for name in names:
+        if name is not None:
+            names.sort(key=lambda other: name.upper() + str(other))
+"#,
+    );
+}

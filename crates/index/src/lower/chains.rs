@@ -14,7 +14,12 @@ impl Lower<'_> {
         }
         let Some(chain) = self.find_chain(base) else { return ValueId::NONE };
         let Some(chain) = self.flow.find_chain(step.link(chain)) else { return ValueId::NONE };
-        self.flow.get(Place::Chain(chain)).unwrap_or(ValueId::NONE)
+        let Some(value) = self.flow.get(Place::Chain(chain)) else { return ValueId::NONE };
+        // What was assigned when a lambda was made says nothing of what is there when it runs.
+        let is_old = self.lambda.is_some_and(|lambda| {
+            value < lambda.values && matches!(self.index.values[value], Value::Def(_) | Value::Written(_))
+        });
+        if is_old { ValueId::NONE } else { value }
     }
 
     fn find_chain(&self, expr: ExprId) -> Option<ChainId> {

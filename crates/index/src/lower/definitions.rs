@@ -167,7 +167,7 @@ impl<'a> Lower<'a> {
         let Some(params) = params else { return (None, Vec::new()) };
         let mut bindings = Bindings::default();
         for param in params.iter() {
-            bindings.names.insert(self.names.get(param.name().as_str()));
+            bindings.insert(self.names.get(param.name().as_str()), param.range());
         }
         let scope = self.open_scope(ScopeKind::TypeParameters, Some(self.scope()), bindings);
         self.scopes.push(scope);
@@ -315,7 +315,7 @@ impl<'a> Lower<'a> {
         self.foreign.push(captured);
         let mut bindings = Bindings::of(&statement.body, &mut self.names);
         for param in statement.parameters.iter() {
-            bindings.names.insert(self.names.get(param.name().as_str()));
+            bindings.insert(self.names.get(param.name().as_str()), param.range());
         }
         let scope = self.open_scope(ScopeKind::Function(function), Some(parent), bindings);
         self.scopes.push(scope);

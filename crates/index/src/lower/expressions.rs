@@ -455,7 +455,7 @@ impl<'a> Lower<'a> {
         let mut bindings = Bindings::default();
         if let Some(params) = &lambda.parameters {
             for param in params.iter() {
-                bindings.names.insert(self.names.get(param.name().as_str()));
+                bindings.insert(self.names.get(param.name().as_str()), param.range());
             }
         }
         let id = LambdaId(u32::try_from(self.index.lambdas.len()).unwrap_or(u32::MAX));
@@ -467,7 +467,10 @@ impl<'a> Lower<'a> {
         self.scopes.push(scope);
         let params = self
             .params(lambda.parameters.as_deref(), &defaults, &[], |index| DefKind::LambdaParam { lambda: id, index });
+        let outer = self.lambda;
+        self.lambda = outer.or(Some(super::Later { end: lambda.range().end(), values: self.index.values.next_id() }));
         let body = self.expr(&lambda.body);
+        self.lambda = outer;
         self.record_exits(scope);
         self.scopes.pop();
         self.flow.take(mark);

@@ -52,7 +52,7 @@ impl<'a> Lower<'a> {
             members.into_iter().map(|member| self.functional_member(form, &member)).collect();
         let class = self.index.classes.next_id();
         let mut bindings = Bindings::default();
-        bindings.names.extend(lowered.iter().map(|(name, ..)| *name));
+        bindings.names.extend(lowered.iter().map(|(name, ..)| (*name, leitmotiv_syntax::TextSize::default())));
         let parent = self.scope();
         let scope = self.open_scope(ScopeKind::Class(class), Some(parent), bindings);
         self.index.classes.push(Class {

@@ -80,6 +80,7 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
         class_first_params: Vec::new(),
         type_comments: FxHashMap::default(),
         foreign: Vec::new(),
+        lambda: None,
         versions: FxHashMap::default(),
     };
     for comment in &parsed.comments {
@@ -119,11 +120,21 @@ struct Captured {
 
 /// The names that belong to a scope.
 struct Locals {
-    names: FxHashSet<Name>,
+    /// With the offset of each name's last binding.
+    names: FxHashMap<Name, TextSize>,
     globals: FxHashSet<Name>,
     nonlocals: FxHashSet<Name>,
     /// The body whose flow knows these names.
     body: BodyId,
+}
+
+/// A lambda's body: it runs after what stands around it, so what is known there may not hold any more.
+#[derive(Clone, Copy)]
+struct Later {
+    /// Where it ends.
+    end: TextSize,
+    /// The values from this one on are its own.
+    values: ValueId,
 }
 
 /// A loop being lowered.
@@ -155,6 +166,8 @@ struct Lower<'a> {
     type_comments: FxHashMap<usize, TextRange>,
     /// Captured values of the function being lowered.
     foreign: Vec<FxHashMap<(ScopeId, Name), Captured>>,
+    /// The outermost lambda around the current point.
+    lambda: Option<Later>,
     /// Names of the module that hold the version or a part of it.
     versions: FxHashMap<Name, constants::Version>,
 }
@@ -215,7 +228,7 @@ impl<'a> Lower<'a> {
         // A `:=` inside of a comprehension binds in the scope around it (PEP 572).
         let mut scope = self.scope();
         while matches!(self.index.scopes[scope].kind, ScopeKind::Comprehension)
-            && !self.locals[scope.0 as usize].names.contains(&name)
+            && !self.locals[scope.0 as usize].names.contains_key(&name)
         {
             scope = self.index.scopes[scope].parent.unwrap_or(ScopeId(0));
         }
@@ -234,7 +247,7 @@ impl<'a> Lower<'a> {
         let mut next = self.index.scopes[scope].parent;
         while let Some(candidate) = next {
             let is_class = matches!(self.index.scopes[candidate].kind, ScopeKind::Class(_));
-            if !is_class && self.locals[candidate.0 as usize].names.contains(&name) {
+            if !is_class && self.locals[candidate.0 as usize].names.contains_key(&name) {
                 return Some(candidate);
             }
             next = self.index.scopes[candidate].parent;
@@ -246,7 +259,7 @@ impl<'a> Lower<'a> {
     fn owner(&self, name: Name) -> Option<ScopeId> {
         let scope = self.scope();
         let locals = &self.locals[scope.0 as usize];
-        if locals.names.contains(&name) {
+        if locals.names.contains_key(&name) {
             return Some(scope);
         }
         if locals.globals.contains(&name) {
@@ -268,7 +281,18 @@ impl<'a> Lower<'a> {
         };
         let place = Place::Name(owner, name);
         if let Some(value) = self.flow.get(place) {
-            return value;
+            return match self.lambda {
+                Some(lambda) if value < lambda.values && self.is_bound_after(owner, name, lambda.end) => {
+                    let value = match owner {
+                        ScopeId(0) => Value::Global(name),
+                        scope => Value::Closure { scope, name },
+                    };
+                    let id = self.index.values.push(value);
+                    self.flow.set(place, Some(id));
+                    id
+                }
+                _ => value,
+            };
         }
         if self.locals[owner.0 as usize].body == self.body {
             if matches!(self.index.scopes[owner].kind, ScopeKind::Class(_)) {
@@ -284,6 +308,11 @@ impl<'a> Lower<'a> {
             return ValueId::UNBOUND;
         }
         self.outer_value(owner, name)
+    }
+
+    /// Whether a scope binds a name behind a place.
+    fn is_bound_after(&self, scope: ScopeId, name: Name, end: TextSize) -> bool {
+        self.locals[scope.0 as usize].names.get(&name).is_some_and(|last| *last > end)
     }
 
     /// The value of a name that belongs to a body around this one.

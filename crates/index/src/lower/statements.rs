@@ -310,7 +310,7 @@ impl<'a> Lower<'a> {
     /// Prepares a loop's head: names that the loop assigns may come from before or from an earlier round.
     fn open_loop(&mut self, assigned: &Bindings) -> Vec<(Place, ValueId, ReachId, Option<ValueId>)> {
         let mut heads = Vec::new();
-        let mut names: Vec<_> = assigned.names.iter().copied().collect();
+        let mut names: Vec<_> = assigned.names.keys().copied().collect();
         // Ids must not depend on hashing.
         names.sort_by(|left, right| self.names.text(*left).cmp(self.names.text(*right)));
         for name in names {
