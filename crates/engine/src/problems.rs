@@ -155,8 +155,8 @@ pub enum ProblemKind {
     ClassAbstract { class: Type, missing: Vec<Name>, at: (File, TextRange) },
     /// Branches over a closed set that leave some of it out.
     IncompleteMatch { rest: Type },
-    /// A method that cannot stand in for that of a base.
-    ClassOverride { function: FunctionId, base: FunctionRef, why: Clash },
+    /// A member that cannot stand in for that of a base: both as they are shown, and where the base's is.
+    ClassOverride { own: String, hidden: Option<Hidden>, why: Clash },
     /// `# type: ignore` without saying what it hides.
     SuppressionBlanket,
     /// `yield "three"` from `-> Iterator[int]`
@@ -197,9 +197,26 @@ pub enum ProblemKind {
     Fault { message: String },
 }
 
-/// Why a method cannot stand in for that of a base.
+/// The member of a base that another one hides.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Hidden {
+    /// As messages show it.
+    pub shown: String,
+    /// Where it is defined.
+    pub at: (File, TextRange),
+}
+
+/// Why a member cannot stand in for that of a base.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Clash {
+    /// It is marked as standing in for one, and there is none.
+    Alone,
+    /// It is another kind of thing: the base's, its own.
+    Kind(&'static str, &'static str),
+    /// No signature of its own goes with that one of the base (0-based).
+    Signature(usize),
+    /// An attribute holds something else: what the base's holds, what it holds.
+    Holds(Type, Type),
     /// It does not take a parameter that the base's takes.
     Lacks(Name),
     /// A parameter that callers may name is called otherwise: the base's name, its own.

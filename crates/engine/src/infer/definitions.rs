@@ -158,7 +158,7 @@ impl Infer<'_> {
 }
 
 /// The names of a class's body, in the order of the text.
-fn own_names(index: &ModuleIndex, class: ClassId) -> Vec<(DefId, Name)> {
+pub(super) fn own_names(index: &ModuleIndex, class: ClassId) -> Vec<(DefId, Name)> {
     let symbols = &index.scopes[index.classes[class].scope].symbols;
     let mut names: Vec<(DefId, Name)> =
         symbols.iter().filter_map(|(name, symbol)| Some((*symbol.defs.first()?, *name))).collect();

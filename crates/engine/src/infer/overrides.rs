@@ -1,64 +1,179 @@
-//! Methods that stand in for those of bases (typing specification, "Class type assignability", after Liskov).
+//! Members that stand in for those of bases (typing specification, "Class type assignability", after Liskov; PEP 698).
+
+use std::sync::Arc;
 
 use leitmotiv_index::tree::{BodyShape, ClassId, FunctionId, ModuleIndex, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::classes::members;
+use crate::classes::members::Member;
+use crate::classes::{self, ClassKind, members};
+use crate::db::Db;
 use crate::functions::{self, Declared};
 use crate::module::{instance_of, is_builtin, module_index};
-use crate::problems::{Clash, ProblemKind};
+use crate::problems::{Clash, Hidden, ProblemKind};
 use crate::types::{Binding, ClassRef, FunctionRef, SignatureParam, Type};
 
+/// A member, as far as comparing it with another asks.
+enum Side {
+    /// A method that decorators leave as it is written.
+    Method(FunctionRef),
+    /// A property, with its getter.
+    Property(FunctionRef),
+    /// An attribute with the type that is declared for it.
+    Attribute(Type),
+}
+
+impl Side {
+    fn kind(&self) -> &'static str {
+        match self {
+            Side::Method(_) => "a method",
+            Side::Property(_) => "a property",
+            Side::Attribute(_) => "an attribute",
+        }
+    }
+}
+
 impl Infer<'_> {
-    /// Compares a class's methods with those that they hide.
+    /// Compares a class's members with those that they hide.
     pub(super) fn check_overrides(&mut self, class: ClassId) {
-        let index = self.index;
-        for function in &index.classes[class].methods {
-            if let Some((base, why)) = self.clash(class, *function) {
-                let range = index.functions[*function].name_range;
-                self.problem_at(range, None, ProblemKind::ClassOverride { function: *function, base, why });
+        let this = ClassRef { file: self.file, class };
+        self.check_marks(this);
+        if self.index.classes[class].args.is_empty() {
+            return;
+        }
+        for (def, name) in super::definitions::own_names(self.index, class) {
+            let text = self.text(name);
+            // Names with two underscores are the class's own.
+            if text.starts_with("__") && !text.ends_with("__") {
+                continue;
+            }
+            if let Some((own, hidden, why)) = self.clash(this, name) {
+                let range = self.index.defs[def].range;
+                self.problem_at(range, None, ProblemKind::ClassOverride { own, hidden: Some(hidden), why });
             }
         }
     }
 
-    fn clash(&mut self, class: ClassId, function: FunctionId) -> Option<(FunctionRef, Clash)> {
+    /// Methods that say that they stand in for another must have one (PEP 698).
+    fn check_marks(&mut self, class: ClassRef) {
         let db = self.db;
-        let store = db.store();
-        let record = &self.index.functions[function];
-        let text = self.text(record.name);
-        // Constructors may differ; names with two underscores are the class's own.
-        if text.starts_with("__") && !text.ends_with("__")
-            || matches!(record.name, known::INIT | known::NEW)
-            || matches!(text, "__init_subclass__" | "__class_getitem__" | "__post_init__" | "__call__")
-            || !keeps_signature(self.index, function)
+        let index = self.index;
+        for function in &index.classes[class.class].methods {
+            let record = &index.functions[*function];
+            let is_marked =
+                record.decorators.iter().any(|mark| index.decorator_name(*mark) == Some(known::OVERRIDE_MARK));
+            // Of several signatures, the mark stands on the first or on the implementation.
+            if is_marked
+                && members::unseen(db, class).is_none()
+                && members::find(db, instance_of(db, class, &[]), record.name, Some(class)).is_none()
+            {
+                let own = functions::shown(db, self.file, *function);
+                let kind = ProblemKind::ClassOverride { own, hidden: None, why: Clash::Alone };
+                self.problem_at(record.name_range, None, kind);
+            }
+        }
+    }
+
+    fn clash(&mut self, class: ClassRef, name: Name) -> Option<(String, Hidden, Clash)> {
+        let db = self.db;
+        let found = members::find(db, instance_of(db, class, &[]), name, Some(class))?;
+        let owner = db.store().instance(found.owner).class;
+        if is_builtin(db, owner, known::OBJECT) {
+            return None;
+        }
+        let mine = members::own_member(db, class.file, class.class, name)?;
+        let (own, base) = (side(db, class, &mine)?, side(db, owner, &found.member)?);
+        let given = classes::class_arguments(db, found.owner);
+        let why = match (&own, &base) {
+            (Side::Method(own), Side::Method(base)) => self.methods_clash(name, *own, *base, found.owner)?,
+            // What is not annotated may be one or the other as it likes.
+            (Side::Method(method), Side::Property(property)) | (Side::Property(property), Side::Method(method)) => {
+                let is_said = |function: &FunctionRef| self.declared_result_of(*function).is_some();
+                (is_said(method) && is_said(property)).then_some(Clash::Kind(base.kind(), own.kind()))?
+            }
+            (Side::Property(own), Side::Property(base)) => {
+                let gives = self.declared_result_of(*own)?;
+                let wanted = given.apply(db.store(), self.declared_result_of(*base)?);
+                self.does_not_fit(gives, wanted).then_some(Clash::Gives(wanted, gives))?
+            }
+            (Side::Property(own), Side::Attribute(wanted)) => {
+                let gives = self.declared_result_of(*own)?;
+                let wanted = given.apply(db.store(), *wanted);
+                self.does_not_fit(gives, wanted).then_some(Clash::Gives(wanted, gives))?
+            }
+            (Side::Attribute(holds), Side::Property(base)) => {
+                let wanted = given.apply(db.store(), self.declared_result_of(*base)?);
+                self.does_not_fit(*holds, wanted).then_some(Clash::Holds(wanted, *holds))?
+            }
+            (Side::Attribute(holds), Side::Attribute(wanted)) => {
+                let wanted = given.apply(db.store(), *wanted);
+                self.does_not_fit(*holds, wanted).then_some(Clash::Holds(wanted, *holds))?
+            }
+            (Side::Method(_), Side::Attribute(_)) | (Side::Attribute(_), Side::Method(_)) => return None,
+        };
+        let at = Infer::member_range(db, found);
+        let shown = |class| format!("{}.{}", classes::shown(db, class), self.text(name));
+        Some((shown(class), Hidden { shown: shown(owner), at }, why))
+    }
+
+    fn methods_clash(
+        &mut self,
+        name: Name,
+        own: FunctionRef,
+        base: FunctionRef,
+        owner: crate::types::InstanceId,
+    ) -> Option<Clash> {
+        let db = self.db;
+        // Constructors may differ.
+        if matches!(name, known::INIT | known::NEW)
+            || matches!(self.text(name), "__init_subclass__" | "__class_getitem__" | "__post_init__" | "__call__")
+            || functions::binding(db, base.file, base.function) != functions::binding(db, own.file, own.function)
         {
             return None;
         }
-        let this = ClassRef { file: self.file, class };
-        let found = members::find(db, instance_of(db, this, &[]), record.name, Some(this))?;
-        let owner = store.instance(found.owner).class;
-        let Type::Function(id) = found.member.ty else { return None };
-        let base = *store.function(id);
-        let is_plain = functions::overloads(db, base.file, base.function).len() == 1
-            && functions::overloads(db, self.file, function).len() == 1
-            && functions::binding(db, base.file, base.function) == functions::binding(db, self.file, function)
-            && keeps_signature(module_index(db, base.file), base.function);
-        if is_builtin(db, owner, known::OBJECT) || !is_plain {
+        let skipped = usize::from(functions::binding(db, own.file, own.function) != Binding::Static);
+        let signatures = |function: FunctionRef| -> Vec<Arc<Declared>> {
+            let all = functions::overloads(db, function.file, function.function);
+            all.iter().map(|function_of| functions::declared(db, function.file, *function_of)).collect()
+        };
+        let (mine, theirs) = (signatures(own), signatures(base));
+        if let ([mine], [theirs]) = (mine.as_slice(), theirs.as_slice()) {
+            // What only stands for what subclasses are to write says nothing of its parameters where it is not annotated.
+            let is_pattern = module_index(db, base.file).functions[base.function].shape != BodyShape::Code;
+            if is_pattern && theirs.returns.is_none() {
+                return None;
+            }
+            return self
+                .parameters_clash(name, mine, theirs, skipped)
+                .or_else(|| self.results_clash(mine, theirs, owner));
+        }
+        let is_open = |declared: &Arc<Declared>| {
+            declared.params.iter().skip(skipped).any(|param| param.ty.is_dynamic() || self.has_variables(param.ty))
+                || declared.returns.is_none_or(|returns| returns.is_dynamic() || self.has_variables(returns))
+        };
+        if mine.iter().chain(&theirs).any(is_open) {
             return None;
         }
-        let own = functions::declared(db, self.file, function);
-        let hidden = functions::declared(db, base.file, base.function);
-        // What only stands for what subclasses are to write says nothing of its parameters where it is not annotated.
-        let is_pattern = module_index(db, base.file).functions[base.function].shape != BodyShape::Code;
-        if is_pattern && hidden.returns.is_none() {
-            return None;
-        }
-        let skipped = usize::from(functions::binding(db, self.file, function) != Binding::Static);
-        let why = self
-            .parameters_clash(record.name, &own, &hidden, skipped)
-            .or_else(|| self.results_clash(&own, &hidden, found.owner))?;
-        Some((base, why))
+        let lacking = theirs.iter().position(|theirs| {
+            mine.iter().all(|mine| {
+                self.parameters_clash(name, mine, theirs, skipped).is_some()
+                    || self.results_clash(mine, theirs, owner).is_some()
+            })
+        })?;
+        Some(Clash::Signature(lacking))
+    }
+
+    fn declared_result_of(&self, function: FunctionRef) -> Option<Type> {
+        functions::declared(self.db, function.file, function.function).returns
+    }
+
+    fn does_not_fit(&self, given: Type, wanted: Type) -> bool {
+        !given.is_dynamic()
+            && !wanted.is_dynamic()
+            && !self.has_variables(given)
+            && !self.has_variables(wanted)
+            && !self.assignable(given, wanted)
     }
 
     fn parameters_clash(&self, name: Name, own: &Declared, hidden: &Declared, skipped: usize) -> Option<Clash> {
@@ -94,12 +209,7 @@ impl Infer<'_> {
             {
                 return Some(Clash::Renames(theirs.name, mine.name));
             }
-            let are_said = !mine.ty.is_dynamic() && !theirs.ty.is_dynamic();
-            if are_said
-                && !self.has_variables(mine.ty)
-                && !self.has_variables(theirs.ty)
-                && !self.assignable(theirs.ty, mine.ty)
-            {
+            if self.does_not_fit(theirs.ty, mine.ty) {
                 return Some(Clash::Takes(theirs.name, theirs.ty, mine.ty));
             }
         }
@@ -125,13 +235,23 @@ impl Infer<'_> {
 
     fn results_clash(&self, own: &Declared, hidden: &Declared, owner: crate::types::InstanceId) -> Option<Clash> {
         let (gives, wanted) = (own.returns?, hidden.returns?);
-        let wanted = crate::classes::class_arguments(self.db, owner).apply(self.db.store(), wanted);
-        let are_open = self.has_variables(gives) || self.has_variables(wanted);
-        (!are_open && !self.assignable(gives, wanted)).then_some(Clash::Gives(wanted, gives))
+        let wanted = classes::class_arguments(self.db, owner).apply(self.db.store(), wanted);
+        self.does_not_fit(gives, wanted).then_some(Clash::Gives(wanted, gives))
     }
 
     fn has_variables(&self, ty: Type) -> bool {
         crate::types::substitute::has_variables(self.db.store(), ty)
+    }
+}
+
+/// What a member is; `None` where too little is said of it.
+fn side(db: &dyn Db, class: ClassRef, member: &Member) -> Option<Side> {
+    let keeps = |function: &FunctionRef| keeps_signature(module_index(db, function.file), function.function);
+    match member.ty {
+        Type::Function(id) => Some(*db.store().function(id)).filter(keeps).map(Side::Method),
+        Type::Property(id) => Some(Side::Property(*db.store().function(id))),
+        ty if member.declared && classes::info(db, class).kind == ClassKind::Plain => Some(Side::Attribute(ty)),
+        _ => None,
     }
 }
 

@@ -6,10 +6,10 @@ use crate::problems::{Clash, ProblemKind};
 
 pub static RULE: Rule = Rule {
     slug: "class.override",
-    summary: "a method cannot stand in for that of a base",
+    summary: "a member cannot stand in for that of a base",
     severity: Severity::Warning,
     page: Page {
-        means: "Wherever an object of the base is expected, one of the subclass may come; then the method is called as the base declares it. Parameters that the base takes must be taken, none may be asked for in addition, and the result must fit.",
+        means: "Wherever an object of the base is expected, one of the subclass may come; then the method is called as the base declares it. Parameters that the base takes must be taken, none may be asked for in addition, and the result must fit; of attributes and properties, the type must. What is marked with `override` must have something to stand in for (PEP 698).",
         example: "class Vessel:\n    def severity(self, scale: int = 1) -> int:\n        return scale\n\nclass Barge(Vessel):\n    def severity(self) -> int:\n        return 10\n",
         at_run_time: "TypeError, or a result of another type, where the call was written for the base.",
         ways: &[
@@ -25,14 +25,25 @@ pub static RULE: Rule = Rule {
                 price: "callers of the base do not reach it any more",
                 example: "class Vessel:\n    def severity(self, scale: int = 1) -> int:\n        return scale\n\nclass Barge(Vessel):\n    def own_severity(self) -> int:\n        return 10\n",
             },
+            Way {
+                id: "unmark",
+                title: "take the mark off, or write the name as the base has it",
+                price: "without the mark, nothing tells when the base's method is renamed",
+                example: "class Vessel:\n    def severity(self, scale: int = 1) -> int:\n        return scale\n\nclass Barge(Vessel):\n    def length(self) -> int:\n        return 10\n",
+            },
         ],
     },
     word: |context, problem| {
-        let ProblemKind::ClassOverride { function, base, why } = &problem.kind else { return None };
-        let own = crate::functions::shown(context.db(), context.infer.file, *function);
-        let hidden = crate::functions::shown(context.db(), base.file, base.function);
+        let ProblemKind::ClassOverride { own, hidden, why } = &problem.kind else { return None };
         let text = |name| context.db().names().text(name);
+        let Some(hidden) = hidden else {
+            let message = format!("`{own}` is marked with `override`, and no base has such a method");
+            return Some(Worded::plain(message, &RULE.page.ways[UNMARK..]));
+        };
         let what = match why {
+            Clash::Alone => return None,
+            Clash::Kind(theirs, mine) => format!("it is {mine}, not {theirs}"),
+            Clash::Signature(place) => format!("none of its signatures goes with signature {} there", place + 1),
             Clash::Lacks(name) => format!("it does not take `{}`", text(*name)),
             Clash::Renames(theirs, mine) => format!("it calls `{}` `{}`", text(*theirs), text(*mine)),
             Clash::Asks(name) => format!("it asks for `{}`, which callers do not give", text(*name)),
@@ -44,10 +55,18 @@ pub static RULE: Rule = Rule {
                 let (theirs, mine) = context.two(*theirs, *mine);
                 format!("it gives {mine}, not {theirs}")
             }
+            Clash::Holds(theirs, mine) => {
+                let (theirs, mine) = context.two(*theirs, *mine);
+                format!("it holds {mine}, not {theirs}")
+            }
         };
-        let mut worded = Worded::plain(format!("`{own}` cannot stand in for `{hidden}`: {what}"), RULE.page.ways);
-        let range = crate::module::module_index(context.db(), base.file).functions[base.function].name_range;
-        worded.evidence.push(Evidence::new("declared", base.file, range, format!("`{hidden}` takes these parameters")));
+        let message = format!("`{own}` cannot stand in for `{}`: {what}", hidden.shown);
+        let mut worded = Worded::plain(message, &RULE.page.ways[..UNMARK]);
+        let (file, range) = hidden.at;
+        worded.evidence.push(Evidence::new("declared", file, range, format!("`{}` as the base has it", hidden.shown)));
         Some(worded)
     },
 };
+
+/// Where the way out of a mark with nothing to stand in for begins.
+const UNMARK: usize = 2;

@@ -439,3 +439,116 @@ def north(pair: Pair[str]) -> None:
 "#,
     );
 }
+
+#[test]
+fn properties_attributes_and_signatures_stand_in_for_those_of_bases() {
+    holds(
+        r#"
+from typing import Any, Generic, TypeVar, overload
+from typing_extensions import override
+
+T = TypeVar("T")
+
+class Vessel:
+    cars: int = 3
+    deck: float
+    loose: Any
+
+    @property
+    def name(self) -> str:
+        return ""
+
+    @property
+    def port(self) -> object:
+        return ""
+
+    def length(self) -> float:
+        return 3.0
+
+    @overload
+    def find(self, key: int) -> int: ...
+    @overload
+    def find(self, key: str) -> str: ...
+    def find(self, key):
+        return key
+
+class Ferry(Vessel):
+    cars: str = "x"  #! class.override "`Ferry.cars` cannot stand in for `Vessel.cars`: it holds `str`, not `int`"
+    deck: int
+    loose: int
+
+    @property
+    def name(self) -> int:  #! class.override "it gives `int`, not `str`"
+        return 3
+
+    @property
+    def port(self) -> str:
+        return ""
+
+    @property
+    def length(self) -> float:  #! class.override "it is a property, not a method"
+        return 3.0
+
+    def find(self, key: int) -> int:  #! class.override "none of its signatures goes with signature 2"
+        return key
+
+class Tug(Vessel):
+    name: str = "Tern"
+    port: str = "x"
+
+    @overload
+    def find(self, key: int) -> int: ...
+    @overload
+    def find(self, key: object) -> str: ...
+    def find(self, key):
+        return key
+
+class Barge(Vessel):
+    def name(self) -> str:  #! class.override "it is a method, not a property"
+        return ""
+
+    @override
+    def length(self) -> float:
+        return 2.0
+
+    @override
+    def lenght(self) -> float:  #! class.override "marked with `override`"
+        return 2.0
+
+class Loose(Vessel):
+    def name(self):
+        return ""
+
+    find = None
+
+class Box(Generic[T]):
+    item: T
+
+    @property
+    def first(self) -> T:
+        raise NotImplementedError
+
+class Crate(Box[int]):
+    item: str  #! class.override "it holds `str`, not `int`"
+
+    @property
+    def first(self) -> int:
+        return 3
+"#,
+    );
+}
+
+#[test]
+fn a_mark_of_standing_in_is_believed_where_bases_are_unknown() {
+    holds(
+        r#"
+from harbour import Berth  #! import.unresolved
+from typing import override
+
+class Pier(Berth):
+    @override
+    def free(self) -> int:
+        return 3
+"#,
+    );
+}
