@@ -157,6 +157,12 @@ pub enum ProblemKind {
     IncompleteMatch { rest: Type },
     /// A member that cannot stand in for that of a base: both as they are shown, and where the base's is.
     ClassOverride { own: String, hidden: Option<Hidden>, why: Clash },
+    /// Signatures of an overloaded function that do not go together; the other one concerned.
+    Overloads { name: Name, why: BadOverload, at: Option<TextRange> },
+    /// `assert_never(x)` where something is left of `x`.
+    AssertNever { given: Type },
+    /// `fares[3]` of a `dict[str, int]`
+    IndexKey { object: Type, expected: Type, given: Type },
     /// `# type: ignore` without saying what it hides.
     SuppressionBlanket,
     /// `yield "three"` from `-> Iterator[int]`
@@ -229,6 +235,29 @@ pub enum Clash {
     Gives(Type, Type),
 }
 
+impl Clash {
+    /// Whether only names of parameters differ.
+    #[must_use]
+    pub fn is_of_names(&self) -> bool {
+        matches!(self, Clash::Renames(..))
+    }
+}
+
+/// Why signatures of an overloaded function do not go together.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum BadOverload {
+    /// There is but one.
+    Single,
+    /// No definition follows them.
+    Undefined,
+    /// The definition does not take what one takes.
+    Refused,
+    /// The definition gives something else: what the signature says, what the definition says.
+    Result(Type, Type),
+    /// One above takes all that it takes.
+    Hidden,
+}
+
 /// What is called.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Callee {
@@ -291,6 +320,10 @@ pub enum Fixed {
     Final,
     /// It is a member of an enumeration.
     Member,
+    /// It is an item of a typed dictionary that is only read.
+    Item,
+    /// It is an item that a typed dictionary must have; it was to be deleted.
+    Required,
 }
 
 /// What is marked as final, and changed all the same.
@@ -324,4 +357,10 @@ pub enum BadField {
     Order(Name),
     /// Its default is a container that all instances would share.
     Shared,
+    /// `__post_init__` does not take it.
+    NotPassed,
+    /// `__post_init__` takes something else: what the field is, what it takes.
+    PassedAs(Type, Type),
+    /// `__post_init__` asks for it, and no field passes it on.
+    Asked,
 }

@@ -3,6 +3,7 @@
 use leitmotiv_index::tree::{Arg, ArgKind, Expr, ExprId};
 
 use crate::infer::Infer;
+use crate::problems::ProblemKind;
 use crate::types::Type;
 
 impl Infer<'_> {
@@ -18,7 +19,11 @@ impl Infer<'_> {
         if !are_placed {
             return None;
         }
-        let method = self.text(name);
+        let method = self.db.names().text(name);
+        if let ("update", None) = (method, default) {
+            self.typed_dict_update(value, key.value);
+            return None;
+        }
         let may_be_absent = match method {
             "get" => true,
             "pop" | "setdefault" => false,
@@ -26,6 +31,9 @@ impl Infer<'_> {
         };
         let object = self.expr(value);
         let fields = self.typed_dict_fields(object)?;
+        if method == "pop" {
+            self.check_item_stays(object, key.value, true);
+        }
         let text = self.text_literal(key.value)?;
         let (item, optional) =
             fields.iter().find(|field| field.name == text).map(|field| (field.ty, field.optional))?;
@@ -47,5 +55,24 @@ impl Infer<'_> {
             None if may_be_absent && optional => self.join([item, Type::None]),
             None => item,
         })
+    }
+
+    /// `fare.update({"child": 2.0})`: each item is looked at as if it were assigned.
+    fn typed_dict_update(&mut self, object: ExprId, other: ExprId) {
+        let object = self.expr(object);
+        let Expr::Dict(items) = &self.index.exprs[other] else { return };
+        if self.typed_dict_fields(object).is_none() {
+            return;
+        }
+        for (key, value) in items.iter().filter_map(|(key, value)| Some(((*key)?, *value))) {
+            let Some(expected) = self.typed_dict_item(object, key) else { continue };
+            if self.check_item_stays(object, key, false) {
+                continue;
+            }
+            if !self.fits(value, expected) {
+                let given = self.expr(value);
+                self.problem(value, ProblemKind::ValueItem { object, expected, given, is_key: false });
+            }
+        }
     }
 }

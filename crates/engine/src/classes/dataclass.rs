@@ -1,6 +1,6 @@
 //! Dataclasses (PEP 557), and the fields of named tuples and typed dictionaries, which are declared alike.
 
-use leitmotiv_index::tree::{ArgKind, Class, DefKind, Expr, ExprId, ParamKind};
+use leitmotiv_index::tree::{ArgKind, Class, DefId, DefKind, Expr, ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::info;
@@ -35,6 +35,14 @@ pub struct Field {
     pub kw_only: bool,
     /// Whether `__init__` takes it.
     pub init: bool,
+    /// Whether it is declared as `InitVar`: `__init__` takes it and passes it on to `__post_init__`.
+    pub is_passed_on: bool,
+    /// Whether a typed dictionary's item may not be changed (PEP 705).
+    pub read_only: bool,
+    /// The class that declares it.
+    pub class: ClassRef,
+    /// Where it does.
+    pub def: DefId,
 }
 
 /// The `@dataclass` among a class's decorators, by its name and where it comes from.
@@ -104,10 +112,21 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
                 continue;
             }
         }
-        let mut field =
-            Field { name: index.defs[def].name, ty: init_var(db, ty), optional: value.is_some(), kw_only, init: true };
+        let mut field = Field {
+            name: index.defs[def].name,
+            ty,
+            optional: value.is_some(),
+            kw_only,
+            init: true,
+            is_passed_on: is_init_var(&mut infer, annotation),
+            read_only: false,
+            class,
+            def,
+        };
         if let super::ClassKind::TypedDict { .. } = kind {
-            field.optional = !is_required(&mut infer, annotation).unwrap_or(total);
+            let (required, read_only) = qualifiers(&mut infer, annotation);
+            field.optional = !required.unwrap_or(total);
+            field.read_only = read_only;
         }
         if let Some(value) = value
             && let Expr::Call { callee, args } = &index.exprs[value]
@@ -131,37 +150,40 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
     fields
 }
 
-/// Whether `Required[…]` or `NotRequired[…]` says that a key must be there, or need not (PEP 655).
-fn is_required(infer: &mut Infer<'_>, annotation: ExprId) -> Option<bool> {
+/// Whether `Required[…]` or `NotRequired[…]` says that a key must be there, or need not (PEP 655), and whether `ReadOnly[…]`
+/// says that its item stays (PEP 705).
+fn qualifiers(infer: &mut Infer<'_>, annotation: ExprId) -> (Option<bool>, bool) {
     let mut annotation = annotation;
-    loop {
-        let Expr::Subscript { value, index, .. } = infer.index.exprs[annotation] else { return None };
-        annotation = match infer.quietly(value) {
-            Type::Special(Special::Required) => return Some(true),
-            Type::Special(Special::NotRequired) => return Some(false),
-            Type::Special(Special::ReadOnly) => index,
+    let mut required = None;
+    let mut read_only = false;
+    while let Expr::Subscript { value, index, .. } = infer.index.exprs[annotation] {
+        annotation = index;
+        match infer.quietly(value) {
+            Type::Special(Special::Required) => required = Some(true),
+            Type::Special(Special::NotRequired) => required = Some(false),
+            Type::Special(Special::ReadOnly) => read_only = true,
             Type::Special(Special::Annotated) => match &infer.index.exprs[index] {
-                Expr::Tuple(parts) => *parts.first()?,
-                _ => return None,
+                Expr::Tuple(parts) if !parts.is_empty() => annotation = parts[0],
+                _ => break,
             },
-            _ => return None,
-        };
+            _ => break,
+        }
     }
+    (required, read_only)
 }
 
 fn is_field(index: &leitmotiv_index::tree::ModuleIndex, callee: ExprId) -> bool {
     matches!(index.exprs[callee], Expr::Name(known::FIELD, _) | Expr::Attribute { name: known::FIELD, .. })
 }
 
-/// `InitVar[T]` takes a `T`.
-fn init_var(db: &dyn Db, ty: Type) -> Type {
-    if let Type::Instance(id) = ty {
-        let instance = db.store().instance(id);
-        if db.names().text(crate::module::class_name(db, instance.class)) == "InitVar" {
-            return instance.args.first().copied().unwrap_or(Type::Any);
-        }
-    }
-    ty
+/// Whether an annotation is `InitVar` or `InitVar[…]`.
+fn is_init_var(infer: &mut Infer<'_>, annotation: ExprId) -> bool {
+    let head = match infer.index.exprs[annotation] {
+        Expr::Subscript { value, .. } => value,
+        _ => annotation,
+    };
+    let Type::Class(id) = infer.quietly(head) else { return false };
+    super::shown(infer.db, infer.db.store().instance(id).class) == "InitVar"
 }
 
 /// All fields, those of bases first; a field that is declared again keeps its place.
@@ -213,6 +235,24 @@ pub fn made_member(db: &dyn Db, instance: InstanceId, name: Name) -> Option<Type
         }
         _ => None,
     }
+}
+
+/// What `dataclasses.replace` takes for an instance: of its fields any that the constructor takes, and all that only go to
+/// `__post_init__`.
+pub fn replacement(db: &dyn Db, instance: InstanceId) -> Option<Signature> {
+    let is_dataclass = |entry: &InstanceId| info(db, db.store().instance(*entry).class).dataclass.is_some();
+    if !info(db, db.store().instance(instance).class).mro.iter().any(is_dataclass) {
+        return None;
+    }
+    let mut params = vec![SignatureParam::placed(Type::Instance(instance))];
+    let fields = fields_of(db, instance).into_iter().filter(|field| field.init);
+    params.extend(fields.map(|field| SignatureParam {
+        name: field.name,
+        kind: ParamKind::KeywordOnly,
+        ty: field.ty,
+        optional: !field.is_passed_on || field.optional,
+    }));
+    Some(Signature { params: params.into(), returns: Type::Instance(instance) })
 }
 
 /// The constructor that follows from the fields.

@@ -1,9 +1,10 @@
 //! Members of classes and instances, and what reading them gives.
 
-use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex};
+use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ModuleIndex};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
+use super::enums;
 use super::{ClassKind, as_base, class_arguments, info};
 use crate::db::{Db, File};
 use crate::functions;
@@ -68,8 +69,9 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
     if let Some(symbol) = symbol {
         first = symbol.defs.first().copied();
         let ty = scope_type(db, file, record.scope, name);
-        if is_enum(db, file, class) && first.is_some_and(|def| is_enum_member(db, index, name, def)) {
-            let literal = Literal::Enum(ClassRef { file, class }, name);
+        if is_enum(db, file, class) && first.is_some_and(|def| enums::is_member(db, index, name, def)) {
+            let this = ClassRef { file, class };
+            let literal = Literal::Enum(this, enums::member_behind(db, this, name));
             let ty = Type::Literal(db.store().intern_literal(literal));
             return Some(Member { ty, declared: true, in_class: true, def: first? });
         }
@@ -155,33 +157,6 @@ fn sets_only(db: &dyn Db, ty: Type) -> bool {
 
 fn is_enum(db: &dyn Db, file: File, class: ClassId) -> bool {
     info(db, ClassRef { file, class }).kind == ClassKind::Enum
-}
-
-/// Whether a name of an enumeration's body is a member (typing specification, "Enumerations").
-pub fn is_enum_member(db: &dyn Db, index: &ModuleIndex, name: Name, def: DefId) -> bool {
-    let text = db.names().text(name);
-    if text.starts_with("__") || name == known::IGNORE {
-        return false;
-    }
-    match &index.defs[def].kind {
-        DefKind::Assign { value, .. } => !is_function_like(index, *value),
-        // In stubs, an annotation alone once declared members; with the final specification it declares an attribute.
-        _ => false,
-    }
-}
-
-fn is_function_like(index: &ModuleIndex, value: ExprId) -> bool {
-    match &index.exprs[value] {
-        Expr::Lambda(_) => true,
-        Expr::Call { callee, .. } => {
-            matches!(
-                index.exprs[*callee],
-                Expr::Name(known::STATICMETHOD | known::CLASSMETHOD | known::PROPERTY | known::NONMEMBER, _)
-                    | Expr::Attribute { name: known::NONMEMBER, .. }
-            )
-        }
-        _ => false,
-    }
 }
 
 fn recover(

@@ -1,6 +1,7 @@
 //! Classes: bases, order of resolution, what kind of class it is, and its members.
 
 pub mod dataclass;
+pub mod enums;
 pub mod members;
 
 use std::sync::Arc;
@@ -387,21 +388,9 @@ pub fn derives_builtin(db: &dyn Db, class: ClassRef, name: Name) -> bool {
         || info(db, class).mro.iter().any(|entry| is_builtin(db, db.store().instance(*entry).class, name))
 }
 
-/// The members of an enumeration, in the order of the text.
+/// The members of an enumeration, in the order of the text; aliases apart.
 pub fn enum_members(db: &dyn Db, class: ClassRef) -> Vec<Name> {
-    let index = module_index(db, class.file);
-    let record = &index.classes[class.class];
-    let scope = &index.scopes[record.scope];
-    let mut members: Vec<(leitmotiv_index::tree::DefId, Name)> = Vec::new();
-    for (name, symbol) in &scope.symbols {
-        if let Some(def) = symbol.defs.first()
-            && members::is_enum_member(db, index, *name, *def)
-        {
-            members.push((*def, *name));
-        }
-    }
-    members.sort_by_key(|(def, _)| *def);
-    members.into_iter().map(|(_, name)| name).collect()
+    enums::of_class(db, class.file, class.class).names.clone()
 }
 
 /// How a class is shown: its bare name.

@@ -4,6 +4,7 @@ use leitmotiv_index::tree::{ComprehensionId, ComprehensionKind, Expr, ExprId, Un
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
+use crate::call::bind::{Given, Why};
 use crate::classes::{self, ClassKind};
 use crate::types::{CauseKind, Literal, Tuple, TupleId, Type};
 
@@ -364,7 +365,48 @@ impl Infer<'_> {
             return self.unknown(CauseKind::Reported, expr);
         };
         let key = self.expr(index);
-        self.call_with(method, &[key])
+        if let Some(item) = self.try_call(method, &[key]) {
+            return item;
+        }
+        let is_told = match self.index.exprs[expr] {
+            Expr::Subscript { value, .. } => self.check_key(expr, value, (object, method), index),
+            _ => false,
+        };
+        self.unknown(if is_told { CauseKind::Reported } else { CauseKind::Dynamic }, expr)
+    }
+
+    /// Reports a key of a type that an object does not take; whether it did.
+    fn check_key(&mut self, expr: ExprId, holder: ExprId, (object, method): (Type, Type), index: ExprId) -> bool {
+        if !self.checking || self.is_receiver(holder) || self.is_loose_element(holder) || self.is_loose(index) {
+            return false;
+        }
+        // What was only concluded of a container from its first keys need not hold for all.
+        let is_by_argument = self.candidates(method).iter().any(|candidate| {
+            candidate.function.is_some_and(|function| {
+                let declared = crate::functions::declared(self.db, function.file, function.function);
+                let mut params = declared.params.iter().skip(candidate.skipped);
+                params.any(|param| crate::types::substitute::has_variables(self.db.store(), param.ty))
+            })
+        });
+        if is_by_argument && !self.is_declared_place(holder) {
+            return false;
+        }
+        let candidates = self.candidates(method);
+        let Err(refusals) = self.choose(&candidates, &[Given::of_expr(index)]) else { return false };
+        let wanted: Vec<Type> = refusals
+            .iter()
+            .filter_map(|(_, refusal)| match refusal.why {
+                Why::Argument { expected, .. } => Some(expected),
+                _ => None,
+            })
+            .collect();
+        if wanted.is_empty() {
+            return false;
+        }
+        let given = self.expr(index);
+        let expected = self.join(wanted);
+        self.problem(expr, crate::problems::ProblemKind::IndexKey { object, expected, given });
+        true
     }
 
     fn constant_index(&self, index: ExprId) -> Option<i64> {

@@ -1,7 +1,7 @@
 //! Class definitions: bases, what is final, fields (typing specification, "Class type assignability", "Type qualifiers",
 //! "Dataclasses").
 
-use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex};
+use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
@@ -138,8 +138,46 @@ impl Infer<'_> {
                 found.push((def, field.name, BadField::Order(name), at));
             }
         }
+        if is_dataclass && takes_all {
+            self.check_post_init(class);
+        }
         for (def, name, why, at) in found {
             self.problem_at(self.index.defs[def].range, None, ProblemKind::ClassField { name, why, at });
+        }
+    }
+
+    /// What `InitVar` fields pass on must be what `__post_init__` takes, by place (`dataclasses`, "Init-only variables").
+    fn check_post_init(&mut self, class: ClassRef) {
+        let db = self.db;
+        let name = db.names().intern("__post_init__");
+        let Some(member) = members::own_member(db, class.file, class.class, name) else { return };
+        let Type::Function(id) = member.ty else { return };
+        let function = *db.store().function(id);
+        let declared = crate::functions::declared(db, function.file, function.function);
+        let index = module_index(db, function.file);
+        let is_open = declared.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs));
+        if is_open || function.file != self.file || !index.functions[function.function].decorators.is_empty() {
+            return;
+        }
+        let here = (self.file, index.functions[function.function].name_range);
+        let passed: Vec<dataclass::Field> =
+            dataclass::all_fields(db, class).into_iter().filter(|field| field.is_passed_on).collect();
+        let params = declared.params.get(1..).unwrap_or_default();
+        for (place, field) in passed.iter().enumerate() {
+            let why = match params.get(place) {
+                None => BadField::NotPassed,
+                Some(param) if !self.assignable(field.ty, param.ty) => BadField::PassedAs(field.ty, param.ty),
+                Some(_) => continue,
+            };
+            let range = match field.class == class {
+                true => index.defs[field.def].range,
+                false => here.1,
+            };
+            self.problem_at(range, None, ProblemKind::ClassField { name: field.name, why, at: Some(here) });
+        }
+        if let Some(asked) = params.get(passed.len()).filter(|param| !param.optional) {
+            let kind = ProblemKind::ClassField { name: asked.name, why: BadField::Asked, at: None };
+            self.problem_at(here.1, None, kind);
         }
     }
 

@@ -36,6 +36,7 @@ pub mod expressions;
 mod generators;
 pub mod names;
 pub mod operators;
+mod overloads;
 mod overrides;
 mod reach;
 mod results;

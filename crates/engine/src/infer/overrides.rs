@@ -148,11 +148,7 @@ impl Infer<'_> {
                 .parameters_clash(name, mine, theirs, skipped)
                 .or_else(|| self.results_clash(mine, theirs, owner));
         }
-        let is_open = |declared: &Arc<Declared>| {
-            declared.params.iter().skip(skipped).any(|param| param.ty.is_dynamic() || self.has_variables(param.ty))
-                || declared.returns.is_none_or(|returns| returns.is_dynamic() || self.has_variables(returns))
-        };
-        if mine.iter().chain(&theirs).any(is_open) {
+        if mine.iter().chain(&theirs).any(|declared| self.is_open_signature(declared, skipped)) {
             return None;
         }
         let lacking = theirs.iter().position(|theirs| {
@@ -164,11 +160,17 @@ impl Infer<'_> {
         Some(Clash::Signature(lacking))
     }
 
+    /// Whether a signature leaves something open: types that are not said, or variables.
+    pub(super) fn is_open_signature(&self, declared: &Declared, skipped: usize) -> bool {
+        declared.params.iter().skip(skipped).any(|param| param.ty.is_dynamic() || self.has_variables(param.ty))
+            || declared.returns.is_none_or(|returns| returns.is_dynamic() || self.has_variables(returns))
+    }
+
     fn declared_result_of(&self, function: FunctionRef) -> Option<Type> {
         functions::declared(self.db, function.file, function.function).returns
     }
 
-    fn does_not_fit(&self, given: Type, wanted: Type) -> bool {
+    pub(super) fn does_not_fit(&self, given: Type, wanted: Type) -> bool {
         !given.is_dynamic()
             && !wanted.is_dynamic()
             && !self.has_variables(given)
@@ -176,7 +178,14 @@ impl Infer<'_> {
             && !self.assignable(given, wanted)
     }
 
-    fn parameters_clash(&self, name: Name, own: &Declared, hidden: &Declared, skipped: usize) -> Option<Clash> {
+    /// Why a signature does not take what another one takes, `skipped` parameters in front apart.
+    pub(super) fn parameters_clash(
+        &self,
+        name: Name,
+        own: &Declared,
+        hidden: &Declared,
+        skipped: usize,
+    ) -> Option<Clash> {
         let has = |declared: &Declared, kind: ParamKind| declared.params.iter().any(|param| param.kind == kind);
         // What takes anything may be meant to be narrowed.
         if has(hidden, ParamKind::VarArgs) || has(hidden, ParamKind::KwArgs) {

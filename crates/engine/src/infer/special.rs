@@ -5,6 +5,7 @@ use leitmotiv_index::tree::{Arg, ArgKind, DefId, Expr, ExprId, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
+use crate::call::{Candidate, given};
 use crate::module::{class_name, module_index};
 use crate::problems::ProblemKind;
 use crate::types::{CauseKind, FunctionRef, InstanceId, Literal, Method, Type, TypeVariable, VarKind, Variance};
@@ -35,12 +36,26 @@ impl Infer<'_> {
                 }
                 Some(given)
             }
+            ("typing" | "typing_extensions", "assert_never") => {
+                let value = positional(0)?;
+                let given = self.expr(value);
+                if given != Type::Never && !given.is_dynamic() {
+                    self.problem(value, ProblemKind::AssertNever { given });
+                }
+                Some(Type::Never)
+            }
             ("typing" | "typing_extensions", "cast") => {
                 let ty = positional(0)?;
                 if let Some(value) = positional(1) {
                     self.expr(value);
                 }
                 Some(self.annotation(ty))
+            }
+            ("dataclasses", "replace") => {
+                let Type::Instance(id) = self.expr(positional(0)?) else { return None };
+                let signature = crate::classes::dataclass::replacement(self.db, id)?;
+                let candidate = Candidate { function: Some(function), ..Candidate::plain(signature, None) };
+                Some(self.call_candidates(expr, &[candidate], &given(args)))
             }
             ("collections", "namedtuple") => {
                 for arg in args {

@@ -156,7 +156,7 @@ impl Infer<'_> {
             }
             StatementKind::Delete(targets) => {
                 for target in targets {
-                    self.expr(*target);
+                    self.check_deleted(*target);
                 }
             }
             StatementKind::Function(function) => self.check_function(*function),
@@ -223,6 +223,7 @@ impl Infer<'_> {
         if let Some(returns) = record.returns {
             self.annotation(returns);
         }
+        self.check_overloads(function);
         self.note_missing_annotations(function);
     }
 

@@ -255,7 +255,7 @@ impl Infer<'_> {
             let has_setter = symbol.is_some_and(|symbol| symbol.defs.iter().any(|def| is_setter(index, *def)));
             return (!on_class && !has_setter && self.is_plain_property(getter)).then_some((Fixed::Property, at));
         }
-        if info.kind == ClassKind::Enum && members::is_enum_member(db, index, name, *symbol?.defs.first()?) {
+        if info.kind == ClassKind::Enum && classes::enums::is_member(db, index, name, *symbol?.defs.first()?) {
             return Some((Fixed::Member, at));
         }
         if !on_class && is_field && info.dataclass.is_some_and(|options| options.frozen) {
@@ -300,12 +300,42 @@ impl Infer<'_> {
             && self.is_receiver(object)
     }
 
+    /// Looks at what is deleted.
+    pub(super) fn check_deleted(&mut self, target: ExprId) {
+        if let Expr::Subscript { value, index, .. } = self.index.exprs[target] {
+            let ty = self.expr(value);
+            if self.typed_dict_item(ty, index).is_some() {
+                self.check_item_stays(ty, index, true);
+                return;
+            }
+        }
+        self.expr(target);
+    }
+
+    /// Reports a change to an item of a typed dictionary that cannot be changed or taken away; whether it did.
+    pub(crate) fn check_item_stays(&mut self, object: Type, key: ExprId, is_taken: bool) -> bool {
+        let Some(fields) = self.typed_dict_fields(object) else { return false };
+        let Some(name) = self.text_literal(key) else { return false };
+        let Some(field) = fields.into_iter().find(|field| field.name == name) else { return false };
+        let why = match (field.read_only, is_taken && !field.optional) {
+            (true, _) => Fixed::Item,
+            (false, true) => Fixed::Required,
+            (false, false) => return false,
+        };
+        let at = (field.class.file, module_index(self.db, field.class.file).defs[field.def].range);
+        self.problem(key, ProblemKind::MemberReadonly { object, name, why, at });
+        true
+    }
+
     /// Looks at an item that is assigned: whether there can be items, and whether the key and the value fit.
     fn check_item(&mut self, target: ExprId, ty: Type, (object, index): (ExprId, ExprId), value: ExprId) {
         if self.check_none(target, object, ty, None) || ty.is_dynamic() || matches!(ty, Type::Union(_) | Type::Never) {
             return;
         }
         if let Some(expected) = self.typed_dict_item(ty, index) {
+            if self.check_item_stays(ty, index, false) {
+                return;
+            }
             if !self.fits_loosely(value, expected) {
                 let given = self.expr(value);
                 self.problem(value, ProblemKind::ValueItem { object: ty, expected, given, is_key: false });

@@ -303,9 +303,16 @@ impl Infer<'_> {
         classes::dataclass::fields_of(self.db, expected).into_iter().all(|want| {
             have.iter().any(|field| {
                 field.name == want.name
-                    && field.optional == want.optional
                     && self.fits_within(field.ty, want.ty, depth)
-                    && self.fits_within(want.ty, field.ty, depth)
+                    // What is only read may be there always, and be something narrower (PEP 705).
+                    && match want.read_only {
+                        true => want.optional || !field.optional,
+                        false => {
+                            !field.read_only
+                                && field.optional == want.optional
+                                && self.fits_within(want.ty, field.ty, depth)
+                        }
+                    }
             })
         })
     }

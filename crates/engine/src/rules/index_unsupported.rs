@@ -5,10 +5,10 @@ use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
     slug: "index.unsupported",
-    summary: "an item is read from something that has no items",
+    summary: "an item is read from something that has no such items",
     severity: Severity::Error,
     page: Page {
-        means: "The object has no `__getitem__`, so that brackets behind it mean nothing.",
+        means: "The object has no `__getitem__`, so that brackets behind it mean nothing; or it takes no key of this type.",
         example: "class Vessel:\n    name = \"Tern\"\n\nVessel()[0]\n",
         at_run_time: "TypeError: … object is not subscriptable, whenever the line runs.",
         ways: &[
@@ -24,15 +24,31 @@ pub static RULE: Rule = Rule {
                 price: "its objects now look like containers",
                 example: "class Vessel:\n    def __getitem__(self, deck: int) -> str:\n        return \"Tern\"\n\nVessel()[0]\n",
             },
+            Way {
+                id: "key",
+                title: "convert or correct the key",
+                price: "nothing",
+                example: "fares: dict[str, int] = {\"1\": 4}\nfares[str(1)]\n",
+            },
         ],
     },
     word: |context, problem| {
-        let ProblemKind::IndexUnsupported { object, is_write } = &problem.kind else { return None };
         let holder = context.object_of(problem.expr)?;
+        if let ProblemKind::IndexKey { object, expected, given } = problem.kind {
+            let (expected, given) = context.two(expected, given);
+            let message = format!("{} takes {expected} in brackets, not {given}", context.quoted(object));
+            let mut worded = Worded::plain(message, &RULE.page.ways[KEY..]);
+            worded.evidence = crate::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, object));
+            return Some(worded);
+        }
+        let ProblemKind::IndexUnsupported { object, is_write } = &problem.kind else { return None };
         let what = if *is_write { "has no items that could be assigned" } else { "has no items" };
         let message = format!("{} {what}", context.quoted(*object));
-        let mut worded = Worded::plain(message, RULE.page.ways);
+        let mut worded = Worded::plain(message, &RULE.page.ways[..KEY]);
         worded.evidence = crate::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, *object));
         Some(worded)
     },
 };
+
+/// Where the ways out of a key that does not fit begin.
+const KEY: usize = 2;

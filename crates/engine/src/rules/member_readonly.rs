@@ -6,10 +6,10 @@ use crate::problems::{Fixed, ProblemKind};
 
 pub static RULE: Rule = Rule {
     slug: "member.readonly",
-    summary: "an attribute that cannot be assigned is assigned",
+    summary: "an attribute or item that cannot be assigned is assigned",
     severity: Severity::Error,
     page: Page {
-        means: "The attribute is a property without a setter, a field of a frozen dataclass or of a named tuple, declared as final, or a member of an enumeration.",
+        means: "The attribute is a property without a setter, a field of a frozen dataclass or of a named tuple, declared as final, or a member of an enumeration; or the item of a typed dictionary is declared to be only read (PEP 705), or must be there and is deleted.",
         example: "class Vessel:\n    @property\n    def length(self) -> int:\n        return 30\n\nVessel().length = 40\n",
         at_run_time: "AttributeError when the line runs; of what is only declared as final, others see a value that was said never to change.",
         ways: &[
@@ -35,9 +35,12 @@ pub static RULE: Rule = Rule {
             Fixed::Tuple => "a field of a named tuple",
             Fixed::Final => "declared as final",
             Fixed::Member => "a member of an enumeration",
+            Fixed::Item => "declared to be only read",
+            Fixed::Required => "an item that must be there",
         };
+        let done = if *why == Fixed::Required { "deleted" } else { "assigned" };
         let name = context.db().names().text(*name);
-        let message = format!("`{name}` of {} cannot be assigned: it is {reason}", context.quoted(*object));
+        let message = format!("`{name}` of {} cannot be {done}: it is {reason}", context.quoted(*object));
         let ways = if *why == Fixed::Property { RULE.page.ways } else { &RULE.page.ways[1..] };
         let mut worded = Worded::plain(message, ways);
         worded.evidence.push(Evidence::new("declared", at.0, at.1, format!("`{name}` is {reason}")));

@@ -5,6 +5,7 @@
 
 mod annotation_invalid;
 mod annotation_missing;
+mod assert_never;
 mod assert_type;
 mod call_argument;
 mod call_keyword;
@@ -19,6 +20,7 @@ mod class_base;
 mod class_field;
 mod class_final;
 mod class_order;
+mod class_overloads;
 mod class_override;
 mod engine_fault;
 mod flow_incomplete_match;
@@ -134,6 +136,7 @@ pub struct Remedy {
 pub static ALL: &[&Rule] = &[
     &annotation_invalid::RULE,
     &annotation_missing::RULE,
+    &assert_never::RULE,
     &assert_type::RULE,
     &call_argument::RULE,
     &call_keyword::RULE,
@@ -148,6 +151,7 @@ pub static ALL: &[&Rule] = &[
     &class_field::RULE,
     &class_final::RULE,
     &class_order::RULE,
+    &class_overloads::RULE,
     &class_override::RULE,
     &engine_fault::RULE,
     &flow_incomplete_match::RULE,
@@ -370,6 +374,9 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::ClassAbstract { .. } => "class.abstract",
         ProblemKind::IncompleteMatch { .. } => "flow.incomplete-match",
         ProblemKind::ClassOverride { .. } => "class.override",
+        ProblemKind::Overloads { .. } => "class.overloads",
+        ProblemKind::AssertNever { .. } => "assert.never",
+        ProblemKind::IndexKey { .. } => "index.unsupported",
         ProblemKind::ValueAssign { .. } => "value.assign",
         ProblemKind::ValueReturn { .. } => "value.return",
         ProblemKind::OperatorUnsupported { .. } => "operator.unsupported",

@@ -324,3 +324,83 @@ def by_tag(vessel: Union[Ferry, Tug]) -> float:
 "#,
     );
 }
+
+#[test]
+fn items_that_are_only_read_or_must_be_there_stay() {
+    holds(
+        r#"
+from typing import TypedDict
+from typing_extensions import NotRequired, ReadOnly
+
+class Fare(TypedDict):
+    port: str
+    price: ReadOnly[int]
+    note: NotRequired[str]
+
+class Seen(TypedDict):
+    port: ReadOnly[object]
+    price: ReadOnly[float]
+    note: ReadOnly[NotRequired[str]]
+
+class Open(TypedDict):
+    port: str
+    price: int
+    note: NotRequired[str]
+
+def change(fare: Fare) -> None:
+    fare["price"]  #= int
+    fare["price"] = 3  #! member.readonly "cannot be assigned: it is declared to be only read"
+    fare["port"] = "Skerry"
+    del fare["port"]  #! member.readonly "cannot be deleted: it is an item that must be there"
+    del fare["note"]
+    del fare["prot"]  #! index.range "has no key `prot`"
+    fare.pop("port")  #! member.readonly "cannot be deleted"
+    fare.pop("note", "")
+    fare.update({"price": 3})  #! member.readonly "`price` of `Fare`"
+    fare.update({"port": 3})  #! value.item "holds `str`"
+    fare.update({"port": "Skerry", "note": ""})
+
+def look(seen: Seen) -> None: ...
+
+def fill(fare: Open) -> None: ...
+
+def pass_on(fare: Fare, full: Open) -> None:
+    look(fare)
+    look(full)
+    fill(full)
+    fill(fare)  #! call.argument "`Fare` does not fit `fare`"
+"#,
+    );
+}
+
+#[test]
+fn keys_that_are_read_must_be_of_the_right_type() {
+    holds(
+        r#"
+fares: dict[str, int] = {"child": 3}
+fares["child"]
+fares[3]  #! index.unsupported "`dict[str, int]` takes `str` in brackets, not `Literal[3]`"
+
+decks = ["upper", "lower"]
+decks[0]
+decks[-1:]
+decks["upper"]  #! index.unsupported "not `Literal["upper"]`"
+"Tern"["a"]  #! index.unsupported
+
+# Concluded from the first keys alone.
+seen = {"a": 1}
+seen[3]
+
+class Timetable:
+    def __getitem__(self, hour: int) -> str:
+        return ""
+
+Timetable()[7]  #= str
+Timetable()["seven"]  #! index.unsupported "takes `int` in brackets"
+
+def find(names: list[str], key: object, place):
+    names[place]
+    names[key]  #! index.unsupported
+"#,
+    );
+}

@@ -127,3 +127,179 @@ class Leg(NamedTuple):
 "#,
     );
 }
+
+#[test]
+fn what_init_vars_pass_on_is_what_post_init_takes() {
+    holds(
+        r#"
+from dataclasses import InitVar, dataclass, replace
+
+@dataclass
+class Fare:
+    price: int
+    discount: InitVar[int]
+
+    def __post_init__(self, discount: int) -> None:
+        self.price -= discount
+
+@dataclass
+class Wrong:
+    price: int
+    discount: InitVar[int]  #! class.field "as `int`, which takes `str`"
+
+    def __post_init__(self, discount: str) -> None: ...
+
+@dataclass
+class Less:
+    discount: InitVar[int]  #! class.field "which does not take it"
+
+    def __post_init__(self) -> None: ...
+
+@dataclass
+class More:
+    price: int
+
+    def __post_init__(self, rate: int, extra: int = 0) -> None: ...  #! class.field "asks for `rate`"
+
+@dataclass
+class Loose:
+    price: int
+    discount: InitVar[int]
+
+    def __post_init__(self, *args) -> None: ...
+
+@dataclass
+class Sailing:
+    port: str
+    cars: int = 0
+
+replace(Sailing("Skerry"), cars=3)  #= Sailing
+replace(Sailing("Skerry"), cras=3)  #! call.keyword "`cras`"
+replace(Sailing("Skerry"), cars="three")  #! call.argument "`Literal["three"]` does not fit `cars`"
+replace(Fare(3, 1), discount=2)
+replace(Fare(3, 1), price=2)  #! call.missing "`discount`"
+"#,
+    );
+}
+
+#[test]
+fn aliases_of_members_are_the_members() {
+    holds(
+        r#"
+from enum import Enum, Flag
+
+class Signal(Enum):
+    RED = 1
+    STOP = 1
+    HALT = STOP
+    GREEN = 2
+    GO = "go"
+    SAIL = "go"
+
+Signal.STOP  #= Literal[Signal.RED]
+Signal.HALT  #= Literal[Signal.RED]
+Signal.SAIL  #= Literal[Signal.GO]
+Signal.GREEN  #= Literal[Signal.GREEN]
+
+def sail(signal: Signal) -> int:
+    match signal:
+        case Signal.HALT:
+            return 0
+        case Signal.GREEN | Signal.GO:
+            return 1
+
+def wait(signal: Signal) -> int:  #! flow.missing-return
+    match signal:  #! flow.incomplete-match "`Literal[Signal.GO]`"
+        case Signal.RED:
+            return 0
+        case Signal.GREEN:
+            return 1
+
+class Deck(Flag):
+    UPPER = 1
+    LOWER = 2
+    ALL = UPPER | LOWER
+
+def load(deck: Deck) -> int:  #! flow.missing-return
+    if deck is Deck.UPPER:
+        return 1
+    elif deck is Deck.LOWER:
+        return 2
+    elif deck is Deck.ALL:
+        return 3
+
+Deck.UPPER | Deck.LOWER  #= Deck
+"#,
+    );
+}
+
+#[test]
+fn signatures_of_an_overload_go_together() {
+    holds(
+        r#"
+from abc import abstractmethod
+from typing import Any, Protocol, overload
+
+@overload
+def alone(cars: int) -> int: ...  #! class.overloads "`alone` has but one signature"
+def alone(cars):
+    return cars
+
+@overload
+def undefined(cars: int) -> int: ...  #! class.overloads "no definition behind them"
+@overload
+def undefined(cars: str) -> str: ...
+
+@overload
+def refused(cars: int) -> int: ...
+@overload
+def refused(cars: int, deck: str) -> str: ...  #! class.overloads "does not take what this signature takes"
+def refused(cars: int) -> int | str:
+    return cars
+
+@overload
+def results(cars: int) -> int: ...
+@overload
+def results(cars: str) -> bytes: ...  #! class.overloads "gives `bytes`, and the definition `int | str`"
+def results(cars: int | str) -> int | str:
+    return cars
+
+@overload
+def hidden(cars: object) -> int: ...
+@overload
+def hidden(cars: str) -> str: ...  #! class.overloads "never chosen"
+def hidden(cars):
+    return cars
+
+@overload
+def right(cars: int, deck: None = None) -> int: ...
+@overload
+def right(cars: int, deck: str) -> str: ...
+@overload
+def right(cars: Any, deck: bytes) -> bytes: ...
+def right(cars: Any, deck: Any = None) -> Any:
+    return cars
+
+class Vessel:
+    @overload
+    def load(self, cars: int) -> int: ...
+    @overload
+    def load(self, *cars: str) -> str: ...
+    def load(self, *cars):
+        return cars
+
+    @overload
+    @abstractmethod
+    def sail(self, port: str) -> int: ...
+    @overload
+    @abstractmethod
+    def sail(self, port: int) -> str: ...
+
+class Loads(Protocol):
+    @overload
+    def load(self, cars: int) -> int: ...
+    @overload
+    def load(self, cars: str) -> str: ...
+"#,
+    );
+}

@@ -526,3 +526,42 @@ def looped(names: list[Optional[str]]):
 "#,
     );
 }
+
+#[test]
+fn assert_never_tells_what_is_left() {
+    holds(
+        r#"
+from enum import Enum
+from typing import Literal, Union, assert_never
+
+class Deck(Enum):
+    UPPER = 1
+    LOWER = 2
+
+def number(deck: Deck) -> int:
+    if deck is Deck.UPPER:
+        return 1
+    elif deck is Deck.LOWER:
+        return 2
+    else:
+        assert_never(deck)
+
+def forgot(deck: Deck) -> int:
+    if deck is Deck.UPPER:
+        return 1
+    assert_never(deck)  #! assert.never "`Literal[Deck.LOWER]` is left here"
+
+def matched(way: Union[Literal["north", "south"], int]) -> int:
+    match way:
+        case "north":
+            return 1
+        case int():
+            return 2
+        case _:
+            assert_never(way)  #! assert.never "`Literal["south"]`"
+
+def unsaid(way):
+    assert_never(way)
+"#,
+    );
+}

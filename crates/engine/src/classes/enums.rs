@@ -1,0 +1,112 @@
+//! Enumerations: which names of the body are members, and which are other names for a member (typing specification,
+//! "Enumerations").
+
+use std::sync::Arc;
+
+use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex};
+use leitmotiv_syntax::names::{Name, known};
+use rustc_hash::FxHashMap;
+
+use crate::db::{Db, File};
+use crate::module::module_index;
+use crate::types::ClassRef;
+
+/// The members of an enumeration.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Members {
+    /// In the order of the text, without aliases.
+    pub names: Vec<Name>,
+    /// Further names of members, with the member that each stands for.
+    pub aliases: FxHashMap<Name, Name>,
+}
+
+/// What a value is, where that can be compared without inference.
+#[derive(PartialEq, Eq, Hash)]
+enum Constant {
+    Int(i64),
+    Str(Name),
+}
+
+/// The members of a class, which is taken to be an enumeration.
+#[salsa::tracked(returns(clone))]
+pub fn of_class(db: &dyn Db, file: File, class: ClassId) -> Arc<Members> {
+    let index = module_index(db, file);
+    let scope = &index.scopes[index.classes[class].scope];
+    let mut found: Vec<(DefId, Name)> = Vec::new();
+    for (name, symbol) in &scope.symbols {
+        if let Some(def) = symbol.defs.first()
+            && is_member(db, index, *name, *def)
+        {
+            found.push((*def, *name));
+        }
+    }
+    found.sort_by_key(|(def, _)| *def);
+    let mut members = Members::default();
+    let mut by_value: FxHashMap<Constant, Name> = FxHashMap::default();
+    for (def, name) in found {
+        let DefKind::Assign { value, unpack: None, .. } = index.defs[def].kind else {
+            members.names.push(name);
+            continue;
+        };
+        let same = match index.exprs[value] {
+            Expr::Name(other, _) => {
+                let other = members.aliases.get(&other).copied().unwrap_or(other);
+                members.names.contains(&other).then_some(other)
+            }
+            _ => constant(index, value).and_then(|constant| match by_value.entry(constant) {
+                std::collections::hash_map::Entry::Occupied(entry) => Some(*entry.get()),
+                std::collections::hash_map::Entry::Vacant(entry) => {
+                    entry.insert(name);
+                    None
+                }
+            }),
+        };
+        match same {
+            Some(member) => {
+                members.aliases.insert(name, member);
+            }
+            None => members.names.push(name),
+        }
+    }
+    Arc::new(members)
+}
+
+/// The member that a name of an enumeration stands for: itself, or that of which it is an alias.
+pub fn member_behind(db: &dyn Db, class: ClassRef, name: Name) -> Name {
+    of_class(db, class.file, class.class).aliases.get(&name).copied().unwrap_or(name)
+}
+
+fn constant(index: &ModuleIndex, value: ExprId) -> Option<Constant> {
+    match index.exprs[value] {
+        Expr::Int(Some(number)) => Some(Constant::Int(number)),
+        Expr::Str(Some(text)) => Some(Constant::Str(text)),
+        _ => None,
+    }
+}
+
+/// Whether a name of an enumeration's body is a member.
+pub fn is_member(db: &dyn Db, index: &ModuleIndex, name: Name, def: DefId) -> bool {
+    let text = db.names().text(name);
+    if text.starts_with("__") || name == known::IGNORE {
+        return false;
+    }
+    match &index.defs[def].kind {
+        DefKind::Assign { value, .. } => !is_function_like(index, *value),
+        // In stubs, an annotation alone once declared members; with the final specification it declares an attribute.
+        _ => false,
+    }
+}
+
+fn is_function_like(index: &ModuleIndex, value: ExprId) -> bool {
+    match &index.exprs[value] {
+        Expr::Lambda(_) => true,
+        Expr::Call { callee, .. } => {
+            matches!(
+                index.exprs[*callee],
+                Expr::Name(known::STATICMETHOD | known::CLASSMETHOD | known::PROPERTY | known::NONMEMBER, _)
+                    | Expr::Attribute { name: known::NONMEMBER, .. }
+            )
+        }
+        _ => false,
+    }
+}
