@@ -560,7 +560,7 @@ impl Infer<'_> {
                 }
                 let class = store.instance(id).class;
                 if matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. }) {
-                    return self.items_fit(id, parts);
+                    return self.item_flaw(id, parts).is_none();
                 }
                 let Type::Instance(own) = given else { return false };
                 let own_class = store.instance(own).class;
@@ -607,24 +607,6 @@ impl Infer<'_> {
                 self.assignable(given, expected)
             }
         }
-    }
-
-    /// Whether a display has the items of a typed dictionary: all that are required, none that it does not have.
-    fn items_fit(&mut self, want: crate::types::InstanceId, parts: &[(Option<ExprId>, ExprId)]) -> bool {
-        let fields = classes::dataclass::fields_of(self.db, want);
-        let mut seen: Vec<Name> = Vec::with_capacity(parts.len());
-        for (key, value) in parts {
-            // `**other` may bring any of them.
-            let Some(key) = key else { return true };
-            let Type::Literal(literal) = self.expr(*key) else { return true };
-            let crate::types::Literal::Str(key) = *self.db.store().literal(literal) else { return false };
-            let Some(field) = fields.iter().find(|field| field.name == key) else { return false };
-            if !self.fits(*value, field.ty) {
-                return false;
-            }
-            seen.push(key);
-        }
-        fields.iter().all(|field| field.optional || seen.contains(&field.name))
     }
 
     /// What a display is that fits an expected type: `[]` for `Sequence[int]` is a `list[int]`.

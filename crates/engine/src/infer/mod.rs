@@ -34,6 +34,7 @@ pub mod containers;
 mod definitions;
 pub mod expressions;
 mod generators;
+pub mod items;
 pub mod names;
 pub mod operators;
 mod overloads;

@@ -34,8 +34,12 @@ impl Infer<'_> {
             return;
         }
         let defs = index.scopes[index.defs[record.def].scope].symbols.get(&name).map(|symbol| symbol.defs.as_slice());
-        let definition = defs.unwrap_or_default().iter().rev().find_map(|def| match index.defs[*def].kind {
-            DefKind::Function(other) => Some(other).filter(|other| !is_overload(*other)),
+        let last = signatures.last().map_or(record.def, |last| index.functions[*last].def);
+        let definition = defs.unwrap_or_default().iter().find_map(|def| match index.defs[*def].kind {
+            DefKind::Function(other) => {
+                let is_live = *def > last && !index.defs[*def].reach.is_never();
+                Some(other).filter(|other| is_live && !is_overload(*other))
+            }
             _ => None,
         });
         let is_bound_otherwise =

@@ -206,6 +206,9 @@ impl Infer<'_> {
             return Some(Clash::Asks(asked.name));
         }
         for (mine, theirs) in mine.iter().zip(&theirs) {
+            if theirs.optional && !mine.optional {
+                return Some(Clash::Asks(mine.name));
+            }
             // What callers may pass by name must have that name (typing specification, "Callables: assignability").
             // Methods with names of their own, and private ones, are called by place.
             let is_called = !self.text(name).starts_with('_');
@@ -223,22 +226,28 @@ impl Infer<'_> {
             }
         }
         let by_name = |declared: &Declared, name| {
-            declared
-                .params
-                .iter()
-                .any(|param| param.name == name && matches!(param.kind, ParamKind::KeywordOnly | ParamKind::Normal))
+            let is_named = |param: &&SignatureParam| {
+                param.name == name && matches!(param.kind, ParamKind::KeywordOnly | ParamKind::Normal)
+            };
+            declared.params.iter().find(is_named).cloned()
         };
-        let lacking =
-            hidden.params.iter().find(|param| param.kind == ParamKind::KeywordOnly && !by_name(own, param.name));
-        if let Some(lacking) = lacking
-            && !has(own, ParamKind::KwArgs)
-        {
-            return Some(Clash::Lacks(lacking.name));
+        for theirs in hidden.params.iter().filter(|param| param.kind == ParamKind::KeywordOnly) {
+            let Some(mine) = by_name(own, theirs.name) else {
+                if has(own, ParamKind::KwArgs) {
+                    continue;
+                }
+                return Some(Clash::Lacks(theirs.name));
+            };
+            if theirs.optional && !mine.optional {
+                return Some(Clash::Asks(mine.name));
+            }
+            if self.does_not_fit(theirs.ty, mine.ty) {
+                return Some(Clash::Takes(theirs.name, theirs.ty, mine.ty));
+            }
         }
-        let asked = own
-            .params
-            .iter()
-            .find(|param| param.kind == ParamKind::KeywordOnly && !param.optional && !by_name(hidden, param.name))?;
+        let asked = own.params.iter().find(|param| {
+            param.kind == ParamKind::KeywordOnly && !param.optional && by_name(hidden, param.name).is_none()
+        })?;
         Some(Clash::Asks(asked.name))
     }
 

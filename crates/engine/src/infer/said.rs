@@ -122,7 +122,7 @@ impl Infer<'_> {
                 DefKind::Assign { value, .. } | DefKind::Named { value } => {
                     self.loose_expr(value, elements_only, depth + 1)
                 }
-                DefKind::For { iterable, .. } => !self.is_said(iterable),
+                DefKind::For { iterable, .. } => !self.is_said(iterable) || !self.says_items(iterable),
                 _ => false,
             },
             Value::Phi { start, len, .. } => {

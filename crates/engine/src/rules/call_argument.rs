@@ -40,7 +40,9 @@ pub static RULE: Rule = Rule {
         let name = context.db().names().text(*param);
         let (given_shown, expected_shown) = context.two(*given, *expected);
         let which = if name.is_empty() { format!("argument {}", place + 1) } else { format!("`{name}`") };
-        let message = format!("{given_shown} does not fit {which} of `{}`, which takes {expected_shown}", callee.shown);
+        let because = context.because(problem.expr, *expected);
+        let message =
+            format!("{given_shown} does not fit {which} of `{}`, which takes {expected_shown}{because}", callee.shown);
         let mut worded = Worded::plain(message, RULE.page.ways);
         if let Some(expr) = problem.expr {
             let wanted = *expected;

@@ -65,6 +65,7 @@ use leitmotiv_syntax::TextRange;
 use crate::db::{Db, File};
 use crate::evidence::Evidence;
 use crate::infer::Infer;
+use crate::infer::items::ItemFlaw;
 use crate::module::module_index;
 use crate::problems::{Problem, ProblemKind};
 use crate::types::Type;
@@ -232,6 +233,22 @@ impl<'db> Context<'_, 'db> {
     pub fn two(&self, one: Type, other: Type) -> (String, String) {
         let mut shown = show_all(self.infer.db, &[one, other]).into_iter().map(|shown| format!("`{shown}`"));
         (shown.next().unwrap_or_default(), shown.next().unwrap_or_default())
+    }
+
+    /// What keeps an expression from being of a type, where more can be said than that it is not: words to follow a message.
+    pub fn because(&mut self, expr: Option<ExprId>, expected: Type) -> String {
+        let Some(flaw) = expr.and_then(|expr| self.infer.flaw_of(expr, expected)) else { return String::new() };
+        let names = self.db().names();
+        match flaw {
+            ItemFlaw::Lacks(name) => format!("; it lacks the key `{}`", names.text(name)),
+            ItemFlaw::Surplus(name) => format!("; that has no key `{}`", names.text(name)),
+            ItemFlaw::Key => "; a key is no text".to_owned(),
+            ItemFlaw::Value { key, expected, value } => {
+                let given = self.infer.expr(value);
+                let (given, expected) = self.two(given, expected);
+                format!("; `{}` holds {expected}, not {given}", names.text(key))
+            }
+        }
     }
 
     /// A place's text, folded to one line and cut where it is long.

@@ -29,9 +29,10 @@ pub static RULE: Rule = Rule {
     },
     word: |context, problem| {
         let ProblemKind::ValueDefault { declared, given, name, annotation } = &problem.kind else { return None };
+        let because = context.because(problem.expr, *declared);
         let (given, declared) = context.two(*given, *declared);
         let name = context.db().names().text(*name);
-        let message = format!("the default {given} does not fit `{name}`, which is annotated {declared}");
+        let message = format!("the default {given} does not fit `{name}`, which is annotated {declared}{because}");
         let mut worded = Worded::plain(message, RULE.page.ways);
         worded.evidence.push(Evidence::new(
             "declared",

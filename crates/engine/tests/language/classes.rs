@@ -552,3 +552,25 @@ class Pier(Berth):
 "#,
     );
 }
+
+#[test]
+fn what_is_by_keyword_only_is_compared_in_overrides() {
+    holds(
+        r#"
+class Vessel:
+    def load(self, cars: int = 0, *, deck: str = "", heavy: bool = False) -> None: ...
+
+class Ferry(Vessel):
+    def load(self, cars: int = 0, *, deck: int = 0, heavy: bool = False) -> None: ...  #! class.override "for `deck` it takes `int`, not `str`"
+
+class Tug(Vessel):
+    def load(self, cars: int, *, deck: str = "", heavy: bool = False) -> None: ...  #! class.override "it asks for `cars`"
+
+class Barge(Vessel):
+    def load(self, cars: int = 0, *, deck: str, heavy: bool = False) -> None: ...  #! class.override "it asks for `deck`"
+
+class Yacht(Vessel):
+    def load(self, cars: float = 0, deck: object = "", heavy: bool = False, *, light: bool = True) -> None: ...
+"#,
+    );
+}

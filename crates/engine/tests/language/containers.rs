@@ -404,3 +404,25 @@ def find(names: list[str], key: object, place):
 "#,
     );
 }
+
+#[test]
+fn what_keeps_a_display_from_being_a_typed_dictionary_is_named() {
+    holds(
+        r#"
+from typing import TypedDict
+
+class Fare(TypedDict):
+    port: str
+    price: int
+
+first: Fare = {"port": "Skerry"}  #! value.assign "it lacks the key `price`"
+second: Fare = {"port": "Skerry", "price": "3"}  #! value.assign "`price` holds `int`, not `Literal["3"]`"
+third: Fare = {"port": "Skerry", "price": 3, "deck": 1}  #! value.assign "that has no key `deck`"
+
+def sell(fare: Fare) -> Fare:
+    return {3: 4}  #! value.return "a key is no text"
+
+sell({"price": 3})  #! call.argument "it lacks the key `port`"
+"#,
+    );
+}

@@ -282,7 +282,11 @@ impl<'a> Lower<'a> {
         let place = Place::Name(owner, name);
         if let Some(value) = self.flow.get(place) {
             return match self.lambda {
-                Some(lambda) if value < lambda.values && self.is_bound_after(owner, name, lambda.end) => {
+                Some(lambda)
+                    if value < lambda.values
+                        && self.is_bound_after(owner, name, lambda.end)
+                        && (self.is_declared(owner, name) || self.is_none(value)) =>
+                {
                     let value = match owner {
                         ScopeId(0) => Value::Global(name),
                         scope => Value::Closure { scope, name },
@@ -308,6 +312,26 @@ impl<'a> Lower<'a> {
             return ValueId::UNBOUND;
         }
         self.outer_value(owner, name)
+    }
+
+    /// Whether an annotation has been seen that says what a name may hold. Of other names, what they hold when a lambda is made
+    /// says more than all that they ever hold: most lambdas are called at once.
+    fn is_declared(&self, scope: ScopeId, name: Name) -> bool {
+        let symbol = self.index.scopes[scope].symbols.get(&name);
+        symbol.is_some_and(|symbol| {
+            symbol.defs.iter().any(|def| match self.index.defs[*def].kind {
+                DefKind::Annotated { .. } => true,
+                DefKind::Param { function, index } => {
+                    self.index.functions[function].params[index as usize].annotation.is_some()
+                }
+                _ => false,
+            })
+        })
+    }
+
+    fn is_none(&self, value: ValueId) -> bool {
+        let Value::Def(def) = self.index.values[value] else { return false };
+        matches!(self.index.defs[def].kind, DefKind::Assign { value, .. } if self.index.exprs[value] == Expr::None)
     }
 
     /// Whether a scope binds a name behind a place.
