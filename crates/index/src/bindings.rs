@@ -13,6 +13,8 @@ use rustc_hash::{FxHashMap, FxHashSet};
 pub struct Bindings {
     /// Bound names, each with the offset of the binding that comes last in the text.
     pub names: FxHashMap<Name, TextSize>,
+    /// Names that are bound by `def` alone.
+    pub functions: FxHashSet<Name>,
     /// Names declared `global`.
     pub globals: FxHashSet<Name>,
     /// Names declared `nonlocal`.
@@ -67,6 +69,7 @@ impl Bindings {
 
     /// Adds a name that is bound at a place.
     pub fn insert(&mut self, name: Name, range: TextRange) {
+        self.functions.remove(&name);
         let last = self.names.entry(name).or_insert(range.start());
         *last = range.start().max(*last);
     }
@@ -80,7 +83,12 @@ impl Bindings {
     fn statement<'a>(&mut self, statement: &'a Stmt, names: &mut NameCache<'a>) {
         match statement {
             Stmt::FunctionDef(function) => {
-                self.bind(&function.name, names);
+                let name = names.get(function.name.as_str());
+                if !self.names.contains_key(&name) {
+                    self.functions.insert(name);
+                }
+                let last = self.names.entry(name).or_insert(function.name.range().start());
+                *last = function.name.range().start().max(*last);
                 for decorator in &function.decorator_list {
                     self.walrus(&decorator.expression, names);
                 }

@@ -271,6 +271,9 @@ impl Infer<'_> {
         if let Some(made) = super::dataclass::made_member(db, instance, name) {
             return Some(made);
         }
+        if let Some(found) = super::ordered_by(db, instance, name) {
+            return Some(self.bind(found, instance, receiver, false));
+        }
         let class = db.store().instance(instance).class;
         if let Some(cause) = unseen(db, class) {
             return Some(Type::Unknown(cause));

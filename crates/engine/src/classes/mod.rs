@@ -393,6 +393,22 @@ pub fn enum_members(db: &dyn Db, class: ClassRef) -> Vec<Name> {
     enums::of_class(db, class.file, class.class).names.clone()
 }
 
+/// For a comparison that `functools.total_ordering` makes, the one that the class has: it says what is compared with what.
+pub fn ordered_by(db: &dyn Db, instance: InstanceId, name: Name) -> Option<members::Found> {
+    const COMPARISONS: [&str; 4] = ["__lt__", "__le__", "__gt__", "__ge__"];
+    if !COMPARISONS.contains(&db.names().text(name)) {
+        return None;
+    }
+    let is_ordered = info(db, db.store().instance(instance).class).mro.iter().any(|entry| {
+        let class = db.store().instance(*entry).class;
+        let index = module_index(db, class.file);
+        let mut marks = index.classes[class.class].decorators.iter().filter_map(|mark| index.decorator_name(*mark));
+        marks.any(|name| db.names().text(name) == "total_ordering")
+    });
+    let mut others = COMPARISONS.iter().filter_map(|other| db.names().find(other));
+    is_ordered.then(|| others.find_map(|other| members::find(db, instance, other, None)))?
+}
+
 /// How a class is shown: its bare name.
 pub fn shown(db: &dyn Db, class: ClassRef) -> &str {
     db.names().text(class_name(db, class))

@@ -17,7 +17,7 @@ impl Infer<'_> {
             // The object must still be looked at, for what may be wrong with it.
             self.expr(object);
             let ty = if self.is_lost(place) { Type::Never } else { self.value(place) };
-            if ty != Type::Never {
+            if ty != Type::Never || self.is_exhausted(place) {
                 return ty;
             }
         }

@@ -269,7 +269,7 @@ impl Infer<'_> {
             && (self.keeps_items(object) || !self.is_written(place))
         {
             let ty = if self.is_lost(place) { Type::Never } else { self.value(place) };
-            if ty != Type::Never {
+            if ty != Type::Never || self.is_exhausted(place) {
                 return ty;
             }
         }

@@ -166,7 +166,9 @@ impl Infer<'_> {
         let Type::Instance(id) = ty else { return ty.is_dynamic() };
         let class = self.db.store().instance(id).class;
         // Built-in classes with a layout of their own do not combine.
-        class.file.module(self.db) != known::BUILTINS || crate::module::is_builtin(self.db, class, known::OBJECT)
+        class.file.module(self.db) != known::BUILTINS
+            || crate::module::is_builtin(self.db, class, known::OBJECT)
+            || crate::module::is_builtin(self.db, class, known::TYPE)
     }
 
     /// `list` in place of `Sequence[int]` is `list[int]`.

@@ -7,7 +7,7 @@ mod isinstance;
 mod patterns;
 mod truth;
 
-use leitmotiv_index::tree::{ArgKind, CompareOp, Expr, ExprId};
+use leitmotiv_index::tree::{Arg, ArgKind, CompareOp, Expr, ExprId};
 use leitmotiv_syntax::names::known;
 
 use crate::classes::{self, ClassKind};
@@ -60,7 +60,7 @@ impl Infer<'_> {
                     return ty;
                 }
                 let second = args.get(1).filter(|arg| arg.kind == ArgKind::Positional).map(|arg| arg.value);
-                self.narrow_call(ty, *callee, second, subject, positive)
+                self.narrow_call(ty, *callee, (args, second), subject, positive)
             }
             Expr::Named { .. } => self.truthy_part(ty, positive),
             _ => ty,
@@ -84,7 +84,7 @@ impl Infer<'_> {
         &mut self,
         ty: Type,
         callee: ExprId,
-        second: Option<ExprId>,
+        (args, second): (&[Arg], Option<ExprId>),
         subject: ExprId,
         positive: bool,
     ) -> Type {
@@ -103,12 +103,12 @@ impl Infer<'_> {
                 let with: Vec<Type> = all.iter().copied().filter(|part| self.member(*part, name).is_some()).collect();
                 if with.is_empty() { self.unknown(CauseKind::Dynamic, subject) } else { self.join(with) }
             }
-            _ => self.narrow_guard(ty, callee, positive),
+            _ => self.narrow_guard(ty, callee, args, positive),
         }
     }
 
     /// `TypeGuard` and `TypeIs` functions (PEP 647, PEP 742).
-    fn narrow_guard(&mut self, ty: Type, callee: ExprId, positive: bool) -> Type {
+    fn narrow_guard(&mut self, ty: Type, callee: ExprId, args: &[Arg], positive: bool) -> Type {
         if !matches!(self.index.exprs[callee], Expr::Name(..) | Expr::Attribute { .. }) {
             return ty;
         }
@@ -131,11 +131,27 @@ impl Infer<'_> {
                 return Type::Unknown(self.dynamic_cause());
             }
         }
-        match (declared.guard, positive) {
+        let guard = declared.guard.map(|(guarded, both)| {
+            let is_open = crate::types::substitute::has_variables(store, guarded);
+            (if is_open { self.solved_guard(guarded, callee, args) } else { guarded }, both)
+        });
+        match (guard, positive) {
             (Some((guarded, true)), true) => self.intersect(ty, guarded),
             (Some((guarded, false)), true) => guarded,
             (Some((guarded, true)), false) => filter(store, ty, |part| !self.assignable(part, guarded)),
             _ => ty,
+        }
+    }
+
+    /// What a guard's type is for the arguments of a call, where it speaks of type variables.
+    fn solved_guard(&mut self, guarded: Type, callee: Type, args: &[Arg]) -> Type {
+        let candidates = self.candidates(callee);
+        match self.speculate(|infer| infer.choose(&candidates, &crate::call::given(args)).ok()) {
+            Some((_, solution)) => {
+                let ty = solution.apply(self.db.store(), guarded);
+                self.solved(ty)
+            }
+            None => guarded,
         }
     }
 
@@ -188,12 +204,18 @@ impl Infer<'_> {
         let store = self.db.store();
         let other = self.only_member(other);
         match other {
-            Type::None => filter(store, ty, |part| match part {
-                Type::None => same,
-                part if part.is_dynamic() => true,
-                // An `object` may be None; a protocol's instance too.
-                part => !same || self.may_be(part, Type::None),
-            }),
+            Type::None => {
+                let all = parts(store, &ty).to_vec();
+                let kept = all.into_iter().filter_map(|part| match part {
+                    Type::None => same.then_some(part),
+                    part if part.is_dynamic() || !same => Some(part),
+                    // What a variable stands for stays what it is.
+                    Type::Var(_) => Some(part),
+                    // An `object` may be None; a protocol's instance too.
+                    part => self.may_be(part, Type::None).then_some(Type::None),
+                });
+                join(store, kept)
+            }
             Type::Literal(id) => {
                 let literal = *store.literal(id);
                 let expanded = self.expand(ty);

@@ -113,7 +113,8 @@ impl Infer<'_> {
                 matches!(*store.single(inner), Type::Instance(own) if Type::Class(own) == expected)
             }
             (_, Type::Module(_) | Type::Namespace(_) | Type::Special(_) | Type::Form(_) | Type::Super(_)) => true,
-            (_, Type::Function(_) | Type::Method(_) | Type::Property(_) | Type::None | Type::Class(_)) => {
+            (_, Type::None) => false,
+            (_, Type::Function(_) | Type::Method(_) | Type::Property(_) | Type::Class(_)) => {
                 // These are the types of single values; a declaration can only be inferred to be one.
                 !matches!(given, Type::None | Type::Instance(_) | Type::Literal(_) | Type::Tuple(_))
             }

@@ -574,3 +574,59 @@ class Yacht(Vessel):
 "#,
     );
 }
+
+#[test]
+fn what_total_ordering_makes_is_there() {
+    holds(
+        r#"
+import functools
+from functools import total_ordering
+
+@total_ordering
+class Berth:
+    def __lt__(self, other: "Berth") -> bool:
+        return True
+
+@functools.total_ordering
+class Pier:
+    def __gt__(self, other: int) -> bool:
+        return True
+
+class Plain:
+    def __lt__(self, other: "Plain") -> bool:
+        return True
+
+Berth() <= Berth()  #= bool
+Berth() >= 3  #! operator.unsupported
+Pier() < 3  #= bool
+Plain() <= Plain()  #! operator.unsupported
+"#,
+    );
+}
+
+#[test]
+fn an_annotation_before_a_method_does_not_mean_it() {
+    holds(
+        r#"
+from __future__ import annotations
+import datetime
+
+class Fleet:
+    def many(self, names: list[str]) -> list[int]:
+        return [1]
+
+    @property
+    def datetime(self) -> datetime.date:
+        return datetime.date.today()
+
+    def list(self) -> list[int]:
+        return [1]
+
+    def more(self) -> list[int]:  #! name.shadowed "`list`"
+        return [1]
+
+Fleet().many(["Tern"])  #= list[int]
+Fleet().datetime  #= date
+"#,
+    );
+}

@@ -372,3 +372,115 @@ def pairs(first: int, second: "str | None") -> None:
 "#,
     );
 }
+
+#[test]
+fn attributes_that_are_declared_can_be_exhausted() {
+    holds(
+        r#"
+from typing import Literal, assert_never
+
+class Sailing:
+    way: Literal["out", "home"] = "out"
+
+    def __init__(self) -> None:
+        self.state = None
+
+    @property
+    def season(self) -> Literal["summer", "winter"]:
+        return "summer"
+
+    def fare(self) -> int:
+        if self.way == "out":
+            return 1
+        elif self.way == "home":
+            return 2
+        else:
+            assert_never(self.way)
+
+    def rate(self) -> int:
+        if self.season == "summer":
+            return 1
+        elif self.season == "winter":
+            return 2
+        assert_never(self.season)
+
+    def tide(self) -> int:
+        if self.way == "out":
+            return 1
+        assert_never(self.way)  #! assert.never "`Literal["home"]`"
+
+    def wait(self):
+        self.state = None
+        self.change()
+        if self.state is not None:
+            self.state.stop()
+
+    def change(self):
+        self.state = Sailing()
+
+    def stop(self): ...
+"#,
+    );
+}
+
+#[test]
+fn an_object_that_is_none_is_none() {
+    holds(
+        r#"
+from typing import Protocol, TypeVar
+
+T = TypeVar("T")
+
+class HasHash(Protocol):
+    def __hash__(self) -> int: ...
+
+def first(value: object) -> int | None:
+    if value is None:
+        return value
+    return 3
+
+def second(value: HasHash, other: T) -> None:
+    if value is None:
+        value  #= None
+    if other is None:
+        other  #= T
+
+def none(cls: type[int]) -> None:
+    return cls  #! value.return
+"#,
+    );
+}
+
+#[test]
+fn guards_speak_of_what_they_were_given() {
+    holds(
+        r#"
+from typing import Any, TypeGuard, TypeVar
+from typing_extensions import TypeIs
+
+T = TypeVar("T")
+
+class Vessel:
+    def sail(self) -> int:
+        return 3
+
+def is_kind(value: Any, kind: type[T]) -> TypeGuard[type[T]]: ...
+def is_one(value: object, kind: type[T]) -> TypeIs[T]: ...
+
+def use(value: Any, other: "Vessel | str"):
+    if is_kind(value, Vessel):
+        value  #= type[Vessel]
+    if is_one(other, Vessel):
+        other  #= Vessel
+    else:
+        other  #= str
+
+class Tug:
+    pass
+
+def classes(tug: Tug):
+    if isinstance(tug, type):
+        tug()
+"#,
+    );
+}

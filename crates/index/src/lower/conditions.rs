@@ -82,7 +82,9 @@ impl<'a> Lower<'a> {
             let Some((place, of)) = self.narrowable(*subject) else { continue };
             let value = self.index.values.push(Value::Narrow { of, condition, subject: *subject, positive });
             self.flow.narrow(place, value);
-            if decisive && matches!(place, Place::Name(..)) {
+            // What was assigned to an attribute or item may have been changed from elsewhere.
+            let is_natural = matches!(self.index.values[self.index.unnarrowed(value)], Value::Natural(_));
+            if decisive && (is_natural || matches!(place, Place::Name(..))) {
                 self.flow.reach = self.index.reaches.push(Reach::WhileAny { of: self.flow.reach, value });
             }
         }

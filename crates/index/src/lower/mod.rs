@@ -122,6 +122,8 @@ struct Captured {
 struct Locals {
     /// With the offset of each name's last binding.
     names: FxHashMap<Name, TextSize>,
+    /// Those that are bound by `def` alone.
+    functions: FxHashSet<Name>,
     globals: FxHashSet<Name>,
     nonlocals: FxHashSet<Name>,
     /// The body whose flow knows these names.
@@ -204,7 +206,13 @@ impl<'a> Lower<'a> {
         for name in bindings.globals.iter().chain(&bindings.nonlocals) {
             names.remove(name);
         }
-        self.locals.push(Locals { names, globals: bindings.globals, nonlocals: bindings.nonlocals, body: self.body });
+        self.locals.push(Locals {
+            names,
+            functions: bindings.functions,
+            globals: bindings.globals,
+            nonlocals: bindings.nonlocals,
+            body: self.body,
+        });
         id
     }
 
@@ -273,7 +281,10 @@ impl<'a> Lower<'a> {
     /// The value of a name that is read here.
     fn read_name(&mut self, name: Name) -> ValueId {
         if self.in_annotation && self.postponed {
-            let scope = self.scope();
+            let mut scope = self.scope();
+            if self.is_later_method(scope, name) {
+                scope = self.index.scopes[scope].parent.unwrap_or(ScopeId(0));
+            }
             return self.preset_value(Place::Name(ScopeId(u32::MAX - scope.0), name), Value::Deferred { scope, name });
         }
         let Some(owner) = self.owner(name) else {
@@ -312,6 +323,16 @@ impl<'a> Lower<'a> {
             return ValueId::UNBOUND;
         }
         self.outer_value(owner, name)
+    }
+
+    /// Whether a name is that of a method that follows: an annotation before it cannot mean that, also where it is resolved late.
+    /// From 3.14 on, and in stubs, it is resolved in the class as a whole (PEP 649).
+    fn is_later_method(&self, scope: ScopeId, name: Name) -> bool {
+        matches!(self.index.scopes[scope].kind, ScopeKind::Class(_))
+            && !self.target.is_stub
+            && self.target.version < (3, 14)
+            && self.locals[scope.0 as usize].functions.contains(&name)
+            && !self.index.scopes[scope].symbols.contains_key(&name)
     }
 
     /// Whether an annotation has been seen that says what a name may hold. Of other names, what they hold when a lambda is made
