@@ -20,8 +20,22 @@ impl Infer<'_> {
             if ty != Type::Never || self.is_exhausted(place) {
                 return ty;
             }
+            let natural = self.natural_attribute(expr, object, name);
+            return self.narrowed_anew(natural, place);
         }
         self.natural_attribute(expr, object, name)
+    }
+
+    /// What conditions since an assignment say of a place that may have been changed from elsewhere after it.
+    pub(crate) fn narrowed_anew(&mut self, natural: Type, place: ValueId) -> Type {
+        let narrowed = match self.index.values[place] {
+            Value::Narrow { of, condition, subject, positive } => {
+                let before = self.narrowed_anew(natural, of);
+                self.narrow(before, condition, subject, positive)
+            }
+            _ => natural,
+        };
+        if narrowed == Type::Never { natural } else { narrowed }
     }
 
     /// What the object has by that name.

@@ -447,7 +447,10 @@ impl Infer<'_> {
                 continue;
             };
             let instance = store.instance(id).clone();
-            if !instance.args.iter().any(own_empty) {
+            // What a `defaultdict` makes for a missing key is only one of the things that it holds.
+            let makes_items =
+                instance.args.len() == 2 && crate::classes::shown(self.db, instance.class) == "defaultdict";
+            if !instance.args.iter().any(own_empty) && !makes_items {
                 changed.push(part);
                 continue;
             }
@@ -466,7 +469,10 @@ impl Infer<'_> {
                 if own_empty(&args[0]) && !keys.is_empty() {
                     args[0] = self.join(keys);
                 }
-                if own_empty(&args[1]) && !values.is_empty() {
+                if makes_items {
+                    let made = args[1];
+                    args[1] = self.join(std::iter::once(made).chain(values));
+                } else if own_empty(&args[1]) && !values.is_empty() {
                     args[1] = self.join(values);
                 }
             } else if own_empty(&args[0]) && !values.is_empty() {

@@ -27,7 +27,7 @@ impl Infer<'_> {
                 let ty = self.expr(object);
                 self.check_attribute(target, object, ty, name);
                 if let Some(value) = value {
-                    self.check_declared_attribute(ty, name, value);
+                    self.check_declared_attribute((object, ty), name, value);
                 }
             }
             Expr::Subscript { value: object, index, .. } => {
@@ -134,13 +134,18 @@ impl Infer<'_> {
         }
     }
 
-    fn check_declared_attribute(&mut self, object: Type, name: Name, value: ExprId) {
+    fn check_declared_attribute(&mut self, (holder, object): (ExprId, Type), name: Name, value: ExprId) {
         let id = match object {
             Type::Instance(id) | Type::Class(id) => id,
             _ => return,
         };
         let Some(found) = members::find(self.db, id, name, None) else { return };
         if !found.member.declared || matches!(found.member.ty, Type::Literal(_) | Type::Special(_)) {
+            return;
+        }
+        // What was only concluded of a container need not hold for what it is given later.
+        let is_open = crate::types::substitute::has_variables(self.db.store(), found.member.ty);
+        if is_open && !self.is_declared_place(holder) && !self.is_receiver(holder) {
             return;
         }
         let substitution = classes::as_base(self.db, id, self.db.store().instance(found.owner).class)

@@ -413,7 +413,7 @@ class Sailing:
         self.state = None
         self.change()
         if self.state is not None:
-            self.state.stop()
+            self.state  #= Sailing
 
     def change(self):
         self.state = Sailing()

@@ -461,3 +461,24 @@ OFF: Final = Mark.OFF
 "#,
     );
 }
+
+#[test]
+fn what_a_default_makes_is_only_one_of_the_items() {
+    holds(
+        r#"
+#- quiet
+from collections import defaultdict
+
+def sums(pairs):
+    totals = defaultdict(list)
+    for key, value in pairs:
+        totals[key].append(value)
+    for key in totals:
+        totals[key] = sum(totals[key])
+    for key, total in totals.items():
+        total - 1
+    totals.default_factory = lambda: 0
+    return totals
+"#,
+    );
+}
