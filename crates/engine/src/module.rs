@@ -45,6 +45,15 @@ pub fn scope_type(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
     if symbol.defs.iter().any(|def| infer.is_final(*def)) {
         return ty;
     }
+    if let ([only], []) = (symbol.defs.as_slice(), symbol.foreign.as_slice()) {
+        // What is imported is what it is to others already; a name for one member of an enumeration is meant to be just that.
+        let is_import = matches!(index.defs[*only].kind, DefKind::ImportFrom { .. });
+        let is_member =
+            matches!(ty, Type::Literal(id) if matches!(db.store().literal(id), crate::types::Literal::Enum(..)));
+        if is_import || is_member {
+            return ty;
+        }
+    }
     if ty == Type::None && scope == ScopeId(0) && !file.is_stub(db) {
         // What is only ever None in its own module is there to be set from elsewhere.
         let range = definition_range(db, file, scope, name);

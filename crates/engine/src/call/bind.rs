@@ -377,6 +377,9 @@ impl Infer<'_> {
                     continue;
                 }
                 let given = self.given_type(*argument);
+                // Literal types that somebody declared stay (typing specification, "Literals").
+                let is_said = argument.expr.is_some_and(|expr| self.is_said(expr));
+                let given = if is_said { given } else { self.widen(given) };
                 self.unify(wanted, given, &mut solution);
             }
         }
@@ -394,6 +397,7 @@ impl Infer<'_> {
                 self.exprs_insert(expr, ty);
             }
             let given = self.given_type(*argument);
+            let given = self.widen(given);
             self.unify(params[*param].ty, given, &mut solution);
         }
         for (param, argument, place) in pairs {

@@ -86,7 +86,7 @@ impl Infer<'_> {
             .iter()
             .map(|var| {
                 let found = solution.get(*var).filter(|ty| *ty != Type::Never);
-                found.map(|ty| self.widen(ty)).or(store.variable(*var).default).unwrap_or(unsolved)
+                found.or(store.variable(*var).default).unwrap_or(unsolved)
             })
             .collect();
         self.normal_instance(instance_of(self.db, record.class, &args))
@@ -158,11 +158,18 @@ impl Infer<'_> {
         if info.kind == ClassKind::Enum {
             return Constructor::Unknown(Type::Instance(class));
         }
-        if let Some(metaclass) = info.metaclass
-            && members::find(db, instance_of(db, metaclass, &[]), known::CALL, None)
-                .is_some_and(|found| !is_builtin(db, store.instance(found.owner).class, known::TYPE))
+        if let Some(metaclass) = info.metaclass.map(|metaclass| instance_of(db, metaclass, &[]))
+            && let Some(found) = members::find(db, metaclass, known::CALL, None)
+            && !is_builtin(db, store.instance(found.owner).class, known::TYPE)
         {
-            return Constructor::Anything;
+            // What is annotated to give something else gives that (typing specification, "Constructors").
+            let is_said = matches!(found.member.ty, Type::Function(id)
+                if self.is_result_said(*store.function(id)));
+            if !is_said {
+                return Constructor::Anything;
+            }
+            let method = self.bind_method(found, metaclass, Type::Class(class), Binding::Instance);
+            return Constructor::Candidates(self.candidates(method), Made::Result);
         }
         let form = crate::module::module_index(db, record.class.file).classes[record.class.class].form;
         if form == leitmotiv_index::tree::ClassForm::NewType {
@@ -276,7 +283,7 @@ impl Infer<'_> {
         place(one) <= place(other)
     }
 
-    fn bind_method(&self, found: members::Found, this: InstanceId, receiver: Type, binding: Binding) -> Type {
+    pub(crate) fn bind_method(&self, found: members::Found, this: InstanceId, receiver: Type, binding: Binding) -> Type {
         let store = self.db.store();
         let Type::Function(id) = found.member.ty else { return found.member.ty };
         let owner = classes::as_base(self.db, this, store.instance(found.owner).class).unwrap_or(found.owner);

@@ -32,7 +32,6 @@ impl Infer<'_> {
                 if variable.kind != VarKind::Type || given == Type::Never {
                     return;
                 }
-                let given = self.widen(given);
                 if !variable.constraints.is_empty() {
                     // Another variable that can only be the same things stays itself.
                     if let Type::Var(other) = given

@@ -342,6 +342,12 @@ impl Infer<'_> {
         find(db, instance, name, None).map(|found| self.bind(found, instance, receiver, true))
     }
 
+    /// What a metaclass itself has for a class, as the interpreter looks up `__getitem__` and its kin.
+    pub(crate) fn metaclass_member(&mut self, class: InstanceId, metaclass: ClassRef, name: Name) -> Option<Type> {
+        let instance = crate::module::instance_of(self.db, metaclass, &[]);
+        find(self.db, instance, name, None).map(|found| self.bind(found, instance, Type::Class(class), false))
+    }
+
     /// What lookup by `super()` gives.
     pub fn super_member(&mut self, start: Method, name: Name) -> Option<Type> {
         let db = self.db;

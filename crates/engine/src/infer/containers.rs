@@ -331,6 +331,12 @@ impl Infer<'_> {
                         return Type::Instance(id);
                     }
                     let info = classes::info(self.db, class);
+                    if let Some(metaclass) = info.metaclass
+                        && let Some(method) = self.metaclass_member(id, metaclass, known::GETITEM)
+                    {
+                        let key = self.expr(index);
+                        return self.call_with(method, &[key]);
+                    }
                     let is_generic = !info.params.is_empty()
                         || classes::derives_builtin(self.db, class, known::TUPLE)
                         || crate::module::is_builtin(self.db, class, known::TYPE);

@@ -8,7 +8,7 @@ use super::Infer;
 use crate::classes::{self, ClassKind, dataclass, members};
 use crate::module::{instance_of, is_builtin, module_index};
 use crate::problems::{BadBase, BadField, Ended, ProblemKind};
-use crate::types::{ClassRef, Type};
+use crate::types::{Binding, ClassRef, Type};
 
 impl Infer<'_> {
     /// Looks at a class as a whole.
@@ -63,10 +63,39 @@ impl Infer<'_> {
                 self.problem(arg.value, ProblemKind::ClassBase { base, why });
             }
         }
+        if !told {
+            self.check_class_keywords(class);
+        }
         if !told && classes::info(self.db, class).conflict {
             let range = index.classes[class.class].name_range;
             self.problem_at(range, None, ProblemKind::ClassOrder { bases: shown });
         }
+    }
+
+    /// Keywords of a class statement go to `__init_subclass__` of its bases (PEP 487).
+    fn check_class_keywords(&mut self, class: ClassRef) {
+        let db = self.db;
+        let args = &self.index.classes[class.class].args;
+        let info = classes::info(db, class);
+        let Some(last) = args.last() else { return };
+        if info.kind != ClassKind::Plain || info.metaclass.is_some() || info.unknown_base.is_some() {
+            return;
+        }
+        let this = instance_of(db, class, &[]);
+        let Some(found) = members::find(db, this, db.names().intern("__init_subclass__"), Some(class)) else { return };
+        let Type::Function(_) = found.member.ty else { return };
+        if is_builtin(db, db.store().instance(found.owner).class, known::OBJECT) {
+            return;
+        }
+        let method = self.bind_method(found, this, Type::Class(this), Binding::Class);
+        let candidates = self.candidates(method);
+        let given: Vec<crate::call::bind::Given> = crate::call::given(args)
+            .into_iter()
+            .zip(args)
+            .filter(|(_, arg)| !matches!(arg.kind, ArgKind::Positional | ArgKind::Keyword(known::METACLASS)))
+            .map(|(given, _)| given)
+            .collect();
+        self.call_candidates(last.value, &candidates, &given);
     }
 
     /// Methods and attributes that bases say are final.

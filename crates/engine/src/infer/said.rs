@@ -323,7 +323,7 @@ impl Infer<'_> {
         }
     }
 
-    fn is_result_said(&self, function: crate::types::FunctionRef) -> bool {
+    pub(crate) fn is_result_said(&self, function: crate::types::FunctionRef) -> bool {
         functions::declared(self.db, function.file, function.function).returns.is_some()
     }
 }

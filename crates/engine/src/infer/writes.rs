@@ -140,6 +140,13 @@ impl Infer<'_> {
             _ => return,
         };
         let Some(found) = members::find(self.db, id, name, None) else { return };
+        if let (Type::Instance(_), Type::Instance(descriptor)) = (object, found.member.ty)
+            && found.member.in_class
+            && members::find(self.db, descriptor, known::SET, None).is_some()
+        {
+            self.check_set(object, found, name, value);
+            return;
+        }
         if !found.member.declared || matches!(found.member.ty, Type::Literal(_) | Type::Special(_)) {
             return;
         }
@@ -153,12 +160,6 @@ impl Infer<'_> {
             .unwrap_or_default();
         let declared = substitution.apply(self.db.store(), found.member.ty);
         let declared = self.replace_self(declared, object);
-        // A descriptor takes what its `__set__` takes.
-        if let Type::Instance(id) = declared
-            && members::find(self.db, id, known::SET, None).is_some()
-        {
-            return;
-        }
         let owner = self.db.store().instance(found.owner).class;
         let index = module_index(self.db, owner.file);
         let by_comment = matches!(index.defs[found.member.def].kind, DefKind::Assign { .. });
@@ -167,6 +168,20 @@ impl Infer<'_> {
             let given = self.expr(value);
             let at = Some(Infer::member_range(self.db, found));
             self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
+        }
+    }
+
+    /// A descriptor takes what its `__set__` takes (language reference, "Implementing descriptors").
+    fn check_set(&mut self, object: Type, found: members::Found, name: Name, value: ExprId) {
+        let Some(method) = self.member(found.member.ty, known::SET) else { return };
+        let candidates = self.candidates(method);
+        let Err(refusals) = self.choose(&candidates, &[Given::of_type(object), Given::of_expr(value)]) else { return };
+        let [(_, refusal)] = refusals.as_slice() else { return };
+        if let Why::Argument { param: 1, expected, given, .. } = refusal.why
+            && !self.is_loose(value)
+        {
+            let def = Some(Infer::member_range(self.db, found));
+            self.problem(value, ProblemKind::ValueAssign { declared: expected, given, name, def });
         }
     }
 

@@ -379,3 +379,36 @@ kept("3")
 "#,
     );
 }
+
+#[test]
+fn literal_types_that_are_declared_pass_through_generic_calls() {
+    holds(
+        r#"
+from collections import deque
+from typing import Literal, TypeVar
+
+T = TypeVar("T")
+Way = Literal["out", "home"]
+
+def ways() -> list[Way]: ...
+def same(value: T) -> T: ...
+def pair(one: T, other: T) -> list[T]: ...
+
+def sail(way: Way, cars: int) -> None: ...
+
+for way, cars in zip(ways(), [1, 2], strict=True):
+    sail(way, cars)
+for place, way in enumerate(deque(ways())):
+    sail(way, place)
+
+def use(way: Way):
+    same(way)  #= Literal["out", "home"]
+    sorted(ways())  #= list[Literal["out", "home"]]
+
+same("out")  #= str
+same(3)  #= int
+pair("out", "home")  #= list[str]
+list(["out"])  #= list[str]
+"#,
+    );
+}

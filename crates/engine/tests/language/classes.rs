@@ -630,3 +630,88 @@ Fleet().datetime  #= date
 "#,
     );
 }
+
+#[test]
+fn metaclasses_answer_for_their_classes() {
+    holds(
+        r#"
+from typing import Any, Iterator, TypeVar
+
+T = TypeVar("T")
+
+class Register(type):
+    @property
+    def size(cls) -> int:
+        return 3
+
+    def __getitem__(cls, key: str) -> float:
+        return 1.0
+
+    def __iter__(cls) -> Iterator[bytes]: ...
+
+    def __call__(cls, *args: Any) -> int:
+        return 3
+
+class Vessel(metaclass=Register):
+    pass
+
+class Single(type):
+    def __call__(cls: type[T], *args: Any, **kwargs: Any) -> T: ...
+
+class Office(metaclass=Single):
+    pass
+
+Vessel.size  #= int
+Vessel["Tern"]  #= float
+Vessel()  #= int
+Office()  #= Office
+for name in Vessel:
+    name  #= bytes
+"#,
+    );
+}
+
+#[test]
+fn keywords_of_a_class_go_to_init_subclass() {
+    holds(
+        r#"
+class Vessel:
+    def __init_subclass__(cls, *, deck: int, **rest: object) -> None: ...
+
+class Ferry(Vessel, deck=1):
+    pass
+
+class Tug(Vessel, deck="one"):  #! call.argument "does not fit `deck` of `Vessel.__init_subclass__`"
+    pass
+
+class Barge(Vessel):  #! call.missing "`deck`"
+    pass
+
+class Plain:
+    pass
+
+class Other(Plain):
+    pass
+"#,
+    );
+}
+
+#[test]
+fn descriptors_take_what_their_set_takes() {
+    holds(
+        r#"
+class Length:
+    def __get__(self, owner: object, kind: type) -> int: ...
+    def __set__(self, owner: object, value: str) -> None: ...
+
+class Vessel:
+    length = Length()
+    beam: Length = Length()
+
+Vessel().length  #= int
+Vessel().length = "30 m"
+Vessel().length = 30  #! value.assign "declared as `str`"
+Vessel().beam = 3  #! value.assign "declared as `str`"
+"#,
+    );
+}

@@ -565,3 +565,17 @@ def unsaid(way):
 "#,
     );
 }
+
+#[test]
+fn what_a_comprehension_binds_with_a_walrus_stays() {
+    holds(
+        r#"
+decks = [deck for deck in range(3) if (last := deck) > 1]
+last  #= int
+
+def find(names: list[str]):
+    if any((found := name).startswith("T") for name in names):
+        found  #= str
+"#,
+    );
+}

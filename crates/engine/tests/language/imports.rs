@@ -146,3 +146,33 @@ def high():
 "#,
     );
 }
+
+#[test]
+fn what_is_imported_keeps_its_literal_type() {
+    holds(
+        r#"
+#- marks.py
+import enum
+from typing import Final, Literal
+
+class Mark(enum.Enum):
+    UNSET = object()
+    OTHER = object()
+
+UNSET: Literal[Mark.UNSET] = Mark.UNSET
+OTHER = Mark.OTHER
+COLUMN: Final = "column"
+PLAIN = "plain"
+#- main.py
+from marks import COLUMN, OTHER, PLAIN, UNSET
+
+UNSET  #= Literal[Mark.UNSET]
+
+def inside():
+    UNSET  #= Literal[Mark.UNSET]
+    OTHER  #= Literal[Mark.OTHER]
+    COLUMN  #= Literal["column"]
+    PLAIN  #= str
+"#,
+    );
+}

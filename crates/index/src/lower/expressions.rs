@@ -531,6 +531,7 @@ impl<'a> Lower<'a> {
         for (place, value) in own {
             if let (Place::Name(owner, _), Some(value)) = (place, value)
                 && owner != scope
+                && let value = self.index.unnarrowed(value)
                 && matches!(self.index.values[value], Value::Def(_))
             {
                 self.flow.set(place, Some(value));
