@@ -30,7 +30,13 @@ impl Infer<'_> {
                 let meant = if matches!(ty, Type::Union(_)) { self.stated(*value) } else { None };
                 self.meant_by_name(expr, meant.unwrap_or(ty))
             }
-            Expr::Attribute { .. } => {
+            Expr::Attribute { value, name, .. } => {
+                // `*args: P.args, **kwargs: P.kwargs` stand together for the parameters (PEP 612).
+                if matches!(self.text(*name), "args" | "kwargs")
+                    && let Some(list) = self.parameter_variable(*value)
+                {
+                    return list;
+                }
                 let ty = self.expr(expr);
                 self.meant_by_name(expr, ty)
             }
@@ -198,8 +204,12 @@ impl Infer<'_> {
                 for item in &items {
                     types.push(self.argument(*item));
                 }
-                let is_simple = info.params.iter().all(|var| store.variable(*var).kind == VarKind::Type);
-                if !is_simple || info.params.is_empty() {
+                let kinds: Vec<VarKind> = info.params.iter().map(|var| store.variable(*var).kind).collect();
+                let takes_tuple = kinds.contains(&VarKind::Tuple);
+                if kinds.contains(&VarKind::Params) && !takes_tuple {
+                    types = self.arguments_with_lists(&kinds, args, &items);
+                }
+                if takes_tuple || info.params.is_empty() {
                     // Parameter lists and tuples of variables, or a class that takes its arguments at run time only.
                     if info.params.is_empty() {
                         return Type::Instance(id);
@@ -387,7 +397,13 @@ impl Infer<'_> {
                     .collect();
                 Type::Callable(store.intern_signature(Signature { params, returns }))
             }
-            _ => crate::functions::any_callable(store, returns),
+            _ => match self.parameter_list(*params) {
+                Some(Type::Callable(id)) => {
+                    let params = store.signature(id).params.clone();
+                    Type::Callable(store.intern_signature(Signature { params, returns }))
+                }
+                _ => crate::functions::any_callable(store, returns),
+            },
         }
     }
 

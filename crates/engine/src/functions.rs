@@ -452,6 +452,8 @@ pub fn is_self(store: &Store, var: crate::types::VarId) -> bool {
 
 /// The plain `dict[str, …]` of `**kwargs` and `tuple[…, ...]` of `*args`, as seen inside the function.
 pub fn inside(db: &dyn Db, kind: ParamKind, ty: Type) -> Type {
+    let is_list = matches!(ty, Type::Var(var) if db.store().variable(var).kind == VarKind::Params);
+    let ty = if is_list { Type::Any } else { ty };
     match kind {
         ParamKind::VarArgs => {
             let tuple = crate::types::Tuple { prefix: Box::new([]), rest: Some(ty), suffix: Box::new([]) };

@@ -32,6 +32,7 @@ pub mod infer;
 pub mod lookup;
 pub mod module;
 pub mod narrow;
+pub mod parameters;
 pub mod problems;
 pub mod relate;
 pub mod rules;

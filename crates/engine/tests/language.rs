@@ -4,6 +4,7 @@
 mod calls;
 mod classes;
 mod containers;
+mod decorators;
 mod definitions;
 mod flow;
 mod imports;

@@ -8,12 +8,13 @@ from collections.abc import (
 from collections.abc import Set as AbstractSet
 from io import BufferedRandom, BufferedReader, BufferedWriter, TextIOWrapper
 from typing import (
-    IO, Any, ClassVar, Generic, Literal, NoReturn, Protocol, SupportsAbs, SupportsBytes, SupportsComplex,
-    SupportsFloat, SupportsIndex, SupportsInt, TypeVar, overload,
+    IO, Any, ClassVar, Concatenate, Generic, Literal, NoReturn, ParamSpec, Protocol, SupportsAbs, SupportsBytes,
+    SupportsComplex, SupportsFloat, SupportsIndex, SupportsInt, TypeVar, overload,
 )
 from typing_extensions import Self
 
 _T = TypeVar("_T")
+_P = ParamSpec("_P")
 _S = TypeVar("_S")
 _T1 = TypeVar("_T1")
 _T2 = TypeVar("_T2")
@@ -55,16 +56,16 @@ class object:
     @classmethod
     def __subclasshook__(cls, subclass: type, /) -> bool: ...
 
-class staticmethod(Generic[_T]):
+class staticmethod(Generic[_P, _T]):
     @property
-    def __func__(self) -> Callable[..., _T]: ...
-    def __init__(self, f: Callable[..., _T], /) -> None: ...
-    def __call__(self, *args: Any, **kwargs: Any) -> _T: ...
+    def __func__(self) -> Callable[_P, _T]: ...
+    def __init__(self, f: Callable[_P, _T], /) -> None: ...
+    def __call__(self, *args: _P.args, **kwargs: _P.kwargs) -> _T: ...
 
-class classmethod(Generic[_T]):
+class classmethod(Generic[_S, _P, _T]):
     @property
-    def __func__(self) -> Callable[..., _T]: ...
-    def __init__(self, f: Callable[..., _T], /) -> None: ...
+    def __func__(self) -> Callable[Concatenate[type[_S], _P], _T]: ...
+    def __init__(self, f: Callable[Concatenate[type[_S], _P], _T], /) -> None: ...
 
 class property:
     fget: Callable[[Any], Any] | None

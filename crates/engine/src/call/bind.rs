@@ -8,7 +8,7 @@ use crate::infer::Infer;
 use crate::module::module_index;
 use crate::problems::{Form, Mismatch, ProblemKind};
 use crate::types::substitute::Substitution;
-use crate::types::{CauseKind, Type};
+use crate::types::{CauseKind, Type, VarId};
 
 /// Of so many arguments at once the parts of unions are tried; each more would multiply the tries. Said in
 /// docs/architecture.md.
@@ -77,6 +77,14 @@ impl Infer<'_> {
         if candidates.is_empty() {
             return self.unknown(CauseKind::Dynamic, expr);
         }
+        let expanded: Vec<Candidate>;
+        let candidates = match self.with_lists(candidates, given) {
+            Some(found) => {
+                expanded = found;
+                expanded.as_slice()
+            }
+            None => candidates,
+        };
         match self.choose(candidates, given) {
             Ok((result, _)) => result,
             Err(refusals) => {
@@ -126,7 +134,7 @@ impl Infer<'_> {
                         let class = self.given_type(*first);
                         result = self.replace_self(result, class);
                     }
-                    let result = self.solved(result);
+                    let result = self.call_result(candidate, result);
                     let result = self.shallow(result);
                     // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
                     if candidates.len() > 1 && self.any_dynamic(given) {
@@ -201,6 +209,55 @@ impl Infer<'_> {
         None
     }
 
+    /// Candidates with the parameters that a call's own arguments bring; `None` where none of them has any.
+    fn with_lists(&mut self, candidates: &[Candidate], given: &[Given]) -> Option<Vec<Candidate>> {
+        if !candidates.iter().any(|candidate| self.open_end(&candidate.signature).is_some()) {
+            return None;
+        }
+        let all =
+            candidates.iter().map(|candidate| self.with_list(candidate, given).unwrap_or_else(|| candidate.clone()));
+        Some(all.collect())
+    }
+
+    fn with_list(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Candidate> {
+        let (list, before) = self.open_end(&candidate.signature)?;
+        let found = self.passed_list(candidate, given, list, before)?;
+        // Passing one's own parameters on to oneself says nothing new.
+        if crate::types::substitute::variables(self.db.store(), found).contains(&list) {
+            return None;
+        }
+        let mut replace = |var| (var == list).then_some(found);
+        let signature = crate::types::substitute::signature(self.db.store(), &candidate.signature, &mut replace);
+        // The parameters are no longer those of the function.
+        let name = candidate
+            .function
+            .filter(|_| !candidate.inferred)
+            .map(|function| module_index(self.db, function.file).functions[function.function].name);
+        match name {
+            Some(name) => Some(Candidate { signature, function: None, name: Some(name), ..candidate.clone() }),
+            None => Some(Candidate { signature, ..candidate.clone() }),
+        }
+    }
+
+    /// What stands for a variable for parameters, as a callable among the first arguments says: of
+    /// `run(call: Callable[P, R], *args: P.args, **kwargs: P.kwargs)` the parameters of what is passed first.
+    fn passed_list(&mut self, candidate: &Candidate, given: &[Given], list: VarId, before: usize) -> Option<Type> {
+        let store = self.db.store();
+        for (place, param) in candidate.signature.params.iter().take(before).enumerate() {
+            if !crate::types::substitute::variables(store, param.ty).contains(&list) {
+                continue;
+            }
+            let by_name = given.iter().find(|given| given.kind == GivenKind::Keyword(param.name));
+            let by_place = given.get(place).filter(|given| given.kind == GivenKind::Positional);
+            let argument = *by_name.or(by_place)?;
+            let ty = self.given_type(argument);
+            let mut solution = Substitution::new();
+            self.unify(param.ty, ty, &mut solution);
+            return solution.get(list);
+        }
+        None
+    }
+
     /// Whether an argument is `*args` of unknown length.
     fn is_open_star(&mut self, given: Given) -> bool {
         if given.kind != GivenKind::Star {
@@ -244,6 +301,9 @@ impl Infer<'_> {
 
     /// Binds arguments to a candidate's parameters and solves its variables.
     pub(super) fn bind_arguments(&mut self, candidate: &Candidate, given: &[Given]) -> Result<Substitution, Refusal> {
+        if let Some(with_list) = self.with_list(candidate, given) {
+            return self.bind_arguments(&with_list, given);
+        }
         let params = &candidate.signature.params;
         let mut bound = vec![false; params.len()];
         let mut pairs: Vec<(usize, Given, u32)> = Vec::with_capacity(given.len());
@@ -494,6 +554,15 @@ impl Infer<'_> {
             return;
         }
         let mut callee = self.callee(candidate);
+        if candidate.function.is_none()
+            && candidate.name.is_none()
+            && let Some(called) = self.callee_of(expr)
+        {
+            let text = crate::rules::excerpt(self.db, self.file, self.index.spans[called]);
+            if text.chars().count() <= 40 {
+                callee.shown = text;
+            }
+        }
         let nearly = mismatch(candidate, &nearest.why);
         if let Mismatch::Argument { name: param, place, expected, given } = nearly {
             let rest = crate::types::union::filter(self.db.store(), given, |part| part != Type::None);

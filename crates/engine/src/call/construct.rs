@@ -144,6 +144,17 @@ impl Infer<'_> {
         instance_of(self.db, record.class, &args)
     }
 
+    /// The one signature that makes instances of a class, where there is but one that is known.
+    pub(super) fn construction(&mut self, class: InstanceId) -> Option<crate::types::Signature> {
+        match self.constructor(class) {
+            Constructor::Candidates(candidates, _) => match candidates.as_slice() {
+                [only] => Some(only.signature.clone()),
+                _ => None,
+            },
+            _ => None,
+        }
+    }
+
     /// The signatures that make instances of a class.
     pub(super) fn constructor(&mut self, class: InstanceId) -> Constructor {
         let db = self.db;
@@ -283,7 +294,13 @@ impl Infer<'_> {
         place(one) <= place(other)
     }
 
-    pub(crate) fn bind_method(&self, found: members::Found, this: InstanceId, receiver: Type, binding: Binding) -> Type {
+    pub(crate) fn bind_method(
+        &self,
+        found: members::Found,
+        this: InstanceId,
+        receiver: Type,
+        binding: Binding,
+    ) -> Type {
         let store = self.db.store();
         let Type::Function(id) = found.member.ty else { return found.member.ty };
         let owner = classes::as_base(self.db, this, store.instance(found.owner).class).unwrap_or(found.owner);

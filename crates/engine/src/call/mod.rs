@@ -87,7 +87,7 @@ impl Infer<'_> {
         result
     }
 
-    fn callee_of(&self, call: ExprId) -> Option<ExprId> {
+    pub(super) fn callee_of(&self, call: ExprId) -> Option<ExprId> {
         match self.index.exprs[call] {
             leitmotiv_index::tree::Expr::Call { callee, .. } => Some(callee),
             _ => None,
@@ -396,13 +396,35 @@ impl Infer<'_> {
         solution.apply(store, returns)
     }
 
+    /// What a call gives. A callable keeps the variables that only it mentions: it is generic itself.
+    pub(crate) fn call_result(&self, candidate: &Candidate, result: Type) -> Type {
+        if !matches!(result, Type::Callable(_)) {
+            return self.solved(result);
+        }
+        let store = self.db.store();
+        let own: Vec<crate::types::VarId> = candidate
+            .signature
+            .params
+            .iter()
+            .flat_map(|param| crate::types::substitute::variables(store, param.ty))
+            .collect();
+        self.solved_but(result, &|var| !own.contains(&var))
+    }
+
     /// A result whose variables nothing stands for: they are unknown to the caller, or their default.
     pub(crate) fn solved(&self, ty: Type) -> Type {
+        self.solved_but(ty, &|_| false)
+    }
+
+    fn solved_but(&self, ty: Type, keeps: &dyn Fn(crate::types::VarId) -> bool) -> Type {
         let store = self.db.store();
         crate::types::substitute::rewrite(store, ty, &mut |var| {
             let variable = store.variable(var);
             // The body's own variables stay: they are types there like any other.
-            if self.is_own_variable(var) || (variable.kind == VarKind::SelfType && variable.file == self.file) {
+            if keeps(var)
+                || self.is_own_variable(var)
+                || (variable.kind == VarKind::SelfType && variable.file == self.file)
+            {
                 return None;
             }
             Some(variable.default.unwrap_or_else(|| Type::Unknown(self.unsolved_cause(var))))

@@ -1,11 +1,14 @@
 //! What stands for type variables (typing specification, "Generics").
 
+use leitmotiv_index::tree::ParamKind;
+
 use crate::classes::{self, ClassKind, as_base};
 use crate::infer::Infer;
 use crate::types::store::Store;
+use crate::types::substitute::signature as rewrite_signature;
 use crate::types::substitute::{Substitution, has_variables};
 use crate::types::union::{join, parts};
-use crate::types::{Type, VarKind};
+use crate::types::{Signature, SignatureParam, Type, VarKind};
 
 /// Whether variables occur that a call could solve.
 #[must_use]
@@ -14,6 +17,23 @@ pub fn has_own_variables(store: &Store, ty: Type) -> bool {
 }
 
 impl Infer<'_> {
+    /// What is left of a signature's parameters behind the first few; anything where the signature is not known.
+    fn rest_of(&self, signature: Option<&Signature>, before: usize) -> Type {
+        let store = self.db.store();
+        let Some(signature) = signature else { return crate::functions::any_callable(store, Type::Never) };
+        let mut left = before;
+        let mut params: Vec<SignatureParam> = Vec::with_capacity(signature.params.len());
+        for param in &signature.params {
+            let is_placed = matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal);
+            if is_placed && left > 0 {
+                left -= 1;
+                continue;
+            }
+            params.push(param.clone());
+        }
+        Type::Callable(store.intern_signature(Signature { params: params.into(), returns: Type::Never }))
+    }
+
     /// Notes what must stand for the variables of `param` so that `given` fits it. What contradicts is joined; whether it
     /// fits then is asked afterwards.
     pub(crate) fn unify(&mut self, param: Type, given: Type, solution: &mut Substitution) {
@@ -155,6 +175,12 @@ impl Infer<'_> {
                 let want = store.signature(id).clone();
                 let given = match given {
                     Type::Class(class) => {
+                        if let Some((list, before)) = self.open_end(&want)
+                            && solution.get(list).is_none()
+                        {
+                            let signature = self.construction(class);
+                            solution.set(list, self.rest_of(signature.as_ref(), before));
+                        }
                         self.unify_within(want.returns, self.normal_instance(class), solution, depth);
                         return;
                     }
@@ -166,6 +192,14 @@ impl Infer<'_> {
                 };
                 let candidates = self.candidates(given);
                 let Some(candidate) = candidates.first() else { return };
+                if let Some((list, before)) = self.open_end(&want)
+                    && solution.get(list).is_none()
+                {
+                    // Which of several signatures is meant cannot be told.
+                    let signature = rewrite_signature(store, &candidate.signature, &mut |var| candidate.start.get(var));
+                    let signature = (candidates.len() == 1).then_some(signature);
+                    solution.set(list, self.rest_of(signature.as_ref(), before));
+                }
                 for (param, have) in want.params.iter().zip(&candidate.signature.params) {
                     // A callback's own variables say nothing, and what it takes is only the most that it can be given.
                     let is_open = matches!(param.ty, Type::Var(var) if solution.get(var).is_none())

@@ -237,7 +237,20 @@ impl Infer<'_> {
         if result == ty {
             return ty;
         }
-        if result.is_unknown() || !self.says_result(decorator_type) {
+        let is_said = match decorator_type {
+            // What a call of an annotated function gives is annotated.
+            Type::Callable(_) => self.is_said(decorator),
+            _ => self.says_result(decorator_type),
+        };
+        if let Type::Callable(id) = result
+            && is_said
+            && let [own] = self.candidates(ty).as_slice()
+            && own.signature == *self.db.store().signature(id)
+        {
+            // Nothing changed: then messages may speak of the function.
+            return ty;
+        }
+        if result.is_unknown() || !is_said {
             return Type::Unknown(self.cause_named(CauseKind::Decorator, decorator, name));
         }
         result

@@ -123,8 +123,23 @@ impl Printer<'_> {
         if args.is_empty() {
             return String::new();
         }
-        let args: Vec<String> = args.iter().map(|arg| self.show(*arg)).collect();
+        let args: Vec<String> = args.iter().map(|arg| self.argument(*arg)).collect();
         format!("[{}]", args.join(", "))
+    }
+
+    /// A type argument; a list of parameters (PEP 612) without the result that it does not have.
+    fn argument(&self, arg: Type) -> String {
+        match arg {
+            Type::Callable(id) if self.db.store().signature(id).returns == Type::Never => {
+                let shown = self.show(arg);
+                match shown.strip_suffix(" -> Never") {
+                    Some("(...)") => "...".to_owned(),
+                    Some(list) => list.to_owned(),
+                    None => shown,
+                }
+            }
+            _ => self.show(arg),
+        }
     }
 
     /// Literals of a union stand together; None stands last, as people write it.
@@ -196,7 +211,7 @@ impl Printer<'_> {
         let is_open = matches!(signature.params.as_ref(), [first, second]
             if first.kind == ParamKind::VarArgs && second.kind == ParamKind::KwArgs
                 && first.name == known::EMPTY && second.name == known::EMPTY);
-        if is_open {
+        if is_open && !matches!(signature.params[0].ty, Type::Var(_)) {
             return format!("(...) -> {}", self.show(signature.returns));
         }
         for (place, param) in signature.params.iter().enumerate() {
@@ -205,6 +220,10 @@ impl Printer<'_> {
             let default = if param.optional { if ty.is_empty() { "=..." } else { " = ..." } } else { "" };
             let typed = |prefix: &str| {
                 if name.is_empty() {
+                    if matches!(param.ty, Type::Var(_)) && matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs)
+                    {
+                        return format!("{prefix}{ty}");
+                    }
                     return if ty.is_empty() { "unknown".into() } else { ty.clone() };
                 }
                 let colon = if ty.is_empty() { String::new() } else { format!(": {ty}") };

@@ -1,10 +1,11 @@
 //! Putting types in the place of type variables: the one walk over the structure of types.
 
+use leitmotiv_index::tree::ParamKind;
 use smallvec::SmallVec;
 
 use super::store::Store;
 use super::union::join;
-use super::{Instance, Signature, SignatureParam, Tuple, Type, VarId};
+use super::{Instance, Signature, SignatureParam, Tuple, Type, VarId, VarKind};
 
 /// What stands for type variables.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
@@ -120,12 +121,23 @@ fn all(store: &Store, types: &[Type], replace: &mut dyn FnMut(VarId) -> Option<T
 
 /// Replaces variables in a signature.
 pub fn signature(store: &Store, signature: &Signature, replace: &mut dyn FnMut(VarId) -> Option<Type>) -> Signature {
-    let params = signature
-        .params
-        .iter()
-        .map(|param| SignatureParam { ty: rewrite(store, param.ty, replace), ..param.clone() })
-        .collect();
-    Signature { params, returns: rewrite(store, signature.returns, replace) }
+    let mut params: Vec<SignatureParam> = Vec::with_capacity(signature.params.len());
+    let mut waiting = signature.params.iter().peekable();
+    while let Some(param) = waiting.next() {
+        let ty = rewrite(store, param.ty, replace);
+        let is_list = ty != param.ty
+            && param.kind == ParamKind::VarArgs
+            && matches!(param.ty, Type::Var(var) if store.variable(var).kind == VarKind::Params);
+        match ty {
+            // A list takes the place of `*args` and `**kwargs` that stand for it.
+            Type::Callable(id) if is_list => {
+                params.extend(store.signature(id).params.iter().cloned());
+                waiting.next_if(|next| next.ty == param.ty);
+            }
+            _ => params.push(SignatureParam { ty, ..param.clone() }),
+        }
+    }
+    Signature { params: params.into(), returns: rewrite(store, signature.returns, replace) }
 }
 
 /// Whether any variable occurs in a type.

@@ -1,0 +1,176 @@
+//! Decorators and variables for parameters (PEP 612; typing specification, "Generics").
+
+use super::holds;
+
+#[test]
+fn decorators_keep_or_change_signatures_as_declared() {
+    holds(
+        r#"
+from typing import Any, Callable, Concatenate, ParamSpec, TypeVar
+
+P = ParamSpec("P")
+R = TypeVar("R")
+F = TypeVar("F", bound=Callable[..., Any])
+
+def logged(call: Callable[P, R]) -> Callable[P, R]:
+    def inner(*args: P.args, **kwargs: P.kwargs) -> R:
+        return call(*args, **kwargs)
+    return inner
+
+def retried(times: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
+    def wrap(call: Callable[P, R]) -> Callable[P, R]:
+        return call
+    return wrap
+
+def marked(name: str) -> Callable[[F], F]: ...
+def listed(call: Callable[P, R]) -> Callable[P, list[R]]: ...
+def with_berth(call: Callable[Concatenate[int, P], R]) -> Callable[P, R]: ...
+
+@logged
+def fare(cars: int, *, deck: str = "") -> float: ...
+
+@retried(3)
+def toll(cars: int) -> float: ...
+
+@marked("tide")
+def tide(hour: int) -> float: ...
+
+@listed
+def sail(port: str) -> int: ...
+
+@with_berth
+def dock(berth: int, vessel: str) -> bytes: ...
+
+fare  #= (cars: int, *, deck: str = ...) -> float
+fare(1, deck="upper")  #= float
+fare("one")  #! call.argument "does not fit `cars` of `fare`"
+fare(1, dekc="")  #! call.keyword "`dekc`"
+toll("one")  #! call.argument "`toll`"
+tide("seven")  #! call.argument "`tide`"
+sail("Skerry")  #= list[int]
+sail(3)  #! call.argument "does not fit `port` of `sail`"
+dock("Tern")  #= bytes
+dock(3, "Tern")  #! call.surplus
+"#,
+    );
+}
+
+#[test]
+fn methods_are_decorated_as_functions_are() {
+    holds(
+        r#"
+from typing import Callable, ParamSpec, TypeVar
+
+P = ParamSpec("P")
+R = TypeVar("R")
+
+def logged(call: Callable[P, R]) -> Callable[P, R]: ...
+def listed(call: Callable[P, R]) -> Callable[P, list[R]]: ...
+
+class Vessel:
+    @logged
+    def load(self, cars: int) -> str: ...
+
+    @listed
+    def sail(self, port: str) -> int: ...
+
+Vessel().load(1)  #= str
+Vessel().load("one")  #! call.argument "does not fit `cars`"
+Vessel().sail("Skerry")  #= list[int]
+Vessel().sail(3)  #! call.argument "does not fit `port`"
+"#,
+    );
+}
+
+#[test]
+fn classes_may_stand_for_what_they_decorate() {
+    holds(
+        r#"
+from typing import Callable, Generic, ParamSpec, TypeVar
+
+P = ParamSpec("P")
+R = TypeVar("R")
+
+class Task(Generic[P, R]):
+    def __init__(self, call: Callable[P, R]) -> None: ...
+    def __call__(self, *args: P.args, **kwargs: P.kwargs) -> R: ...
+    def later(self, *args: P.args, **kwargs: P.kwargs) -> "Task[P, R]": ...
+
+@Task
+def sail(port: str) -> int: ...
+
+sail  #= Task[(port: str), int]
+sail("Skerry")  #= int
+sail(3)  #! call.argument "does not fit `port`"
+sail.later(3)  #! call.argument "does not fit `port`"
+
+def use(one: Task[[int, str], bool], other: Task[..., bool]) -> None:
+    one(1, "a")  #= bool
+    one("a", 1)  #! call.argument
+    other(1, 2, three=3)  #= bool
+"#,
+    );
+}
+
+#[test]
+fn arguments_are_passed_on_by_variables_for_parameters() {
+    holds(
+        r#"
+from typing import Callable, ParamSpec, TypeVar
+
+P = ParamSpec("P")
+R = TypeVar("R")
+
+def run(call: Callable[P, R], *args: P.args, **kwargs: P.kwargs) -> R:
+    return call(*args, **kwargs)
+
+def sail(port: str, cars: int = 0) -> bytes: ...
+
+class Vessel:
+    def __init__(self, name: str) -> None: ...
+
+run(sail, "Skerry")  #= bytes
+run(sail, "Skerry", cars=3)  #= bytes
+run(sail, 3)  #! call.argument "does not fit `port`"
+run(sail)  #! call.missing "`port`"
+run(sail, "Skerry", deck=3)  #! call.keyword "`deck`"
+run(Vessel, "Tern")  #= Vessel
+run(Vessel, 3)  #! call.argument "does not fit `name`"
+run(print, 1, 2)
+
+def again(call: Callable[P, R], *args: P.args, **kwargs: P.kwargs) -> R:
+    if args:
+        return again(call, *args, **kwargs)
+    return run(call, *args, **kwargs)
+"#,
+    );
+}
+
+#[test]
+fn context_managers_keep_their_parameters() {
+    holds(
+        r#"
+from contextlib import asynccontextmanager, contextmanager
+from typing import AsyncIterator, Iterator
+
+@contextmanager
+def moored(berth: int) -> Iterator[str]:
+    yield ""
+
+@asynccontextmanager
+async def sailing(port: str) -> AsyncIterator[bytes]:
+    yield b""
+
+with moored(3) as name:
+    name  #= str
+with moored("three") as name:  #! call.argument "does not fit `berth` of `moored`"
+    pass
+
+async def go():
+    async with sailing("Skerry") as tide:
+        tide  #= bytes
+    async with sailing(3):  #! call.argument "does not fit `port`"
+        pass
+"#,
+    );
+}
