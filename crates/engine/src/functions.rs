@@ -129,7 +129,16 @@ pub fn value(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let plain = FunctionRef { file, function, binding: binding(db, file, function), owner: None };
     let mut ty = Type::Function(store.intern_function(plain));
     let mut infer = Infer::new(db, file, index.defs[record.def].body);
+    // Callers see an overloaded function's signatures, whatever decorators make of the definition behind them.
+    let is_definition = !overloads(db, file, function).contains(&function);
     for decorator in record.decorators.iter().rev() {
+        let is_plain = matches!(
+            index.decorator_name(*decorator),
+            Some(known::STATICMETHOD | known::CLASSMETHOD | known::PROPERTY | known::SETTER | known::DELETER)
+        );
+        if is_definition && !is_plain {
+            continue;
+        }
         ty = match &index.exprs[*decorator] {
             Expr::Name(known::STATICMETHOD | known::CLASSMETHOD, _) => ty,
             Expr::Name(known::PROPERTY, _) => as_property(ty),

@@ -452,8 +452,17 @@ impl Infer<'_> {
                 self.result_of(Type::Method(store.intern_method(Method { function: getter, receiver })))
             }
             // A function stored in a class is bound like any other; one that an instance holds is not.
-            Type::Callable(_) if found.member.in_class && !found.member.declared && !through_class => {
-                functions::without_first(store, found.member.ty)
+            Type::Callable(_) if found.member.in_class && !found.member.declared => {
+                // What decorators made of a method is bound as the method would be.
+                let binding = match module_index(db, owner_class.file).defs[found.member.def].kind {
+                    DefKind::Function(function) => functions::binding(db, owner_class.file, function),
+                    _ => Binding::Instance,
+                };
+                let ty = self.replace_self(substitution.apply(store, found.member.ty), receiver);
+                match (binding, through_class) {
+                    (Binding::Static, _) | (Binding::Instance, true) => ty,
+                    (Binding::Class, _) | (Binding::Instance, false) => functions::without_first(store, ty),
+                }
             }
             ty => {
                 let ty = substitution.apply(store, ty);

@@ -174,3 +174,43 @@ async def go():
 "#,
     );
 }
+
+#[test]
+fn static_and_class_methods_are_bound_under_decorators_too() {
+    holds(
+        r#"
+from contextlib import contextmanager
+from typing import Callable, Iterator, ParamSpec, TypeVar, overload
+
+P = ParamSpec("P")
+R = TypeVar("R")
+
+def listed(call: Callable[P, R]) -> Callable[P, list[R]]: ...
+
+class Vessel:
+    @staticmethod
+    @listed
+    def knots(speed: float) -> float: ...
+
+    @classmethod
+    @contextmanager
+    def chartered(cls, name: str) -> Iterator[int]:
+        yield 3
+
+    @overload
+    def find(self, key: int) -> int: ...
+    @overload
+    def find(self, key: str) -> str: ...
+    @listed
+    def find(self, key):
+        return key
+
+Vessel.knots(3.0)  #= list[float]
+Vessel().knots(3.0)  #= list[float]
+Vessel().knots("fast")  #! call.argument "`speed`"
+with Vessel.chartered("Tern") as number:
+    number  #= int
+Vessel().find("Tern")  #= str
+"#,
+    );
+}
