@@ -5,7 +5,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
 use crate::db::File;
-use crate::types::{FunctionRef, Type};
+use crate::types::{ClassRef, FunctionRef, Type};
 
 /// Something that was found wrong, or worth saying.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -157,6 +157,8 @@ pub enum ProblemKind {
     IncompleteMatch { rest: Type },
     /// A member that cannot stand in for that of a base: both as they are shown, and where the base's is.
     ClassOverride { own: String, hidden: Option<Hidden>, why: Clash },
+    /// Another problem, with the reason why something does not fit.
+    Explained { inner: Box<ProblemKind>, reason: Reason },
     /// Signatures of an overloaded function that do not go together; the other one concerned.
     Overloads { name: Name, why: BadOverload, at: Option<TextRange> },
     /// `assert_never(x)` where something is left of `x`.
@@ -201,6 +203,15 @@ pub enum ProblemKind {
     SuppressionUnused { what: String },
     /// A fault of the program itself.
     Fault { message: String },
+}
+
+/// Why a type does not fit.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Reason {
+    /// A container's elements must be just the same, as others may be put in: the class, what is held, what is asked for.
+    Invariant { class: ClassRef, have: Type, want: Type },
+    /// A protocol asks for a member that is not there, or is otherwise.
+    Protocol { class: ClassRef, member: Name, clash: Option<Box<Clash>> },
 }
 
 /// The member of a base that another one hides.

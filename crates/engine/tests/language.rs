@@ -7,6 +7,7 @@ mod containers;
 mod decorators;
 mod definitions;
 mod flow;
+mod generics;
 mod imports;
 mod narrowing;
 mod none;

@@ -137,7 +137,8 @@ impl Infer<'_> {
                     let result = self.call_result(candidate, result);
                     let result = self.shallow(result);
                     // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
-                    if candidates.len() > 1 && self.any_dynamic(given) {
+                    let is_open = candidate.signature.params.iter().any(|param| param.ty.is_unknown());
+                    if candidates.len() > 1 && (is_open || self.any_dynamic(given)) {
                         return Ok((self.ambiguous(&candidates[number..], given, result), solution));
                     }
                     return Ok((result, solution));

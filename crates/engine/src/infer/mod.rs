@@ -169,7 +169,8 @@ impl<'db> Infer<'db> {
         let is_meant = !self.index.failing.is_empty()
             && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })
             && self.index.failing.iter().any(|failing| failing.contains_range(range));
-        if !asks && !is_caught && !is_meant {
+        if !asks && !is_caught && !is_meant && self.checking {
+            let kind = self.with_reason(kind);
             self.problem_at(range, Some(expr), kind);
         }
     }

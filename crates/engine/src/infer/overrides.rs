@@ -179,7 +179,7 @@ impl Infer<'_> {
     }
 
     /// Why a signature does not take what another one takes, `skipped` parameters in front apart.
-    pub(super) fn parameters_clash(
+    pub(crate) fn parameters_clash(
         &self,
         name: Name,
         own: &Declared,

@@ -271,7 +271,8 @@ impl Infer<'_> {
         };
         if !fits {
             let range = statement.value.map_or(statement.range, |value| self.index.spans[value]);
-            self.problem_at(range, statement.value, ProblemKind::ValueReturn { declared, given, function });
+            let kind = self.with_reason(ProblemKind::ValueReturn { declared, given, function });
+            self.problem_at(range, statement.value, kind);
         }
     }
 

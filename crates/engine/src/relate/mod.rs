@@ -3,6 +3,7 @@
 //! Where something cannot be told, it fits: a finding must be sure.
 
 mod protocols;
+mod reasons;
 
 use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::known;

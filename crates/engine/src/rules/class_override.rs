@@ -2,7 +2,7 @@ use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
 use crate::evidence::Evidence;
-use crate::problems::{Clash, ProblemKind};
+use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
     slug: "class.override",
@@ -35,31 +35,11 @@ pub static RULE: Rule = Rule {
     },
     word: |context, problem| {
         let ProblemKind::ClassOverride { own, hidden, why } = &problem.kind else { return None };
-        let text = |name| context.db().names().text(name);
         let Some(hidden) = hidden else {
             let message = format!("`{own}` is marked with `override`, and no base has such a method");
             return Some(Worded::plain(message, &RULE.page.ways[UNMARK..]));
         };
-        let what = match why {
-            Clash::Alone => return None,
-            Clash::Kind(theirs, mine) => format!("it is {mine}, not {theirs}"),
-            Clash::Signature(place) => format!("none of its signatures goes with signature {} there", place + 1),
-            Clash::Lacks(name) => format!("it does not take `{}`", text(*name)),
-            Clash::Renames(theirs, mine) => format!("it calls `{}` `{}`", text(*theirs), text(*mine)),
-            Clash::Asks(name) => format!("it asks for `{}`, which callers do not give", text(*name)),
-            Clash::Takes(name, theirs, mine) => {
-                let (theirs, mine) = context.two(*theirs, *mine);
-                format!("for `{}` it takes {mine}, not {theirs}", text(*name))
-            }
-            Clash::Gives(theirs, mine) => {
-                let (theirs, mine) = context.two(*theirs, *mine);
-                format!("it gives {mine}, not {theirs}")
-            }
-            Clash::Holds(theirs, mine) => {
-                let (theirs, mine) = context.two(*theirs, *mine);
-                format!("it holds {mine}, not {theirs}")
-            }
-        };
+        let what = context.clash_words(why);
         let message = format!("`{own}` cannot stand in for `{}`: {what}", hidden.shown);
         let mut worded = Worded::plain(message, &RULE.page.ways[..UNMARK]);
         let (file, range) = hidden.at;

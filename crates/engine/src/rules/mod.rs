@@ -22,10 +22,12 @@ mod class_final;
 mod class_order;
 mod class_overloads;
 mod class_override;
+mod class_protocol;
 mod engine_fault;
 mod flow_incomplete_match;
 mod flow_missing_return;
 mod flow_unreachable;
+mod generic_invariant;
 mod import_unresolved;
 mod import_untyped;
 mod index_range;
@@ -67,7 +69,7 @@ use crate::evidence::Evidence;
 use crate::infer::Infer;
 use crate::infer::items::ItemFlaw;
 use crate::module::module_index;
-use crate::problems::{Problem, ProblemKind};
+use crate::problems::{Clash, Problem, ProblemKind, Reason};
 use crate::types::Type;
 use crate::types::display::{show, show_all};
 
@@ -152,11 +154,13 @@ pub static ALL: &[&Rule] = &[
     &class_field::RULE,
     &class_final::RULE,
     &class_order::RULE,
+    &class_protocol::RULE,
     &class_overloads::RULE,
     &class_override::RULE,
     &engine_fault::RULE,
     &flow_incomplete_match::RULE,
     &flow_missing_return::RULE,
+    &generic_invariant::RULE,
     &flow_unreachable::RULE,
     &import_unresolved::RULE,
     &import_untyped::RULE,
@@ -233,6 +237,40 @@ impl<'db> Context<'_, 'db> {
     pub fn two(&self, one: Type, other: Type) -> (String, String) {
         let mut shown = show_all(self.infer.db, &[one, other]).into_iter().map(|shown| format!("`{shown}`"));
         (shown.next().unwrap_or_default(), shown.next().unwrap_or_default())
+    }
+
+    /// The words of the problem that a reason belongs to, as its own rule has them.
+    pub fn inner_words(&mut self, problem: &Problem) -> Option<(Worded, Reason)> {
+        let ProblemKind::Explained { inner, reason } = &problem.kind else { return None };
+        let plain = Problem { kind: (**inner).clone(), ..problem.clone() };
+        let worded = ALL.iter().find_map(|rule| (rule.word)(self, &plain))?;
+        Some((worded, reason.clone()))
+    }
+
+    /// Why one member cannot stand for another, as words that follow "it" or a colon.
+    #[must_use]
+    pub fn clash_words(&self, clash: &Clash) -> String {
+        let text = |name| self.db().names().text(name);
+        match clash {
+            Clash::Alone => "there is nothing that it could stand for".to_owned(),
+            Clash::Kind(theirs, mine) => format!("it is {mine}, not {theirs}"),
+            Clash::Signature(place) => format!("none of its signatures goes with signature {} there", place + 1),
+            Clash::Lacks(name) => format!("it does not take `{}`", text(*name)),
+            Clash::Renames(theirs, mine) => format!("it calls `{}` `{}`", text(*theirs), text(*mine)),
+            Clash::Asks(name) => format!("it asks for `{}`, which callers do not give", text(*name)),
+            Clash::Takes(name, theirs, mine) => {
+                let (theirs, mine) = self.two(*theirs, *mine);
+                format!("for `{}` it takes {mine}, not {theirs}", text(*name))
+            }
+            Clash::Gives(theirs, mine) => {
+                let (theirs, mine) = self.two(*theirs, *mine);
+                format!("it gives {mine}, not {theirs}")
+            }
+            Clash::Holds(theirs, mine) => {
+                let (theirs, mine) = self.two(*theirs, *mine);
+                format!("it holds {mine}, not {theirs}")
+            }
+        }
     }
 
     /// What keeps an expression from being of a type, where more can be said than that it is not: words to follow a message.
@@ -391,6 +429,8 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::ClassAbstract { .. } => "class.abstract",
         ProblemKind::IncompleteMatch { .. } => "flow.incomplete-match",
         ProblemKind::ClassOverride { .. } => "class.override",
+        ProblemKind::Explained { reason: Reason::Invariant { .. }, .. } => "generic.invariant",
+        ProblemKind::Explained { reason: Reason::Protocol { .. }, .. } => "class.protocol",
         ProblemKind::Overloads { .. } => "class.overloads",
         ProblemKind::AssertNever { .. } => "assert.never",
         ProblemKind::IndexKey { .. } => "index.unsupported",

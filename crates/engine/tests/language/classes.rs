@@ -116,7 +116,7 @@ class Gangway:
 def use(manager: AbstractContextManager[Any]) -> None: ...
 
 use(Gangway())
-use(3)  #! call.argument
+use(3)  #! class.protocol
 "#,
     );
 }

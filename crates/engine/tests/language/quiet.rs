@@ -242,12 +242,12 @@ def fleet(count: int) -> None:
 
     def make() -> None:
         kind()  #! call.missing
-        len(count)  #! call.argument
+        len(count)  #! class.protocol
 
 class Desk:
     @staticmethod
     def close(hour: int) -> None:
-        len(hour)  #! call.argument
+        len(hour)  #! class.protocol
 
     def open(self) -> None:
         def later() -> int:

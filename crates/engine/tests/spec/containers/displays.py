@@ -36,4 +36,4 @@ class Ferry(Vessel):
 
 fleet: list[Vessel] = [Ferry()]
 ferries = [Ferry()]
-fleet = ferries  #! value.assign "`list[Ferry]` does not fit `fleet`"
+fleet = ferries  #! generic.invariant "any `Vessel` could then be put among its `Ferry`"

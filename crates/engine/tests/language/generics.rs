@@ -1,0 +1,133 @@
+//! Generics and protocols: what fits, and why not (typing specification, "Generics", "Protocols").
+
+use super::holds;
+
+#[test]
+fn containers_that_can_be_written_to_hold_just_what_they_say() {
+    holds(
+        r#"
+from collections.abc import Mapping, Sequence
+
+class Vessel: ...
+class Ferry(Vessel): ...
+
+def total(prices: list[float]) -> float: ...
+def read(prices: Sequence[float]) -> float: ...
+def rate(fares: dict[str, int | None]) -> None: ...
+def look(fares: Mapping[str, int | None]) -> None: ...
+def moor(fleet: set[Vessel]) -> None: ...
+
+def sell(prices: list[int], fares: dict[str, int], ferries: set[Ferry]) -> list[float]:
+    total(prices)  #! generic.invariant "`2.5` could then be put among its `int`"
+    read(prices)
+    total(list(prices))
+    rate(fares)  #! generic.invariant "None could then be put among its `int`"
+    look(fares)
+    moor(ferries)  #! generic.invariant "any `Vessel` could then be put among its `Ferry`"
+    total([1, 2])
+    wide: list[float] = prices  #! generic.invariant "which is declared as `list[float]`"
+    return prices  #! generic.invariant "does not fit what `sell` declares to return"
+
+def other(names: list[str]) -> None:
+    total(names)  #! call.argument "`list[str]` does not fit `prices`"
+"#,
+    );
+}
+
+#[test]
+fn members_of_protocols_are_compared() {
+    holds(
+        r#"
+from typing import Protocol
+
+class Floats(Protocol):
+    name: str
+
+    def draught(self) -> float: ...
+    def load(self, cars: int, deck: str = "") -> None: ...
+
+class Ferry:
+    name = "Tern"
+
+    def draught(self) -> int:
+        return 3
+
+    def load(self, cars: float, deck: str = "", heavy: bool = False) -> None: ...
+
+class Buoy:
+    name: str = "x"
+
+    def draught(self) -> float:
+        return 0.1
+
+class Barge:
+    name: int = 3
+
+    def draught(self) -> float:
+        return 0.1
+
+    def load(self, cars: int, deck: str = "") -> None: ...
+
+class Raft:
+    name: str = ""
+
+    def draught(self) -> str:
+        return ""
+
+    def load(self, cars: int, deck: str = "") -> None: ...
+
+class Yacht:
+    name: str = ""
+
+    def draught(self) -> float:
+        return 0.1
+
+    def load(self, cars: int) -> None: ...
+
+class Loose:
+    name = None
+
+    def draught(self):
+        return ""
+
+    def load(self, *args): ...
+
+def moor(vessel: Floats) -> None: ...
+
+moor(Ferry())
+moor(Loose())
+moor(Buoy())  #! class.protocol "it has no `load`"
+moor(Barge())  #! class.protocol "of its `name`, it holds `int`, not `str`"
+moor(Raft())  #! class.protocol "of its `draught`, it gives `str`, not `float`"
+moor(Yacht())  #! class.protocol "of its `load`, it does not take `deck`"
+vessel: Floats = Buoy()  #! class.protocol "declared as `Floats`; it has no `load`"
+"#,
+    );
+}
+
+#[test]
+fn protocols_that_speak_of_themselves_come_to_an_end() {
+    holds(
+        r#"
+from __future__ import annotations
+from typing import Protocol
+
+class Node(Protocol):
+    def next(self) -> Node | None: ...
+    def children(self) -> list[Node]: ...
+
+class Berth:
+    def next(self) -> Berth | None: ...
+    def children(self) -> list[Node]: ...
+
+class Pier:
+    def next(self) -> int: ...
+    def children(self) -> list[Node]: ...
+
+def walk(node: Node) -> None: ...
+
+walk(Berth())
+walk(Pier())  #! class.protocol "of its `next`"
+"#,
+    );
+}
