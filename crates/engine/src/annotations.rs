@@ -84,7 +84,10 @@ impl Infer<'_> {
         let store = self.db.store();
         match ty {
             Type::Class(id) => self.bare_class(expr, id),
-            Type::Form(id) => *store.single(id),
+            Type::Form(id) => {
+                let ty = *store.single(id);
+                self.bare_alias(expr, ty)
+            }
             Type::Special(special) => self.bare_special(expr, special),
             Type::Var(_) | Type::None | Type::Any | Type::Unknown(_) => ty,
             Type::SubclassOf(id) => *store.single(id),
@@ -146,7 +149,7 @@ impl Infer<'_> {
                 info.params.iter().map(|var| self.db.store().variable(*var).default.unwrap_or(unknown)).collect();
             return Type::Instance(instance_of(self.db, instance.class, &args));
         }
-        Type::Instance(id)
+        if instance.args.is_empty() { Type::Instance(id) } else { self.bare_alias(expr, Type::Instance(id)) }
     }
 
     fn bare_special(&mut self, expr: ExprId, special: Special) -> Type {
@@ -193,6 +196,10 @@ impl Infer<'_> {
                 if crate::module::is_builtin(self.db, instance.class, known::TYPE) {
                     return self.type_form(&items);
                 }
+                // An alias of a generic class whose variables are given.
+                if !instance.args.is_empty() {
+                    return self.alias_with(Type::Instance(id), &items);
+                }
                 if classes::shown(self.db, instance.class) == "InitVar"
                     && let [item] = items.as_slice()
                 {
@@ -233,23 +240,59 @@ impl Infer<'_> {
                 Type::Instance(instance_of(self.db, instance.class, &types))
             }
             Type::Form(id) => {
-                // A generic alias with its variables given, in the order of their first appearance.
                 let ty = *store.single(id);
-                let mut vars: Vec<VarId> = Vec::new();
-                crate::types::substitute::rewrite(store, ty, &mut |var| {
-                    if !vars.contains(&var) {
-                        vars.push(var);
-                    }
-                    None
-                });
-                let args: Vec<Type> = items.iter().map(|item| self.argument(*item)).collect();
-                crate::types::substitute::Substitution::of(&vars, &args).apply(store, ty)
+                self.alias_with(ty, &items)
             }
             ty @ (Type::Any | Type::Unknown(_)) => ty,
             // A function hides the class that is meant.
             ty @ Type::Function(_) => self.meant_by(head, ty),
             _ => self.unknown(CauseKind::Dynamic, expr),
         }
+    }
+
+    /// A generic alias with its variables given, in the order of their first appearance; those that are left out are unknown,
+    /// or their default.
+    fn alias_with(&mut self, ty: Type, items: &[ExprId]) -> Type {
+        let store = self.db.store();
+        let vars: Vec<VarId> = crate::types::substitute::variables(store, ty);
+        let kinds: Vec<VarKind> = vars.iter().map(|var| store.variable(*var).kind).collect();
+        if kinds.contains(&VarKind::Tuple) {
+            return ty;
+        }
+        let args: Vec<Type> = items
+            .iter()
+            .zip(&kinds)
+            .map(|(item, kind)| match kind {
+                VarKind::Params => self.parameter_list(*item).unwrap_or(Type::Any),
+                _ => self.argument(*item),
+            })
+            .collect();
+        let given = crate::types::substitute::Substitution::of(&vars, &args).apply(store, ty);
+        if vars.len() > args.len() {
+            self.without_variables(given, &vars[args.len()..], items.last().copied())
+        } else {
+            given
+        }
+    }
+
+    /// A type in which variables that nothing is given for are unknown, or their default.
+    fn without_variables(&mut self, ty: Type, vars: &[VarId], at: Option<ExprId>) -> Type {
+        let store = self.db.store();
+        let unknown = at.map_or(Type::Any, |at| self.unknown(CauseKind::Bare, at));
+        crate::types::substitute::rewrite(store, ty, &mut |var| {
+            let variable = store.variable(var);
+            let is_plain = vars.contains(&var) && variable.kind != VarKind::SelfType;
+            is_plain.then(|| match variable.kind {
+                VarKind::Params => crate::functions::any_callable(store, Type::Never),
+                _ => variable.default.unwrap_or(unknown),
+            })
+        })
+    }
+
+    /// An alias that is used without giving its variables.
+    fn bare_alias(&mut self, expr: ExprId, ty: Type) -> Type {
+        let vars = crate::types::substitute::variables(self.db.store(), ty);
+        if vars.is_empty() { ty } else { self.without_variables(ty, &vars, Some(expr)) }
     }
 
     /// A type argument; parameter lists of `ParamSpec` are passed over.

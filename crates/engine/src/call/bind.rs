@@ -282,10 +282,10 @@ impl Infer<'_> {
                 let result = self.candidate_result(candidate, &solution);
                 let result = self.solved(result);
                 if result != first {
-                    return given
-                        .iter()
-                        .map(|given| self.given_type(*given))
-                        .find(|ty| ty.is_unknown())
+                    let unknown = given.iter().map(|given| self.given_type(*given)).find(|ty| ty.is_unknown());
+                    let from_params = rest.iter().flat_map(|candidate| candidate.signature.params.iter());
+                    return unknown
+                        .or_else(|| from_params.map(|param| param.ty).find(|ty| ty.is_unknown()))
                         .unwrap_or(Type::Any);
                 }
             }

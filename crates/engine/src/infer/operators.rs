@@ -143,15 +143,15 @@ impl Infer<'_> {
                 parts.into_iter().map(|part| self.binary_result(op, left, part, in_place)).collect();
             return results.map(|results| self.join(results));
         }
+        if op == BinaryOp::BitOr && is_type_value(left) && is_type_value(right) && self.names_type(left, right) {
+            return Some(self.type_union(left, right));
+        }
         if matches!(left, Type::Var(_)) || matches!(right, Type::Var(_)) {
             // Constraints and bounds are tried one by one by a later reading; what fails here may hold there.
             let (upper_left, upper_right) = (self.upper(left), self.upper(right));
             if (upper_left, upper_right) != (left, right) {
                 return Some(self.binary_result(op, upper_left, upper_right, in_place).unwrap_or(Type::Any));
             }
-        }
-        if op == BinaryOp::BitOr && is_type_value(left) && is_type_value(right) {
-            return Some(self.type_union(left, right));
         }
         if let (BinaryOp::Add, Type::Tuple(one), Type::Tuple(other)) = (op, left, right) {
             let (one, other) = (store.tuple(one), store.tuple(other));
@@ -221,12 +221,25 @@ impl Infer<'_> {
     }
 
     /// `int | None` as a value.
+    /// Whether `left | right` is a type: a variable for types beside another type, or beside None, is the variable itself, and not a
+    /// value of the type that it stands for.
+    fn names_type(&self, left: Type, right: Type) -> bool {
+        let is_variable = |ty: Type| matches!(ty, Type::Var(_));
+        let is_type = |ty: Type| matches!(ty, Type::Class(_) | Type::Form(_) | Type::Special(_));
+        !(is_variable(left) || is_variable(right))
+            || is_type(left)
+            || is_type(right)
+            || left == Type::None
+            || right == Type::None
+    }
+
     fn type_union(&mut self, left: Type, right: Type) -> Type {
         let store = self.db.store();
         let as_type = |ty: Type| match ty {
             Type::Class(id) => Some(Type::Instance(id)),
             Type::Form(id) => Some(*store.single(id)),
-            Type::None => Some(Type::None),
+            Type::None | Type::Var(_) | Type::Any => Some(ty),
+            Type::Special(crate::types::Special::Any) => Some(Type::Any),
             _ => None,
         };
         match (as_type(left), as_type(right)) {

@@ -138,7 +138,18 @@ fn protocol_members(infer: &Infer<'_>, protocol: InstanceId) -> Vec<Name> {
         own.sort_by_key(|(def, _)| *def);
         for (_, name) in own {
             let text = db.names().text(name);
-            if !all.contains(&name) && !matches!(text, "__slots__" | "__doc__" | "__module__" | "__class_getitem__") {
+            if !all.contains(&name)
+                && !matches!(
+                    text,
+                    "__slots__"
+                        | "__doc__"
+                        | "__module__"
+                        | "__class_getitem__"
+                        | "__init__"
+                        | "__new__"
+                        | "__init_subclass__"
+                )
+            {
                 all.push(name);
             }
         }

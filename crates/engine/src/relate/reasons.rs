@@ -54,6 +54,10 @@ impl Infer<'_> {
         if classes::info(self.db, class).kind != ClassKind::Protocol || matches!(given, Type::Union(_) | Type::None) {
             return None;
         }
+        // What derives from it has its members; then it is the arguments that differ.
+        if self.nominal(given).is_some_and(|own| as_base(self.db, own, class).is_some()) {
+            return None;
+        }
         let (member, clash) = self.protocol_flaw(given, want, 0)?;
         Some(Reason::Protocol { class, member, clash: clash.map(Box::new) })
     }

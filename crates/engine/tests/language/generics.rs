@@ -131,3 +131,33 @@ walk(Pier())  #! class.protocol "of its `next`"
 "#,
     );
 }
+
+#[test]
+fn generic_aliases_take_their_variables() {
+    holds(
+        r#"
+from typing import Any, Callable, Generic, TypeVar
+
+T = TypeVar("T")
+K = TypeVar("K")
+
+Lists = dict[K, list[T]]
+Maybe = T | None
+Named = Lists[str, T]
+Call = Callable[[T], K]
+
+def use(a: Lists[str, int], b: Maybe[int], c: Named[bytes], d: Call[int, str], e: Lists, f: Named):
+    a  #= dict[str, list[int]]
+    b  #= int | None
+    c  #= dict[str, list[bytes]]
+    d  #= (int) -> str
+    e  #= dict[unknown, list[unknown]]
+    f  #= dict[str, list[unknown]]
+
+class Berth(Generic[T]):
+    def all(self, one: list[T]) -> Lists[str, T]: ...
+
+Berth[int]().all([1])  #= dict[str, list[int]]
+"#,
+    );
+}
