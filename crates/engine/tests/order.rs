@@ -81,6 +81,31 @@ fn cycles_across_modules_end_in_the_same_answer_from_every_side() {
 }
 
 #[test]
+fn unions_that_go_round_in_circles_are_told_alike_from_every_side() {
+    let sides = [
+        (
+            "a",
+            "import b, c\n\nclass Alpha:\n    def next(self, n):\n        return b.Beta().next(n) if n else self\n\nreveal_type(Alpha().next(1))\n",
+        ),
+        (
+            "b",
+            "import a, c\n\nclass Beta:\n    def next(self, n):\n        return c.Gamma().next(n) if n else self\n\nreveal_type(Beta().next(1))\n",
+        ),
+        (
+            "c",
+            "import a, b\n\nclass Gamma:\n    def next(self, n):\n        return a.Alpha().next(n) if n else self\n\nreveal_type(Gamma().next(1))\n",
+        ),
+    ];
+    let files: Vec<Source> =
+        sides.iter().map(|(name, text)| Source { path: format!("{name}.py"), text: (*text).into() }).collect();
+    let one = run(&files, &["a.py", "b.py", "c.py"], 1);
+    assert!(one.iter().all(|line| line.contains("`Alpha | Beta | Gamma`")), "{one:?}");
+    assert_eq!(run(&files, &["c.py", "a.py", "b.py"], 1), one);
+    assert_eq!(run(&files, &["b.py", "c.py", "a.py"], 1), one);
+    assert_eq!(run(&files, &["a.py", "b.py", "c.py"], 4), one);
+}
+
+#[test]
 fn a_whole_project_gives_the_same_in_any_order_of_its_files() {
     let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/project");
     let mut files = Vec::new();

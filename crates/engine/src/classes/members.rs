@@ -129,6 +129,7 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         let cause = Cause { kind: CauseKind::Dynamic, file, range: index.defs[def].range, name };
         ty = Type::Unknown(db.store().intern_cause(cause));
     }
+    let ty = crate::types::order::settled(db, ty);
     let ty = functions::unless_doubtful(db, file, ty, index.defs[def].range, name);
     Some(Member { ty, declared: false, in_class: symbol.is_some(), def })
 }

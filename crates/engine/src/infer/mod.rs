@@ -267,10 +267,11 @@ impl<'db> Infer<'db> {
         }
     }
 
-    /// What an inferred type is to other parts of the program, which may see other values of its kind: without literals.
+    /// What an inferred type is to other parts of the program, which may see other values of its kind: without literals, and
+    /// with its unions in one order.
     /// Members of enumerations stay what they are only in their own body.
     pub fn widen_for_others(&self, ty: Type) -> Type {
-        self.widen(ty)
+        crate::types::order::settled(self.db, self.widen(ty))
     }
 
     /// An instance of a built-in class without arguments.

@@ -7,6 +7,7 @@
 //! 3. [`Type::Unknown`] spreads like `Any` but keeps its cause; [`Type::Any`] was written by someone.
 
 pub mod display;
+pub mod order;
 pub mod store;
 pub mod substitute;
 pub mod union;
