@@ -85,17 +85,17 @@ fn by_class(db: &dyn Db, left: ClassRef, right: ClassRef) -> Ordering {
     key(left).cmp(&key(right))
 }
 
-/// Kinds in the order in which people write them, None last.
+/// Kinds in the order in which people write them: what is not known behind what is, None last.
 fn rank(ty: Type) -> u8 {
     match ty {
-        Type::Unknown(_) | Type::Any | Type::Never => 0,
         Type::Instance(_) | Type::Tuple(_) => 1,
         Type::Class(_) | Type::SubclassOf(_) => 2,
         Type::Literal(_) => 3,
         Type::Function(_) | Type::Method(_) | Type::Callable(_) | Type::Property(_) => 4,
         Type::Module(_) | Type::Namespace(_) | Type::Union(_) | Type::Var(_) => 5,
         Type::Special(_) | Type::Form(_) | Type::Super(_) => 6,
-        Type::None => 7,
+        Type::Unknown(_) | Type::Any | Type::Never => 7,
+        Type::None => 8,
     }
 }
 
