@@ -350,6 +350,7 @@ impl Infer<'_> {
             _ => {}
         }
         if let Some(id) = self.tuple_shape(object)
+            && !self.gives_items_itself(object)
             && let Some(ty) = self.tuple_item(id, index)
         {
             return ty;
@@ -413,6 +414,14 @@ impl Infer<'_> {
         let expected = self.join(wanted);
         self.problem(expr, crate::problems::ProblemKind::IndexKey { object, expected, given });
         true
+    }
+
+    /// Whether a class that derives from a tuple has a `__getitem__` of its own: then there may be other items.
+    fn gives_items_itself(&self, object: Type) -> bool {
+        let Type::Instance(id) = object else { return false };
+        classes::members::find(self.db, id, known::GETITEM, None).is_some_and(|found| {
+            !crate::module::is_builtin(self.db, self.db.store().instance(found.owner).class, known::TUPLE)
+        })
     }
 
     fn constant_index(&self, index: ExprId) -> Option<i64> {

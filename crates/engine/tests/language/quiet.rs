@@ -482,3 +482,22 @@ def sums(pairs):
 "#,
     );
 }
+
+#[test]
+fn a_tuple_with_items_of_its_own_may_have_more() {
+    holds(
+        r#"
+from collections import namedtuple
+
+class Place(namedtuple("Place", "north east")):
+    def __getitem__(self, key):
+        return (tuple(self) + ("up",))[key]
+
+class Plain(namedtuple("Plain", "north east")):
+    pass
+
+Place(1, 2)[2]
+Plain(1, 2)[2]  #! index.range
+"#,
+    );
+}
