@@ -412,3 +412,20 @@ list(["out"])  #= list[str]
 "#,
     );
 }
+
+#[test]
+fn coroutines_and_generators_have_names() {
+    holds(
+        r#"
+async def sail() -> int:
+    return 3
+
+def tides():
+    yield 3
+
+sail().__qualname__  #= str
+tides().__name__  #= str
+sail().__port__  #! member.absent
+"#,
+    );
+}

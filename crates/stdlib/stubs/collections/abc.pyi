@@ -60,6 +60,8 @@ class Coroutine(Awaitable[_Return], Generic[_T_co, _Send, _Return]):
     cr_code: Any
     cr_frame: Any
     cr_running: bool
+    __name__: str
+    __qualname__: str
 
 class AsyncIterable(Protocol[_T_co]):
     @abstractmethod
@@ -82,6 +84,8 @@ class Generator(Iterator[_T_co], Generic[_T_co, _Send, _Return]):
     gi_frame: Any
     gi_running: bool
     gi_yieldfrom: Any
+    __name__: str
+    __qualname__: str
 
 class AsyncGenerator(AsyncIterator[_T_co], Generic[_T_co, _Send]):
     def __anext__(self) -> Coroutine[Any, Any, _T_co]: ...
