@@ -7,6 +7,7 @@
 //! - [`module`]: modules, imports, and what their names mean
 //! - [`classes`]: orders of resolution and members
 //! - [`functions`]: signatures and results
+//! - [`parameters`]: parameter lists as types
 //! - [`infer`]: types of expressions, on demand
 //! - [`narrow`]: what conditions say of types
 //! - [`call`]: arguments to parameters

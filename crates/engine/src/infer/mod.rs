@@ -12,6 +12,7 @@
 //! - [`reach`]: which places can be reached
 //! - [`expressions`]: one match over expressions
 //! - [`containers`]: displays, comprehensions, iteration, unpacking, subscripts
+//! - [`items`]: displays that are to become typed dictionaries
 //! - [`attributes`]: reading attributes
 //! - [`operators`]: what operators give
 //! - [`names`]: names that the body itself does not bind

@@ -1,6 +1,6 @@
 //! What fits where (typing specification, "Type system concepts": assignability).
 //!
-//! Where something cannot be told, it fits: a finding must be sure.
+//! Where something cannot be told, it fits: a finding must be sure. `reasons` looks for why something does not.
 
 mod protocols;
 mod reasons;
