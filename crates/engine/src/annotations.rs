@@ -226,10 +226,8 @@ impl Infer<'_> {
                     return Type::Instance(instance_of(self.db, instance.class, &args));
                 }
                 if types.len() > info.params.len() {
-                    let name = self.db.names().text(crate::module::class_name(self.db, instance.class)).to_owned();
-                    let reason =
-                        format!("`{name}` takes {} type argument(s), {} given", info.params.len(), types.len());
-                    self.problem(expr, ProblemKind::AnnotationInvalid { reason });
+                    let (takes, given) = (info.params.len(), types.len());
+                    self.problem(expr, ProblemKind::GenericArguments { class: instance.class, takes, given });
                     types.truncate(info.params.len());
                 }
                 while types.len() < info.params.len() {

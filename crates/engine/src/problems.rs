@@ -193,6 +193,8 @@ pub enum ProblemKind {
     OperatorUnsupported { operator: Operator, left: Type, right: Option<Type> },
     /// `def assign(vessel):` where annotations are demanded.
     AnnotationMissing { function: FunctionId, params: Vec<Name>, returns: bool },
+    /// `x: list[str, int]`
+    GenericArguments { class: ClassRef, takes: usize, given: usize },
     /// `x: 3`
     AnnotationInvalid { reason: String },
     /// `reveal_type(x)`

@@ -20,7 +20,8 @@
 //! - [`said`]: whether somebody said what a type is
 //! - [`special`]: functions that the engine must know by identity
 //! - [`closed`]: branches over closed sets
-//! - [`overrides`]: methods that hide those of bases
+//! - [`overrides`]: members that hide those of bases
+//! - [`overloads`]: definitions of overloaded functions
 //! - [`unbound`]: names that may not be bound
 //! - [`unreachable`]: code that is never reached
 //! - [`generators`]: what is yielded, sent and returned

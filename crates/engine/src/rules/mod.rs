@@ -27,6 +27,7 @@ mod engine_fault;
 mod flow_incomplete_match;
 mod flow_missing_return;
 mod flow_unreachable;
+mod generic_arguments;
 mod generic_invariant;
 mod import_unresolved;
 mod import_untyped;
@@ -161,6 +162,7 @@ pub static ALL: &[&Rule] = &[
     &flow_incomplete_match::RULE,
     &flow_missing_return::RULE,
     &flow_unreachable::RULE,
+    &generic_arguments::RULE,
     &generic_invariant::RULE,
     &import_unresolved::RULE,
     &import_untyped::RULE,
@@ -438,6 +440,7 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::ValueReturn { .. } => "value.return",
         ProblemKind::OperatorUnsupported { .. } => "operator.unsupported",
         ProblemKind::AnnotationMissing { .. } => "annotation.missing",
+        ProblemKind::GenericArguments { .. } => "generic.arguments",
         ProblemKind::AnnotationInvalid { .. } => "annotation.invalid",
         ProblemKind::RevealType { .. } => "reveal.type",
         ProblemKind::AssertType { .. } => "assert.type",

@@ -161,3 +161,22 @@ Berth[int]().all([1])  #= dict[str, list[int]]
 "#,
     );
 }
+
+#[test]
+fn classes_take_as_many_arguments_as_they_have_variables() {
+    holds(
+        r#"
+from typing import Generic, TypeVar
+
+T = TypeVar("T")
+
+class Berth(Generic[T]): ...
+
+one: Berth[int]
+two: Berth[int, str]  #! generic.arguments "`Berth` takes 1 type argument, 2 given"
+
+def use(fares: dict[str, int, float]) -> None:  #! generic.arguments "`dict` takes 2 type arguments, 3 given"
+    fares["child"]  #= int
+"#,
+    );
+}
