@@ -207,17 +207,15 @@ impl Infer<'_> {
                     return self.annotation(*item);
                 }
                 let info = classes::info(self.db, instance.class);
-                let mut types: Vec<Type> = Vec::with_capacity(items.len());
-                for item in &items {
-                    types.push(self.argument(*item));
-                }
                 let kinds: Vec<VarKind> = info.params.iter().map(|var| store.variable(*var).kind).collect();
                 let takes_tuple = kinds.contains(&VarKind::Tuple);
-                if kinds.contains(&VarKind::Params) && !takes_tuple {
-                    types = self.arguments_with_lists(&kinds, args, &items);
-                }
+                let mut types: Vec<Type> = if kinds.contains(&VarKind::Params) && !takes_tuple {
+                    self.arguments_with_lists(&kinds, args, &items)
+                } else {
+                    items.iter().map(|item| self.argument(*item)).collect()
+                };
                 if takes_tuple || info.params.is_empty() {
-                    // Parameter lists and tuples of variables, or a class that takes its arguments at run time only.
+                    // Tuples of variables, or a class that takes its arguments at run time only.
                     if info.params.is_empty() {
                         return Type::Instance(id);
                     }
@@ -293,7 +291,7 @@ impl Infer<'_> {
         if vars.is_empty() { ty } else { self.without_variables(ty, &vars, Some(expr)) }
     }
 
-    /// A type argument; parameter lists of `ParamSpec` are passed over.
+    /// A type argument; a parameter list where none is asked for is passed over.
     fn argument(&mut self, expr: ExprId) -> Type {
         match self.index.exprs[expr] {
             Expr::List(_) | Expr::Ellipsis => self.unknown(CauseKind::Unsupported, expr),

@@ -84,11 +84,11 @@ impl Bindings {
         match statement {
             Stmt::FunctionDef(function) => {
                 let name = names.get(function.name.as_str());
-                if !self.names.contains_key(&name) {
+                let is_only_def = !self.names.contains_key(&name) || self.functions.contains(&name);
+                self.insert(name, function.name.range());
+                if is_only_def {
                     self.functions.insert(name);
                 }
-                let last = self.names.entry(name).or_insert(function.name.range().start());
-                *last = function.name.range().start().max(*last);
                 for decorator in &function.decorator_list {
                     self.walrus(&decorator.expression, names);
                 }

@@ -234,10 +234,8 @@ impl Infer<'_> {
             .function
             .filter(|_| !candidate.inferred)
             .map(|function| module_index(self.db, function.file).functions[function.function].name);
-        match name {
-            Some(name) => Some(Candidate { signature, function: None, name: Some(name), ..candidate.clone() }),
-            None => Some(Candidate { signature, ..candidate.clone() }),
-        }
+        let function = if name.is_some() { None } else { candidate.function };
+        Some(Candidate { signature, function, name: name.or(candidate.name), ..candidate.clone() })
     }
 
     /// What stands for a variable for parameters, as a callable among the first arguments says: of
