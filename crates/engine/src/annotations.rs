@@ -8,7 +8,8 @@ use crate::infer::Infer;
 use crate::module::{builtin_instance, instance_of, standard_class};
 use crate::problems::ProblemKind;
 use crate::types::{
-    CauseKind, Literal, Signature, SignatureParam, Special, Tuple, Type, TypeVariable, VarId, VarKind, Variance,
+    CauseKind, Literal, Signature, SignatureParam, Special, Tuple, Type, TypeVariable, VarId, VarKind, VarOrigin,
+    Variance,
 };
 
 impl Infer<'_> {
@@ -145,8 +146,7 @@ impl Infer<'_> {
         let info = classes::info(self.db, instance.class);
         if instance.args.is_empty() && !info.params.is_empty() {
             let unknown = self.unknown(CauseKind::Bare, expr);
-            let args: Vec<Type> =
-                info.params.iter().map(|var| self.db.store().variable(*var).default.unwrap_or(unknown)).collect();
+            let args = crate::variables::with_defaults(self.db, &info.params, &[], &mut || unknown);
             return Type::Instance(instance_of(self.db, instance.class, &args));
         }
         if instance.args.is_empty() { Type::Instance(id) } else { self.bare_alias(expr, Type::Instance(id)) }
@@ -228,11 +228,9 @@ impl Infer<'_> {
                     self.problem(expr, ProblemKind::GenericArguments { class: instance.class, takes, given });
                     types.truncate(info.params.len());
                 }
-                while types.len() < info.params.len() {
-                    let var = info.params[types.len()];
-                    let missing = store.variable(var).default;
-                    types.push(missing.unwrap_or_else(|| self.unknown(CauseKind::Bare, expr)));
-                }
+                let types = crate::variables::with_defaults(self.db, &info.params, &types, &mut || {
+                    self.unknown(CauseKind::Bare, expr)
+                });
                 Type::Instance(instance_of(self.db, instance.class, &types))
             }
             Type::Form(id) => {
@@ -280,7 +278,7 @@ impl Infer<'_> {
             let is_plain = vars.contains(&var) && variable.kind != VarKind::SelfType;
             is_plain.then(|| match variable.kind {
                 VarKind::Params => crate::functions::any_callable(store, Type::Never),
-                _ => variable.default.unwrap_or(unknown),
+                _ => crate::variables::limits(self.db, var).default.unwrap_or(unknown),
             })
         })
     }
@@ -483,10 +481,8 @@ impl Infer<'_> {
             file: self.file,
             at: leitmotiv_syntax::TextRange::empty(leitmotiv_syntax::TextSize::new(0)),
             kind: VarKind::SelfType,
-            bound,
-            constraints: Box::new([]),
             variance: Variance::Covariant,
-            default: None,
+            origin: VarOrigin::Own(bound),
         };
         Type::Var(self.db.store().intern_variable(variable))
     }
@@ -586,20 +582,8 @@ impl Infer<'_> {
     /// A type parameter of the new syntax (PEP 695).
     pub(crate) fn type_param(&mut self, def: DefId) -> Option<VarId> {
         let record = &self.index.defs[def];
-        let DefKind::TypeParam { kind, bound, default } = record.kind else { return None };
+        let DefKind::TypeParam { kind, .. } = record.kind else { return None };
         let (name, at) = (record.name, record.range);
-        let mut constraints = Vec::new();
-        let bound = match bound {
-            Some(bound) => match &self.index.exprs[bound] {
-                Expr::Tuple(parts) => {
-                    constraints = parts.iter().map(|part| self.annotation(*part)).collect();
-                    None
-                }
-                _ => Some(self.annotation(bound)),
-            },
-            None => None,
-        };
-        let default = default.map(|default| self.annotation(default));
         let variable = TypeVariable {
             name,
             file: self.file,
@@ -609,11 +593,9 @@ impl Infer<'_> {
                 TypeParamKind::TypeVarTuple => VarKind::Tuple,
                 TypeParamKind::ParamSpec => VarKind::Params,
             },
-            bound,
-            constraints: constraints.into(),
             // Inferred in full later; until then the lenient reading, so that right code stays quiet.
             variance: Variance::Covariant,
-            default,
+            origin: VarOrigin::Definition(def),
         };
         Some(self.db.store().intern_variable(variable))
     }

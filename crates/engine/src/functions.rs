@@ -183,7 +183,7 @@ pub fn return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let store = db.store();
     crate::types::substitute::rewrite(store, open_return_type(db, file, function), &mut |var| {
         let variable = store.variable(var);
-        (variable.kind == VarKind::SelfType).then_some(variable.bound).flatten()
+        (variable.kind == VarKind::SelfType).then(|| crate::variables::bound(db, var)).flatten()
     })
 }
 

@@ -39,3 +39,4 @@ pub mod relate;
 pub mod rules;
 pub mod survey;
 pub mod types;
+pub mod variables;

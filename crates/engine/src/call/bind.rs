@@ -176,7 +176,7 @@ impl Infer<'_> {
         candidates.len() > 1
             || candidates.iter().flat_map(|candidate| candidate.signature.params.iter()).any(|param| {
                 let variables = crate::types::substitute::variables(store, param.ty);
-                variables.iter().any(|var| !store.variable(*var).constraints.is_empty())
+                variables.iter().any(|var| !crate::variables::limits(self.db, *var).constraints.is_empty())
             })
     }
 
@@ -299,7 +299,7 @@ impl Infer<'_> {
     }
 
     /// Binds arguments to a candidate's parameters and solves its variables.
-    pub(super) fn bind_arguments(&mut self, candidate: &Candidate, given: &[Given]) -> Result<Substitution, Refusal> {
+    pub(crate) fn bind_arguments(&mut self, candidate: &Candidate, given: &[Given]) -> Result<Substitution, Refusal> {
         if let Some(with_list) = self.with_list(candidate, given) {
             return self.bind_arguments(&with_list, given);
         }
@@ -422,7 +422,7 @@ impl Infer<'_> {
             for (param, argument, _) in pairs {
                 let wanted = params[*param].ty;
                 if self.is_lambda(argument)
-                    || self.callable_part(wanted).is_some() != callbacks
+                    || (self.callable_part(wanted).is_some() || self.takes_variables(wanted)) != callbacks
                     || !super::solve::has_own_variables(store, wanted)
                 {
                     continue;
@@ -491,7 +491,7 @@ impl Infer<'_> {
         let mut bounds = Substitution::new();
         let mut is_broken = false;
         for var in crate::types::substitute::variables(store, wanted) {
-            let Some(bound) = store.variable(var).bound else { continue };
+            let Some(bound) = crate::variables::bound(self.db, var) else { continue };
             let Some(found) = solution.get(var) else { continue };
             let is_plain = !crate::types::substitute::has_variables(store, bound) && !found.is_dynamic();
             if is_plain && found != Type::Var(var) && !self.assignable(found, bound) {
@@ -500,6 +500,19 @@ impl Infer<'_> {
             }
         }
         is_broken.then(|| self.solved(bounds.apply(store, wanted)))
+    }
+
+    /// Whether a protocol's methods take what a variable stands for: other arguments say that better.
+    fn takes_variables(&self, wanted: Type) -> bool {
+        let store = self.db.store();
+        let Type::Instance(id) = wanted else { return false };
+        let instance = store.instance(id);
+        let info = crate::classes::info(self.db, instance.class);
+        info.kind == crate::classes::ClassKind::Protocol
+            && info.params.iter().zip(&instance.args).any(|(var, arg)| {
+                store.variable(*var).variance == crate::types::Variance::Contravariant
+                    && crate::types::substitute::has_variables(store, *arg)
+            })
     }
 
     fn is_lambda(&self, given: &Given) -> bool {

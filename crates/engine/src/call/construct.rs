@@ -81,14 +81,15 @@ impl Infer<'_> {
         if !record.args.is_empty() || info.params.is_empty() {
             return self.normal_instance(class);
         }
-        let args: Vec<Type> = info
-            .params
-            .iter()
-            .map(|var| {
-                let found = solution.get(*var).filter(|ty| *ty != Type::Never);
-                found.or(store.variable(*var).default).unwrap_or(unsolved)
-            })
-            .collect();
+        let mut args: Vec<Type> = Vec::with_capacity(info.params.len());
+        for var in &info.params {
+            let found = solution.get(*var).filter(|ty| *ty != Type::Never);
+            let found = found.or_else(|| {
+                let default = crate::variables::limits(self.db, *var).default?;
+                Some(Substitution::of(&info.params, &args).apply(store, default))
+            });
+            args.push(found.unwrap_or(unsolved));
+        }
         self.normal_instance(instance_of(self.db, record.class, &args))
     }
 

@@ -277,14 +277,6 @@ impl Infer<'_> {
         }
     }
 
-    /// The same with the variables that no argument has told yet left open.
-    pub(crate) fn open_result_of(&mut self, ty: Type) -> Type {
-        match self.candidates(ty).first() {
-            Some(candidate) => self.candidate_result(candidate, &candidate.start),
-            None => ty,
-        }
-    }
-
     /// The signatures that calls of a value may use, in order.
     pub(crate) fn candidates(&mut self, ty: Type) -> Vec<Candidate> {
         let store = self.db.store();
@@ -427,7 +419,8 @@ impl Infer<'_> {
             {
                 return None;
             }
-            Some(variable.default.unwrap_or_else(|| Type::Unknown(self.unsolved_cause(var))))
+            let default = crate::variables::limits(self.db, var).default;
+            Some(default.unwrap_or_else(|| Type::Unknown(self.unsolved_cause(var))))
         })
     }
 

@@ -2,13 +2,18 @@
 
 use leitmotiv_index::tree::ParamKind;
 
+use crate::call::Candidate;
 use crate::classes::{self, ClassKind, as_base};
 use crate::infer::Infer;
 use crate::types::store::Store;
 use crate::types::substitute::signature as rewrite_signature;
 use crate::types::substitute::{Substitution, has_variables};
 use crate::types::union::{join, parts};
-use crate::types::{Signature, SignatureParam, Type, VarKind};
+use crate::types::{Signature, SignatureParam, Type, VarKind, Variance};
+
+fn is_placed(param: &SignatureParam) -> bool {
+    matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal)
+}
 
 /// Whether variables occur that a call could solve.
 #[must_use]
@@ -24,8 +29,7 @@ impl Infer<'_> {
         let mut left = before;
         let mut params: Vec<SignatureParam> = Vec::with_capacity(signature.params.len());
         for param in &signature.params {
-            let is_placed = matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal);
-            if is_placed && left > 0 {
+            if is_placed(param) && left > 0 {
                 left -= 1;
                 continue;
             }
@@ -52,16 +56,16 @@ impl Infer<'_> {
                 if variable.kind != VarKind::Type || given == Type::Never {
                     return;
                 }
-                if !variable.constraints.is_empty() {
+                let constraints = &crate::variables::limits(self.db, var).constraints;
+                if !constraints.is_empty() {
                     // Another variable that can only be the same things stays itself.
                     if let Type::Var(other) = given
-                        && store.variable(other).constraints == variable.constraints
+                        && crate::variables::limits(self.db, other).constraints == *constraints
                     {
                         solution.set(var, given);
                         return;
                     }
                     // The first constraint that takes it.
-                    let constraints = variable.constraints.clone();
                     let chosen = constraints.iter().copied().find(|one| self.assignable(given, *one));
                     if solution.get(var).is_none_or(|known| known.is_dynamic()) {
                         solution.set(var, if given.is_dynamic() { given } else { chosen.unwrap_or(constraints[0]) });
@@ -114,6 +118,36 @@ impl Infer<'_> {
         }
     }
 
+    /// The first candidate that takes what is known of a signature's parameters.
+    fn taking<'c>(
+        &mut self,
+        candidates: &'c [Candidate],
+        want: &Signature,
+        known: &Substitution,
+    ) -> Option<&'c Candidate> {
+        let store = self.db.store();
+        if candidates.len() < 2 {
+            return None;
+        }
+        candidates.iter().find(|candidate| {
+            let params = &candidate.signature.params;
+            let needed = params.iter().filter(|param| !param.optional && is_placed(param)).count();
+            let taken = params.iter().filter(|param| is_placed(param)).count();
+            let mut inner = candidate.start.clone();
+            needed <= want.params.len()
+                && (want.params.len() <= taken || params.iter().any(|param| param.kind == ParamKind::VarArgs))
+                && want.params.iter().zip(params).all(|(param, have)| {
+                    let argument = known.apply(store, param.ty);
+                    if has_variables(store, argument) {
+                        return true;
+                    }
+                    self.unify(have.ty, argument, &mut inner);
+                    let takes = inner.apply(store, have.ty);
+                    self.assignable(argument, self.solved(takes))
+                })
+        })
+    }
+
     fn unify_part(&mut self, param: Type, given: Type, solution: &mut Substitution, depth: u32) {
         let store = self.db.store();
         if given.is_dynamic() {
@@ -142,6 +176,12 @@ impl Infer<'_> {
                     let info = classes::info(self.db, want.class);
                     // First what stands for the protocol's own variables, then these against the arguments wanted.
                     let mut own = Substitution::new();
+                    for (var, arg) in info.params.iter().zip(&want.args) {
+                        let known = solution.apply(store, *arg);
+                        if store.variable(*var).variance == Variance::Contravariant && !has_variables(store, known) {
+                            own.set(*var, known);
+                        }
+                    }
                     for (member, have) in self.protocol_arguments(given, id) {
                         self.unify_within(member, have, &mut own, depth);
                     }
@@ -191,7 +231,7 @@ impl Infer<'_> {
                     other => other,
                 };
                 let candidates = self.candidates(given);
-                let Some(candidate) = candidates.first() else { return };
+                let Some(candidate) = self.taking(&candidates, &want, solution).or(candidates.first()) else { return };
                 if let Some((list, before)) = self.open_end(&want)
                     && solution.get(list).is_none()
                 {

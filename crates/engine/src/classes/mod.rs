@@ -223,12 +223,12 @@ impl Infer<'_> {
                     return Base::NamedTuple;
                 }
                 // `class A(list)`: nothing is said of the elements.
-                let params = info(self.db, class).params.len();
+                let params = info(self.db, class).params.clone();
                 let given = store.instance(id).args.len();
-                if params > 0 && given == 0 {
+                if !params.is_empty() && given == 0 {
                     let cause = self.cause(crate::types::CauseKind::Bare, expr);
-                    let unknown = vec![Type::Unknown(cause); params];
-                    return Base::Class(instance_of(self.db, class, &unknown));
+                    let args = crate::variables::with_defaults(self.db, &params, &[], &mut || Type::Unknown(cause));
+                    return Base::Class(instance_of(self.db, class, &args));
                 }
                 Base::Class(id)
             }
@@ -354,10 +354,7 @@ pub fn class_arguments(db: &dyn Db, instance: InstanceId) -> Substitution {
     if record.args.len() >= class.params.len() {
         return Substitution::of(&class.params, &record.args);
     }
-    let mut args: Vec<Type> = record.args.to_vec();
-    for var in class.params.iter().skip(args.len()) {
-        args.push(db.store().variable(*var).default.unwrap_or(Type::Any));
-    }
+    let args = crate::variables::with_defaults(db, &class.params, &record.args, &mut || Type::Any);
     Substitution::of(&class.params, &args)
 }
 

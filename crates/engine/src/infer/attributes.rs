@@ -338,10 +338,9 @@ impl Infer<'_> {
 
     /// What may be asked of a type variable's values.
     pub(crate) fn upper(&self, ty: Type) -> Type {
-        let store = self.db.store();
         let Type::Var(id) = ty else { return ty };
-        let variable = store.variable(id);
-        match (variable.bound, variable.constraints.as_ref()) {
+        let limits = crate::variables::limits(self.db, id);
+        match (limits.bound, limits.constraints.as_ref()) {
             (Some(bound), _) => bound,
             (None, []) => module::builtin_instance(self.db, known::OBJECT, &[]),
             (None, constraints) => self.join(constraints.iter().copied()),

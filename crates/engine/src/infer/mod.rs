@@ -97,6 +97,8 @@ pub struct Infer<'db> {
     pub(crate) calls: u32,
     /// Of how many arguments at once the parts of unions are being tried.
     pub(crate) expansions: u32,
+    /// How deep the comparison of types is in which this one stands.
+    pub(crate) nesting: u32,
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -147,6 +149,7 @@ impl<'db> Infer<'db> {
             problems: Vec::new(),
             checking: false,
             depth: 0,
+            nesting: 0,
             calls: 0,
             expansions: 0,
         }

@@ -27,7 +27,7 @@ impl Infer<'_> {
     /// An instance of the class around, in terms of its own parameters.
     fn own_instance(&mut self, at: ExprId) -> Type {
         match self.self_variable(at) {
-            Type::Var(id) => self.db.store().variable(id).bound.unwrap_or(Type::Never),
+            Type::Var(id) => crate::variables::bound(self.db, id).unwrap_or(Type::Never),
             ty => ty,
         }
     }

@@ -8,7 +8,9 @@ use super::Infer;
 use crate::call::{Candidate, given};
 use crate::module::{class_name, module_index};
 use crate::problems::ProblemKind;
-use crate::types::{CauseKind, FunctionRef, InstanceId, Literal, Method, Type, TypeVariable, VarKind, Variance};
+use crate::types::{
+    CauseKind, FunctionRef, InstanceId, Literal, Method, Type, TypeVariable, VarKind, VarOrigin, Variance,
+};
 
 impl Infer<'_> {
     /// A call of a function with a meaning of its own; `None` for any other.
@@ -297,15 +299,13 @@ impl Infer<'_> {
     fn type_variable(&mut self, def: DefId, kind: VarKind, args: &[Arg]) -> Type {
         let record = &self.index.defs[def];
         let (name, at) = (record.name, record.range);
-        let mut constraints = Vec::new();
-        let mut bound = None;
-        let mut default = None;
+        if self.checking {
+            // For what there is to say of them; their types are worked out where they are asked for.
+            self.called_limits(args);
+        }
         let mut variance = Variance::Invariant;
-        for (place, arg) in args.iter().enumerate() {
+        for arg in args {
             match arg.kind {
-                ArgKind::Positional if place > 0 => constraints.push(self.annotation(arg.value)),
-                ArgKind::Keyword(known::BOUND) => bound = Some(self.annotation(arg.value)),
-                ArgKind::Keyword(known::DEFAULT) => default = Some(self.annotation(arg.value)),
                 ArgKind::Keyword(known::COVARIANT) if self.is_true(arg.value) => variance = Variance::Covariant,
                 ArgKind::Keyword(known::CONTRAVARIANT) if self.is_true(arg.value) => {
                     variance = Variance::Contravariant;
@@ -313,8 +313,7 @@ impl Infer<'_> {
                 _ => {}
             }
         }
-        let variable =
-            TypeVariable { name, file: self.file, at, kind, bound, constraints: constraints.into(), variance, default };
+        let variable = TypeVariable { name, file: self.file, at, kind, variance, origin: VarOrigin::Definition(def) };
         Type::Var(self.db.store().intern_variable(variable))
     }
 

@@ -35,7 +35,7 @@ impl Infer<'_> {
         }
         crate::types::union::map(store, ty, |part| match (part, self.upper(part)) {
             (Type::Var(id), upper) => {
-                let is_open = !store.variable(id).constraints.is_empty();
+                let is_open = !crate::variables::limits(self.db, id).constraints.is_empty();
                 if is_open || matches!(upper, Type::Union(_)) { upper } else { part }
             }
             _ => part,

@@ -16,7 +16,7 @@ use crate::types::{ClassRef, InstanceId, Literal, Type, VarKind, Variance};
 impl Infer<'_> {
     /// Whether a value of type `given` may stand where `expected` is asked for.
     pub fn assignable(&self, given: Type, expected: Type) -> bool {
-        self.fits_within(given, expected, 0)
+        self.fits_within(given, expected, self.nesting)
     }
 
     /// Whether two types take each other's values, so that a union's order does not matter.
@@ -25,13 +25,16 @@ impl Infer<'_> {
             return true;
         }
         if one.is_dynamic() || other.is_dynamic() {
-            return one.is_unknown() && other.is_unknown();
+            // Nothing is known of either, whether or not somebody said so.
+            return one.is_dynamic() && other.is_dynamic();
         }
         let store = self.db.store();
         match (one, other) {
             (Type::Union(one), Type::Union(other)) => {
                 let (one, other) = (store.union_parts(one), store.union_parts(other));
-                one.len() == other.len() && one.iter().all(|part| other.iter().any(|with| self.same(*part, *with)))
+                one.len() == other.len()
+                    && one.iter().all(|part| other.iter().any(|with| self.same(*part, *with)))
+                    && other.iter().all(|part| one.iter().any(|with| self.same(*part, *with)))
             }
             (Type::Instance(one), Type::Instance(other)) => {
                 let (one, other) = (store.instance(one), store.instance(other));
@@ -57,6 +60,15 @@ impl Infer<'_> {
                     && self.same(one.returns, other.returns)
                     && one.params.iter().zip(&other.params).all(|(one, other)| self.same(one.ty, other.ty))
             }
+            (Type::SubclassOf(one), Type::SubclassOf(other)) => self.same(*store.single(one), *store.single(other)),
+            (Type::Class(class), Type::SubclassOf(other)) | (Type::SubclassOf(other), Type::Class(class)) => {
+                self.same(self.normal_instance(class), *store.single(other))
+            }
+            (Type::Module(_) | Type::Namespace(_), Type::Instance(id))
+            | (Type::Instance(id), Type::Module(_) | Type::Namespace(_)) => {
+                let class = store.instance(id).class;
+                class.file.module(self.db) == known::TYPES && classes::shown(self.db, class) == "ModuleType"
+            }
             _ => false,
         }
     }
@@ -81,11 +93,14 @@ impl Infer<'_> {
                 match variable.kind {
                     VarKind::Params | VarKind::Tuple => true,
                     // What is left of a variable was not solved: only its bound can be asked for.
-                    VarKind::Type | VarKind::SelfType => match (variable.bound, variable.constraints.is_empty()) {
-                        (Some(bound), _) => self.fits_within(given, bound, depth),
-                        (None, true) => true,
-                        (None, false) => variable.constraints.iter().any(|one| self.fits_within(given, *one, depth)),
-                    },
+                    VarKind::Type | VarKind::SelfType => {
+                        let limits = crate::variables::limits(self.db, var);
+                        match (limits.bound, limits.constraints.is_empty()) {
+                            (Some(bound), _) => self.fits_within(given, bound, depth),
+                            (None, true) => true,
+                            (None, false) => limits.constraints.iter().any(|one| self.fits_within(given, *one, depth)),
+                        }
+                    }
                 }
             }
             (_, Type::Union(id)) => {
@@ -96,7 +111,7 @@ impl Infer<'_> {
             }
             (Type::Var(var), _) => {
                 // Of constraints, one is meant at a time: code that goes through them all looks at each alone.
-                let constraints = &store.variable(var).constraints;
+                let constraints = &crate::variables::limits(self.db, var).constraints;
                 if !constraints.is_empty() {
                     return constraints.iter().any(|one| self.fits_within(*one, expected, depth));
                 }

@@ -1,13 +1,16 @@
 //! Protocols (PEP 544): what fits has all members, and each as the protocol has it, as far as both sides say what they are.
 
+use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::call::Candidate;
+use crate::call::bind::{Given, GivenKind};
 use crate::classes::{self, ClassKind};
 use crate::functions::Declared;
 use crate::infer::Infer;
 use crate::problems::Clash;
 use crate::types::substitute::has_variables;
-use crate::types::{InstanceId, Type};
+use crate::types::{InstanceId, Signature, Type};
 
 /// How much deeper a protocol's members count than the protocol, and from where on they are no longer compared.
 const PROTOCOL_STEP: u32 = 7;
@@ -25,6 +28,7 @@ impl Infer<'_> {
         let mut infer = Infer::new(db, self.file, self.body);
         // Members of members are looked at only so far: protocols may speak of themselves.
         let depth = depth + PROTOCOL_STEP;
+        infer.nesting = depth;
         for name in protocol_members(self, expected) {
             if name == known::HASH {
                 // Nearly everything can be hashed; what cannot says so by `None`.
@@ -75,16 +79,19 @@ impl Infer<'_> {
             let is_open = has_variables(self.db.store(), have) || has_variables(self.db.store(), want);
             return (is_value && !is_open && !fits(self, have, want)).then_some(Clash::Holds(want, have));
         };
-        let (mine, theirs) = (self.said_signatures(have), self.said_signatures(want));
-        // Which of several signatures stands for which is a long story; what is generic by itself, too.
-        let ([mine], [theirs]) = (mine.as_slice(), theirs.as_slice()) else { return None };
-        let is_open = |declared: &Declared| {
+        let (all, wanted) = (self.candidates(have), self.candidates(want));
+        let is_open = |candidate: &Candidate| {
             let is_open = |ty: Type| has_variables(self.db.store(), ty);
-            declared.params.iter().any(|param| is_open(param.ty)) || declared.returns.is_some_and(is_open)
+            let signature = &candidate.signature;
+            signature.params.iter().any(|param| is_open(param.ty)) || is_open(signature.returns)
+        };
+        let ([mine], [theirs]) = (all.as_slice(), wanted.as_slice()) else {
+            return self.signatures_clash(&all, &wanted);
         };
         if is_open(mine) || is_open(theirs) {
-            return None;
+            return self.signatures_clash(&all, &wanted);
         }
+        let (mine, theirs) = (&said(mine), &said(theirs));
         if let Some(clash) = self.parameters_clash(name, mine, theirs, 0) {
             return Some(clash);
         }
@@ -92,14 +99,40 @@ impl Infer<'_> {
         (!fits(self, gives, wanted)).then_some(Clash::Gives(wanted, gives))
     }
 
-    fn said_signatures(&mut self, ty: Type) -> Vec<Declared> {
-        let candidates = self.candidates(ty);
-        let said = candidates.into_iter().map(|candidate| Declared {
-            params: candidate.signature.params,
-            returns: Some(candidate.signature.returns).filter(|_| !candidate.inferred),
-            guard: None,
-        });
-        said.collect()
+    /// The first of the signatures wanted for which none stands that there is (typing specification, "Protocols" and
+    /// "Callables": assignability).
+    pub(crate) fn signatures_clash(&mut self, all: &[Candidate], wanted: &[Candidate]) -> Option<Clash> {
+        let place = wanted.iter().position(|theirs| !all.iter().any(|mine| self.stands_for(mine, theirs)))?;
+        if let ([mine], [theirs]) = (all, wanted) {
+            let given = as_arguments(&theirs.signature, true);
+            if let Ok(solution) = self.bind_arguments(mine, &given) {
+                let gives = self.candidate_result(mine, &solution);
+                return Some(Clash::Gives(theirs.signature.returns, self.solved(gives)));
+            }
+        }
+        Some(Clash::Signature(place))
+    }
+
+    /// Whether a signature takes whatever another takes, and gives nothing that the other does not.
+    fn stands_for(&mut self, mine: &Candidate, theirs: &Candidate) -> bool {
+        let signature = &theirs.signature;
+        if signature.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs)) {
+            // What takes anything stands for whatever is meant.
+            return true;
+        }
+        // A callback's own variables are solved by what it is given.
+        let Ok(solution) = self.bind_arguments(mine, &as_arguments(signature, true)) else { return false };
+        if signature.params.iter().any(|param| param.optional)
+            && self.bind_arguments(mine, &as_arguments(signature, false)).is_err()
+        {
+            return false;
+        }
+        if mine.inferred || theirs.inferred {
+            return true;
+        }
+        let gives = self.candidate_result(mine, &solution);
+        let gives = self.solved(gives);
+        gives.is_dynamic() || self.assignable(gives, signature.returns)
     }
 
     /// What stands for a protocol's variables when a type is used as that protocol.
@@ -114,11 +147,49 @@ impl Infer<'_> {
         for name in protocol_members(self, generic) {
             let Some(have) = self.member(given, name) else { continue };
             let Some(want) = self.member(Type::Instance(generic), name) else { continue };
-            let (have, want) = (self.result_of(have), self.open_result_of(want));
-            pairs.push((want, have));
+            let wanted = match want {
+                Type::Method(_) | Type::Function(_) => self.candidates(want),
+                _ => Vec::new(),
+            };
+            match wanted.first() {
+                // What takes nothing says most by what it gives.
+                Some(only) if only.signature.params.is_empty() => {
+                    let want = self.candidate_result(only, &only.start);
+                    pairs.push((want, self.result_of(have)));
+                }
+                Some(first) => {
+                    let returns = self.candidate_result(first, &first.start);
+                    let signature = Signature { params: first.signature.params.clone(), returns };
+                    pairs.push((Type::Callable(store.intern_signature(signature)), have));
+                }
+                None => pairs.push((want, have)),
+            }
         }
         pairs
     }
+}
+
+/// A signature as it was written.
+fn said(candidate: &Candidate) -> Declared {
+    Declared {
+        params: candidate.signature.params.clone(),
+        returns: Some(candidate.signature.returns).filter(|_| !candidate.inferred),
+        guard: None,
+    }
+}
+
+/// The arguments of a call that gives all that a signature takes, or only what must be given.
+fn as_arguments(signature: &Signature, all: bool) -> Vec<Given> {
+    let params = signature.params.iter().filter(|param| all || !param.optional);
+    params
+        .map(|param| {
+            let kind = match param.kind {
+                ParamKind::KeywordOnly => GivenKind::Keyword(param.name),
+                _ => GivenKind::Positional,
+            };
+            Given { kind, expr: None, ty: param.ty }
+        })
+        .collect()
 }
 
 /// The members that a protocol asks for, its bases' included.

@@ -216,14 +216,19 @@ pub struct TypeVariable {
     pub at: TextRange,
     /// What it is.
     pub kind: VarKind,
-    /// What it must fit, if anything.
-    pub bound: Option<Type>,
-    /// What it must be one of, if anything.
-    pub constraints: Box<[Type]>,
     /// How containers over it relate.
     pub variance: Variance,
-    /// What it is where nothing says otherwise.
-    pub default: Option<Type>,
+    /// What says what it is limited to ([`crate::variables::limits`]).
+    pub origin: VarOrigin,
+}
+
+/// What says what a type variable is limited to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum VarOrigin {
+    /// Its definition in its file.
+    Definition(leitmotiv_index::tree::DefId),
+    /// It is `Self`, or made up by the engine, with this bound.
+    Own(Option<Type>),
 }
 
 /// Kinds of type variable.

@@ -236,7 +236,7 @@ impl<'a> Lower<'a> {
             Ast::Subscript(subscript) => {
                 let value = self.annotation_tree(&subscript.value);
                 let before = self.in_annotation;
-                self.in_annotation = !ends_in(&subscript.value, "Literal");
+                self.in_annotation = self.meant(&subscript.value) != Some("Literal");
                 let index = self.annotation_tree(&subscript.slice);
                 self.in_annotation = before;
                 Expr::Subscript { value, index, place: ValueId::NONE }
@@ -302,13 +302,15 @@ impl<'a> Lower<'a> {
     fn subscript(&mut self, subscript: &'a ast::ExprSubscript) -> ExprId {
         let value = self.expr(&subscript.value);
         let before = self.in_annotation;
-        let is_literal = ends_in(&subscript.value, "Literal");
+        let meant = self.meant(&subscript.value);
+        let is_literal = meant == Some("Literal");
+        let is_annotated = before && meant == Some("Annotated");
         if is_literal {
             self.in_annotation = false;
         }
         let index = match &*subscript.slice {
             // Only the first argument of `Annotated` is a type.
-            Ast::Tuple(tuple) if before && ends_in(&subscript.value, "Annotated") => {
+            Ast::Tuple(tuple) if is_annotated => {
                 let parts = tuple
                     .elts
                     .iter()
@@ -335,10 +337,13 @@ impl<'a> Lower<'a> {
         let mut args = Vec::with_capacity(call.arguments.len());
         // Strings among a call's arguments are strings, also where the call stands for a type, as `TypeVar("T")` in a stub.
         let in_annotation = std::mem::replace(&mut self.in_annotation, false);
+        let is_variable = matches!(self.meant(&call.func), Some("TypeVar" | "ParamSpec" | "TypeVarTuple"));
         let casts = call.arguments.args.len() == 2 && self.is_from_typing(&call.func, "cast");
         let asserts = self.is_from_typing(&call.func, "assert_type");
         for (number, arg) in call.arguments.args.iter().enumerate() {
             let arg = match arg {
+                // The constraints of a type variable.
+                arg if is_variable && number > 0 => Arg { kind: ArgKind::Positional, value: self.annotation(arg) },
                 Ast::Starred(starred) => Arg { kind: ArgKind::Star, value: self.expr(&starred.value) },
                 // A type is expected here (typing specification, `cast` and `assert_type`).
                 arg if (casts && number == 0) || (asserts && number == 1) => {
@@ -353,11 +358,8 @@ impl<'a> Lower<'a> {
                 Some(name) => ArgKind::Keyword(self.names.get(name.as_str())),
                 None => ArgKind::DoubleStar,
             };
-            let value = if keyword.arg.as_ref().is_some_and(|name| name.as_str() == "bound") {
-                self.annotation(&keyword.value)
-            } else {
-                self.expr(&keyword.value)
-            };
+            let is_limit = is_variable && matches!(&kind, ArgKind::Keyword(known::BOUND | known::DEFAULT));
+            let value = if is_limit { self.annotation(&keyword.value) } else { self.expr(&keyword.value) };
             args.push(Arg { kind, value });
         }
         self.in_annotation = in_annotation;
@@ -376,6 +378,25 @@ impl<'a> Lower<'a> {
         let expr = self.push(Expr::Call { callee, args: args.into_boxed_slice() }, call.range());
         self.note_look_up(expr);
         expr
+    }
+
+    /// The last part of a dotted name; of a name that an import gives to something, what it is called where it comes from.
+    fn meant<'e>(&'e self, expr: &'e Ast) -> Option<&'e str> {
+        match expr {
+            Ast::Name(written) => {
+                let name = self.names.intern(written.id.as_str());
+                let symbol = self.index.scopes[ScopeId(0)].symbols.get(&name);
+                let imported = symbol.and_then(|symbol| {
+                    symbol.defs.iter().find_map(|def| match self.index.defs[*def].kind {
+                        DefKind::ImportFrom { name: imported, alias: true, .. } => Some(self.name_text(imported)),
+                        _ => None,
+                    })
+                });
+                Some(imported.unwrap_or(written.id.as_str()))
+            }
+            Ast::Attribute(expr) => Some(expr.attr.as_str()),
+            _ => None,
+        }
     }
 
     /// Whether an expression names a function of the typing module, by what the module imports.
