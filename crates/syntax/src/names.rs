@@ -163,7 +163,7 @@ known! {
     CALLABLE = "callable",
     HASATTR = "hasattr",
     GETATTR_FUNCTION = "getattr",
-    ELLIPSIS = "ellipsis",
+    ELLIPSIS_TYPE = "EllipsisType",
     NOT_IMPLEMENTED = "NotImplemented",
     NOT_IMPLEMENTED_ERROR = "NotImplementedError",
     BASE_EXCEPTION = "BaseException",

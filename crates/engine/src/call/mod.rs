@@ -343,6 +343,10 @@ impl Infer<'_> {
                             }
                         } else {
                             self.unify(first, receiver, &mut start);
+                            let wanted = self.solved(start.apply(store, first));
+                            if overloads.len() > 1 && !self.assignable(receiver, wanted) {
+                                continue;
+                            }
                         }
                     }
                     skipped = 1;

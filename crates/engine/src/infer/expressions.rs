@@ -15,7 +15,7 @@ impl Infer<'_> {
             Expr::Invalid => self.unknown(CauseKind::Reported, expr),
             Expr::None => Type::None,
             Expr::Bool(value) => Type::Literal(store.intern_literal(Literal::Bool(*value))),
-            Expr::Ellipsis => self.builtin(known::ELLIPSIS),
+            Expr::Ellipsis => self.ellipsis(),
             Expr::Int(Some(value)) => Type::Literal(store.intern_literal(Literal::Int(*value))),
             Expr::Int(None) => self.builtin(known::INT),
             Expr::Float => self.builtin(known::FLOAT),

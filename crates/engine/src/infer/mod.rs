@@ -284,6 +284,14 @@ impl<'db> Infer<'db> {
         builtin_instance(self.db, name, &[])
     }
 
+    /// The type of `...`.
+    pub(crate) fn ellipsis(&self) -> Type {
+        match crate::module::standard_class(self.db, known::TYPES, known::ELLIPSIS_TYPE) {
+            Some(class) => Type::Instance(crate::module::instance_of(self.db, class, &[])),
+            None => Type::Any,
+        }
+    }
+
     /// `list[element]` and the like, nested up to a limit.
     pub fn container(&self, name: Name, args: &[Type]) -> Type {
         let args: Vec<Type> = args.iter().map(|arg| self.shallow(*arg)).collect();

@@ -19,6 +19,26 @@ impl Infer<'_> {
         self.fits_within(given, expected, self.nesting)
     }
 
+    /// The parts of a union, without those that are special cases of another: classes that derive from it.
+    fn without_special(&self, union: crate::types::UnionId) -> Vec<Type> {
+        let store = self.db.store();
+        let parts = store.union_parts(union);
+        let is_plain = |part: &Type| matches!(part, Type::Instance(id) if store.instance(*id).args.is_empty());
+        let is_special = |part: &Type| {
+            is_plain(part)
+                && parts.iter().any(|other| match (part, other) {
+                    (Type::Instance(one), Type::Instance(two)) => {
+                        one != two
+                            && is_plain(other)
+                            && classes::derives(self.db, store.instance(*one).class, store.instance(*two).class)
+                                == Some(true)
+                    }
+                    _ => false,
+                })
+        };
+        parts.iter().copied().filter(|part| !is_special(part)).collect()
+    }
+
     /// Whether two types take each other's values, so that a union's order does not matter.
     pub fn same(&self, one: Type, other: Type) -> bool {
         if one == other {
@@ -31,10 +51,13 @@ impl Infer<'_> {
         let store = self.db.store();
         match (one, other) {
             (Type::Union(one), Type::Union(other)) => {
-                let (one, other) = (store.union_parts(one), store.union_parts(other));
+                let (one, other) = (self.without_special(one), self.without_special(other));
                 one.len() == other.len()
                     && one.iter().all(|part| other.iter().any(|with| self.same(*part, *with)))
                     && other.iter().all(|part| one.iter().any(|with| self.same(*part, *with)))
+            }
+            (Type::Union(union), single) | (single, Type::Union(union)) => {
+                matches!(self.without_special(union).as_slice(), [only] if self.same(*only, single))
             }
             (Type::Instance(one), Type::Instance(other)) => {
                 let (one, other) = (store.instance(one), store.instance(other));

@@ -46,7 +46,7 @@ impl Infer<'_> {
                 return Some((name, None));
             }
             if depth < DEEPEST
-                && let Some(want) = infer.member(Type::Instance(expected), name)
+                && let Some(want) = infer.wanted_member(expected, name, given)
                 && let Some(clash) = infer.member_clash(name, member, want, depth)
             {
                 return Some((name, Some(clash)));
@@ -65,6 +65,18 @@ impl Infer<'_> {
             return (!self.fits_within(element, *wanted, depth)).then(|| (known::ITER, Some(clash())));
         }
         None
+    }
+
+    /// A member of a protocol as `given` would have it: its `self` is what implements the protocol.
+    fn wanted_member(&mut self, protocol: InstanceId, name: Name, given: Type) -> Option<Type> {
+        let store = self.db.store();
+        let member = self.member(Type::Instance(protocol), name)?;
+        let Type::Method(id) = member else { return Some(member) };
+        let method = *store.method(id);
+        if method.receiver != Type::Instance(protocol) {
+            return Some(member);
+        }
+        Some(Type::Method(store.intern_method(crate::types::Method { receiver: given, ..method })))
     }
 
     /// Why a member cannot stand for that of a protocol, as far as both say what they are.
@@ -146,7 +158,7 @@ impl Infer<'_> {
         let mut pairs = Vec::new();
         for name in protocol_members(self, generic) {
             let Some(have) = self.member(given, name) else { continue };
-            let Some(want) = self.member(Type::Instance(generic), name) else { continue };
+            let Some(want) = self.wanted_member(generic, name, given) else { continue };
             let wanted = match want {
                 Type::Method(_) | Type::Function(_) => self.candidates(want),
                 _ => Vec::new(),

@@ -71,6 +71,21 @@ fn compare(db: &dyn Db, left: Type, right: Type) -> Ordering {
             let (left, right) = (store.function(left), store.function(right));
             (left.file.path(db), left.function.0).cmp(&(right.file.path(db), right.function.0))
         }
+        (Type::Method(left), Type::Method(right)) => {
+            let (left, right) = (store.method(left), store.method(right));
+            compare(db, left.function, right.function).then_with(|| compare(db, left.receiver, right.receiver))
+        }
+        (Type::Callable(left), Type::Callable(right)) => {
+            let (left, right) = (store.signature(left), store.signature(right));
+            left.params.len().cmp(&right.params.len()).then_with(|| compare(db, left.returns, right.returns)).then_with(
+                || {
+                    let mut pairs = left.params.iter().zip(&right.params);
+                    pairs
+                        .find_map(|(left, right)| Some(compare(db, left.ty, right.ty)).filter(|order| order.is_ne()))
+                        .unwrap_or(Ordering::Equal)
+                },
+            )
+        }
         _ => Ordering::Equal,
     })
 }
@@ -85,17 +100,24 @@ fn by_class(db: &dyn Db, left: ClassRef, right: ClassRef) -> Ordering {
     key(left).cmp(&key(right))
 }
 
-/// Kinds in the order in which people write them: what is not known behind what is, None last.
+/// Kinds in the order in which people write them: what is not known behind what is, None last. Only what is of one rank is
+/// compared further, so that the order is total.
 fn rank(ty: Type) -> u8 {
     match ty {
-        Type::Instance(_) | Type::Tuple(_) => 1,
-        Type::Class(_) | Type::SubclassOf(_) => 2,
-        Type::Literal(_) => 3,
-        Type::Function(_) | Type::Method(_) | Type::Callable(_) | Type::Property(_) => 4,
-        Type::Module(_) | Type::Namespace(_) | Type::Union(_) | Type::Var(_) => 5,
-        Type::Special(_) | Type::Form(_) | Type::Super(_) => 6,
-        Type::Unknown(_) | Type::Any | Type::Never => 7,
-        Type::None => 8,
+        Type::Instance(_) => 1,
+        Type::Tuple(_) => 2,
+        Type::Class(_) => 3,
+        Type::SubclassOf(_) => 4,
+        Type::Literal(_) => 5,
+        Type::Function(_) => 6,
+        Type::Method(_) => 7,
+        Type::Callable(_) => 8,
+        Type::Property(_) => 9,
+        Type::Module(_) | Type::Namespace(_) | Type::Union(_) => 10,
+        Type::Var(_) => 11,
+        Type::Special(_) | Type::Form(_) | Type::Super(_) => 12,
+        Type::Unknown(_) | Type::Any | Type::Never => 13,
+        Type::None => 14,
     }
 }
 

@@ -326,11 +326,10 @@ impl<'a> Lower<'a> {
     }
 
     /// Whether a name is that of a method that follows: an annotation before it cannot mean that, also where it is resolved late.
-    /// From 3.14 on, and in stubs, it is resolved in the class as a whole (PEP 649).
+    /// From 3.14 on it is resolved in the class as a whole (PEP 649); stubs are read as they are written, from top to bottom.
     fn is_later_method(&self, scope: ScopeId, name: Name) -> bool {
         matches!(self.index.scopes[scope].kind, ScopeKind::Class(_))
-            && !self.target.is_stub
-            && self.target.version < (3, 14)
+            && (self.target.is_stub || self.target.version < (3, 14))
             && self.locals[scope.0 as usize].functions.contains(&name)
             && !self.index.scopes[scope].symbols.contains_key(&name)
     }
