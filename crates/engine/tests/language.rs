@@ -11,6 +11,7 @@ mod generics;
 mod imports;
 mod narrowing;
 mod none;
+mod protocols;
 mod quiet;
 mod writes;
 

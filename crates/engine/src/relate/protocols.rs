@@ -116,18 +116,25 @@ impl Infer<'_> {
     pub(crate) fn signatures_clash(&mut self, all: &[Candidate], wanted: &[Candidate]) -> Option<Clash> {
         let place = wanted.iter().position(|theirs| !all.iter().any(|mine| self.stands_for(mine, theirs)))?;
         if let ([mine], [theirs]) = (all, wanted) {
-            let given = as_arguments(&theirs.signature, true);
+            let theirs = self.started(theirs);
+            let given = as_arguments(&theirs, true);
             if let Ok(solution) = self.bind_arguments(mine, &given) {
                 let gives = self.candidate_result(mine, &solution);
-                return Some(Clash::Gives(theirs.signature.returns, self.solved(gives)));
+                return Some(Clash::Gives(theirs.returns, self.solved(gives)));
             }
         }
         Some(Clash::Signature(place))
     }
 
+    /// A signature with what its receiver says of its variables.
+    fn started(&self, candidate: &Candidate) -> Signature {
+        let mut replace = |var| candidate.start.get(var);
+        crate::types::substitute::signature(self.db.store(), &candidate.signature, &mut replace)
+    }
+
     /// Whether a signature takes whatever another takes, and gives nothing that the other does not.
     fn stands_for(&mut self, mine: &Candidate, theirs: &Candidate) -> bool {
-        let signature = &theirs.signature;
+        let signature = &self.started(theirs);
         if signature.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs)) {
             // What takes anything stands for whatever is meant.
             return true;
@@ -171,7 +178,7 @@ impl Infer<'_> {
                 }
                 Some(first) => {
                     let returns = self.candidate_result(first, &first.start);
-                    let signature = Signature { params: first.signature.params.clone(), returns };
+                    let signature = Signature { returns, ..self.started(first) };
                     pairs.push((Type::Callable(store.intern_signature(signature)), have));
                 }
                 None => pairs.push((want, have)),

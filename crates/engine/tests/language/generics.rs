@@ -180,3 +180,85 @@ def use(fares: dict[str, int, float]) -> None:  #! generic.arguments "`dict` tak
 "#,
     );
 }
+
+#[test]
+fn what_variables_are_limited_to_is_asked_for_late() {
+    holds(
+        r#"
+from __future__ import annotations
+
+from typing import Any, Generic
+from typing_extensions import TypeVar
+
+ScalarT = TypeVar("ScalarT", bound="Reading", default=Any)
+KindT = TypeVar("KindT", bound="Kind", default="Kind")
+OtherT = TypeVar("OtherT", default=KindT)
+
+
+class Reading: ...
+
+
+class Kind(Generic[ScalarT]): ...
+
+
+class Row(Generic[KindT, OtherT]):
+    def kind(self) -> KindT:
+        raise NotImplementedError
+
+    def other(self) -> OtherT:
+        raise NotImplementedError
+
+
+class Depth(Reading): ...
+
+
+def read(bare: Row, row: Row[Kind[Depth]]) -> None:
+    bare.kind()  #= Kind[Any]
+    bare.other()  #= Kind[Any]
+    row.other()  #= Kind[Depth]
+"#,
+    );
+}
+
+#[test]
+fn special_forms_go_by_any_name() {
+    holds(
+        r#"
+from typing import Annotated as Noted, Literal as L
+
+Mode = L["rough", "calm"]
+
+
+def sail(mode: L["rough", "calm"], hours: Noted[int, "in local time"]) -> L["calm"]:
+    mode  #= Literal["rough", "calm"]
+    hours  #= int
+    return "calm"
+"#,
+    );
+}
+
+#[test]
+fn signatures_by_the_type_of_self() {
+    holds(
+        r#"
+from typing import Generic, TypeVar, overload
+
+T = TypeVar("T")
+NumberT = TypeVar("NumberT", bound="Row[int] | Row[float]")
+
+
+class Row(Generic[T]):
+    @overload
+    def total(self: "Row[str]") -> str: ...
+    @overload
+    def total(self: NumberT) -> NumberT: ...
+    def total(self) -> object:
+        raise NotImplementedError
+
+
+def read(names: Row[str], depths: Row[float]) -> None:
+    names.total()  #= str
+    depths.total()  #= Row[float]
+"#,
+    );
+}

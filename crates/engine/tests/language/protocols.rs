@@ -1,0 +1,111 @@
+//! Protocols (PEP 544; typing specification, "Protocols").
+
+use super::holds;
+
+#[test]
+fn overloaded_members_are_compared() {
+    holds(
+        r#"
+from typing import Generic, Protocol, TypeVar, overload
+
+T = TypeVar("T")
+K = TypeVar("K")
+T_co = TypeVar("T_co", covariant=True)
+
+
+class Table(Generic[T]):
+    @overload
+    def column(self, kind: None = None) -> "Table[T]": ...
+    @overload
+    def column(self, kind: K) -> "Table[K]": ...
+    def column(self, kind: object = None) -> object:
+        raise NotImplementedError
+
+
+class HasColumn(Protocol[T_co]):
+    def column(self) -> Table[T_co]: ...
+
+
+def first(table: HasColumn[T]) -> T:
+    raise NotImplementedError
+
+
+def read(names: Table[str]) -> None:
+    first(names)  #= str
+    right: HasColumn[str] = names
+    wrong: HasColumn[int] = names  #! class.protocol "of its `column`"
+"#,
+    );
+}
+
+#[test]
+fn methods_that_take_what_implements_them() {
+    holds(
+        r#"
+from typing import Protocol, TypeVar
+
+T = TypeVar("T")
+
+
+class Sums(Protocol):
+    def __add__(self: T, other: T, /) -> T: ...
+    def __neg__(self: T, /) -> T: ...
+
+
+class Berth:
+    def __add__(self, other: int, /) -> "Berth":
+        return self
+
+    def __neg__(self) -> "Berth":
+        return self
+
+
+def total(number: int, length: float, berth: Berth) -> None:
+    one: Sums = number
+    two: Sums = length
+    three: Sums = berth  #! class.protocol "of its `__add__`"
+"#,
+    );
+}
+
+#[test]
+fn other_arguments_say_which_signature_stands_for_a_method() {
+    holds(
+        r#"
+from typing import Protocol, TypeVar, overload
+
+A = TypeVar("A")
+R = TypeVar("R")
+A_contra = TypeVar("A_contra", contravariant=True)
+R_co = TypeVar("R_co", covariant=True)
+
+
+class Joins(Protocol[A_contra, R_co]):
+    def join(self, other: A_contra, /) -> R_co: ...
+
+
+class Route:
+    @overload
+    def join(self, other: "Leg", /) -> "Route": ...
+    @overload
+    def join(self, other: str, /) -> list[str]: ...
+    def join(self, other: object, /) -> object:
+        raise NotImplementedError
+
+
+class Leg: ...
+
+
+def joined(one: Joins[A, R], other: A) -> R:
+    return one.join(other)
+
+
+def read(route: Route, leg: Leg) -> None:
+    joined(route, leg)  #= Route
+    joined(route, "Skerry")  #= list[str]
+    divmod(7.5, 2)  #= tuple[float, float]
+    round(2.5)  #= int
+    round(2.5, 1)  #= float
+"#,
+    );
+}
