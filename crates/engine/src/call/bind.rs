@@ -127,10 +127,11 @@ impl Infer<'_> {
                     }
                     if let Some(function) = candidate.function
                         && candidate.skipped == 0
-                        && module_index(self.db, function.file).functions[function.function].name == known::NEW
+                        && self.takes_self(function)
                         && let Some(first) = given.first()
+                        && first.kind == GivenKind::Positional
                     {
-                        // `super().__new__(cls)` gives an instance of what it is given.
+                        // `super().__new__(cls)` gives an instance of what it is given, `Vessel.copy(ferry)` a ferry.
                         let class = self.given_type(*first);
                         result = self.replace_self(result, class);
                     }
@@ -156,6 +157,17 @@ impl Infer<'_> {
             return Ok(expanded);
         }
         Err(refusals)
+    }
+
+    /// Whether a function's first argument is what `Self` stands for in it: a method's is, and that of `__new__`.
+    fn takes_self(&self, function: crate::types::FunctionRef) -> bool {
+        let index = module_index(self.db, function.file);
+        let record = &index.functions[function.function];
+        let is_static = record
+            .decorators
+            .iter()
+            .any(|decorator| index.decorator_name(*decorator).is_some_and(|name| self.text(name) == "staticmethod"));
+        record.name == known::NEW || (record.class.is_some() && !is_static)
     }
 
     /// Calls by the parts of a union: each part may use another overload, or another constraint (typing specification, "Overload call

@@ -20,6 +20,7 @@
 //! - [`said`]: whether somebody said what a type is
 //! - [`special`]: functions that the engine must know by identity
 //! - [`closed`]: branches over closed sets
+//! - [`merged`]: narrowings that come together again
 //! - [`overrides`]: members that hide those of bases
 //! - [`overloads`]: definitions of overloaded functions
 //! - [`unbound`]: names that may not be bound
@@ -39,6 +40,7 @@ mod generators;
 pub mod items;
 pub mod names;
 pub mod operators;
+mod merged;
 mod overloads;
 mod overrides;
 mod reach;

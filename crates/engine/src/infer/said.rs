@@ -3,7 +3,7 @@
 //! What was concluded from one use need not hold for the next: a list that starts with numbers may be meant to take text
 //! as well. What was said must hold.
 
-use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ScopeId, Value, ValueId};
+use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ScopeId, Value, ValueId};
 
 use super::Infer;
 use crate::classes;
@@ -23,7 +23,7 @@ impl Infer<'_> {
 
     /// Whether an expression fits a type, or may: where several types were only concluded for it, one that fits is enough.
     pub(crate) fn fits_loosely(&mut self, expr: ExprId, expected: Type) -> bool {
-        if self.fits(expr, expected) {
+        if self.fits(expr, expected) || self.constant_fits(expr, expected) {
             return true;
         }
         let store = self.db.store();
@@ -37,6 +37,23 @@ impl Infer<'_> {
             return false;
         }
         if self.fails_for_none(given, expected) { self.is_idle_none(expr) } else { self.is_loose(expr) }
+    }
+
+    /// Whether a name of the module that is bound but once, to a literal, fits by that literal.
+    fn constant_fits(&self, expr: ExprId, expected: Type) -> bool {
+        let store = self.db.store();
+        if !parts(store, &expected).iter().any(|part| matches!(part, Type::Literal(_))) {
+            return false;
+        }
+        let Expr::Name(name, value) = self.index.exprs[expr] else { return false };
+        if !matches!(self.index.values[value], Value::Global(_)) {
+            return false;
+        }
+        let Some(symbol) = self.index.scopes[ScopeId(0)].symbols.get(&name) else { return false };
+        let ([def], []) = (symbol.defs.as_slice(), symbol.foreign.as_slice()) else { return false };
+        let DefKind::Assign { value, unpack: None, .. } = self.index.defs[*def].kind else { return false };
+        let literal = Infer::new(self.db, self.file, BodyId(0)).expr(value);
+        matches!(literal, Type::Literal(_)) && self.assignable(literal, expected)
     }
 
     /// Whether None is what does not fit.

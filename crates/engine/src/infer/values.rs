@@ -29,6 +29,13 @@ impl Infer<'_> {
             Value::Captured { body, value } => captured_type(self.db, self.file, body, value),
             Value::Deferred { scope, name } => self.deferred(scope, name).unwrap_or(Type::Never),
             Value::Def(def) => self.current(def),
+            Value::Phi { start, len, is_loop: false }
+                if self.index.roots.contains_key(&value)
+                    && let Some(of) = self.merged(start, len)
+                    && of != value =>
+            {
+                self.value(of)
+            }
             Value::Phi { start, len, is_loop: false } => {
                 let mut parts = Vec::with_capacity(len as usize);
                 for (reach, arg) in self.index.phi(start, len) {

@@ -122,7 +122,18 @@ impl Infer<'_> {
             },
             _ => return ty,
         };
-        let declared = crate::functions::declared(self.db, function.file, function.function);
+        let mut declared = crate::functions::declared(self.db, function.file, function.function);
+        let candidates = self.candidates(callee);
+        if candidates.len() > 1 {
+            // The first signature that takes the arguments says what it tells.
+            let given = crate::call::given(args);
+            let chosen = candidates
+                .iter()
+                .find(|candidate| self.speculate(|infer| infer.bind_arguments(candidate, &given).is_ok()));
+            if let Some(chosen) = chosen.and_then(|candidate| candidate.function) {
+                declared = crate::functions::declared(self.db, chosen.file, chosen.function);
+            }
+        }
         // `is_port(berth)`: an unannotated question about one of several types may tell which it is.
         if declared.returns.is_none() && matches!(ty, Type::Union(_)) {
             let index = crate::module::module_index(self.db, function.file);

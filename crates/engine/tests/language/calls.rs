@@ -429,3 +429,24 @@ sail().__port__  #! member.absent
 "#,
     );
 }
+
+#[test]
+fn constants_of_the_module_fit_by_their_literal() {
+    holds(
+        r#"
+from typing import Literal
+
+DEFAULT = "calm"
+CHANGING = "calm"
+CHANGING = "rough"
+
+
+def sail(sea: Literal["calm", "rough"]) -> None: ...
+
+
+def start() -> None:
+    sail(DEFAULT)
+    sail(CHANGING)  #! call.argument "does not fit `sea`"
+"#,
+    );
+}

@@ -715,3 +715,34 @@ Vessel().beam = 3  #! value.assign "declared as `str`"
 "#,
     );
 }
+
+#[test]
+fn methods_called_on_the_class_give_what_they_are_given() {
+    holds(
+        r#"
+from typing import Self
+import enum
+
+
+class Vessel:
+    def copy(self) -> Self:
+        return self
+
+
+class Ferry(Vessel):
+    def copy(self, deep: bool = False) -> Self:
+        same: Self = Vessel.copy(self)
+        return same
+
+
+def read(ferry: Ferry) -> None:
+    Vessel.copy(ferry)  #= Ferry
+
+
+class Kinds(enum.Flag):
+    ROUGH = enum.auto()
+    CALM = enum.auto()
+    ANY = ROUGH | CALM
+"#,
+    );
+}

@@ -484,3 +484,54 @@ def classes(tug: Tug):
 "#,
     );
 }
+
+#[test]
+fn ways_that_have_all_between_them_give_back_what_was_there() {
+    holds(
+        r#"
+from collections.abc import Callable, Mapping, Set
+
+
+def pack(make: Callable[[int], str], hold: object, hurry: bool) -> None:
+    if isinstance(make, type) and issubclass(make, (Mapping, Set)):
+        print("a container")
+    make(3)  #= str
+    if isinstance(hold, str):
+        if hurry:
+            print("quick")
+        hold  #= str
+    hold  #= object
+    if isinstance(hold, bytes):
+        return
+    elif isinstance(hold, str):
+        hold = 3
+    hold  #= Literal[3] | object
+"#,
+    );
+}
+
+#[test]
+fn guards_by_the_signature_that_is_chosen() {
+    holds(
+        r#"
+from typing import Any, Literal, TypeGuard, overload
+
+
+class Later:
+    text: str
+
+
+@overload
+def is_later(item: Any, plain: Literal[False] = ...) -> TypeGuard[Later]: ...
+@overload
+def is_later(item: Any, plain: bool = ...) -> TypeGuard[str | Later]: ...
+def is_later(item: Any, plain: bool = False) -> TypeGuard[str | Later]:
+    return isinstance(item, Later)
+
+
+def read(item: str | Later | type[int]) -> None:
+    if is_later(item):
+        item  #= Later
+"#,
+    );
+}

@@ -1,0 +1,82 @@
+//! Narrowings of one value that come together again behind a condition: what one way took away the other has.
+
+use leitmotiv_index::tree::{Value, ValueId};
+use smallvec::SmallVec;
+
+use super::Infer;
+
+/// Joins of more ways than this are not looked at. Said in docs/architecture.md.
+const MOST_WAYS: usize = 24;
+
+impl Infer<'_> {
+    /// The value that is narrowed on all ways that a join brings together, where the ways have all of it between them.
+    pub(super) fn merged(&mut self, start: u32, len: u32) -> Option<ValueId> {
+        let mut ways: SmallVec<[ValueId; 8]> = SmallVec::new();
+        self.ways_into(start, len, &mut ways)?;
+        loop {
+            let found = (0..ways.len()).find_map(|one| {
+                let place = (0..ways.len()).find(|other| *other != one && self.complete(ways[one], ways[*other]))?;
+                Some((one, place))
+            });
+            let Some((one, other)) = found else { break };
+            let Value::Narrow { of, .. } = self.index.values[ways[one]] else { break };
+            ways[one] = of;
+            ways.swap_remove(other);
+            // What is narrower than another way adds nothing to it.
+            if let Some(place) = ways.iter().position(|way| *way == of) {
+                let kept = ways[place];
+                ways.retain(|way| *way == kept || !self.is_narrowing_of(*way, kept));
+            }
+            if let Value::Phi { start, len, is_loop: false } = self.index.values[of] {
+                ways.retain(|way| *way != of);
+                self.ways_into(start, len, &mut ways)?;
+                ways.push(of);
+            }
+            ways.sort_unstable();
+            ways.dedup();
+        }
+        match ways.as_slice() {
+            [only] => Some(*only),
+            _ => None,
+        }
+    }
+
+    /// The values that come into a join, those of joins among them in turn; `None` if there are too many.
+    fn ways_into(&mut self, start: u32, len: u32, ways: &mut SmallVec<[ValueId; 8]>) -> Option<()> {
+        for (reach, arg) in self.index.phi(start, len) {
+            if !self.reachable(*reach) {
+                continue;
+            }
+            match self.index.values[*arg] {
+                Value::Phi { start, len, is_loop: false } if ways.len() < MOST_WAYS => {
+                    self.ways_into(start, len, ways)?;
+                }
+                _ if ways.contains(arg) => {}
+                _ if ways.len() >= MOST_WAYS => return None,
+                _ => ways.push(*arg),
+            }
+        }
+        Some(())
+    }
+
+    /// Whether two narrowings are of one value by one condition, once for each outcome.
+    fn complete(&self, one: ValueId, other: ValueId) -> bool {
+        match (self.index.values[one], self.index.values[other]) {
+            (
+                Value::Narrow { of, condition, subject, positive },
+                Value::Narrow { of: other, condition: asked, subject: about, positive: outcome },
+            ) => of == other && condition == asked && subject == about && positive != outcome,
+            _ => false,
+        }
+    }
+
+    fn is_narrowing_of(&self, mut value: ValueId, of: ValueId) -> bool {
+        while let Value::Narrow { of: next, .. } | Value::Matched { of: next, .. } = self.index.values[value] {
+            if next == of {
+                return true;
+            }
+            value = next;
+        }
+        false
+    }
+}
