@@ -228,6 +228,17 @@ impl Infer<'_> {
                     self.problem(expr, ProblemKind::GenericArguments { class: instance.class, takes, given });
                     types.truncate(info.params.len());
                 }
+                for ((item, var), ty) in items.iter().zip(&info.params).zip(&types) {
+                    self.check_limits(*item, *var, *ty);
+                }
+                let needs = info
+                    .params
+                    .iter()
+                    .filter(|var| self.checking && crate::variables::limits(self.db, **var).default.is_none());
+                if self.checking && types.len() < needs.count() {
+                    let (takes, given) = (info.params.len(), types.len());
+                    self.problem(expr, ProblemKind::GenericArguments { class: instance.class, takes, given });
+                }
                 let types = crate::variables::with_defaults(self.db, &info.params, &types, &mut || {
                     self.unknown(CauseKind::Bare, expr)
                 });
@@ -593,8 +604,7 @@ impl Infer<'_> {
                 TypeParamKind::TypeVarTuple => VarKind::Tuple,
                 TypeParamKind::ParamSpec => VarKind::Params,
             },
-            // Inferred in full later; until then the lenient reading, so that right code stays quiet.
-            variance: Variance::Covariant,
+            variance: Variance::Inferred,
             origin: VarOrigin::Definition(def),
         };
         Some(self.db.store().intern_variable(variable))

@@ -40,3 +40,4 @@ pub mod rules;
 pub mod survey;
 pub mod types;
 pub mod variables;
+pub mod variance;

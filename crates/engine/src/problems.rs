@@ -5,7 +5,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
 use crate::db::File;
-use crate::types::{ClassRef, FunctionRef, Type};
+use crate::types::{ClassRef, FunctionRef, Type, VarId};
 
 /// Something that was found wrong, or worth saying.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -193,8 +193,18 @@ pub enum ProblemKind {
     OperatorUnsupported { operator: Operator, left: Type, right: Option<Type> },
     /// `def assign(vessel):` where annotations are demanded.
     AnnotationMissing { function: FunctionId, params: Vec<Name>, returns: bool },
-    /// `x: list[str, int]`
+    /// `x: list[str, int]`, `x: dict[str]`
     GenericArguments { class: ClassRef, takes: usize, given: usize },
+    /// `Row[str]` where `Row` is generic in a variable that must be a number.
+    GenericBound { var: VarId, given: Type },
+    /// A type variable where nothing is generic in it.
+    GenericScope { var: VarId, why: BadScope },
+    /// A variable that a class says it only gives, or only takes, where it takes it, or gives it.
+    GenericVariance { var: VarId, taken: bool },
+    /// A type variable in a function's result and none of its parameters.
+    GenericResult { var: VarId },
+    /// The use of what somebody marked as deprecated, and what the mark says.
+    Deprecated { what: Type, message: String },
     /// `x: 3`
     AnnotationInvalid { reason: String },
     /// `reveal_type(x)`
@@ -205,6 +215,15 @@ pub enum ProblemKind {
     SuppressionUnused { what: String },
     /// A fault of the program itself.
     Fault { message: String },
+}
+
+/// Why a type variable means nothing where it stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum BadScope {
+    /// Neither a function nor a class around is generic in it.
+    Unbound,
+    /// The class around is generic in it as well.
+    Outer(ClassRef),
 }
 
 /// Why a type does not fit.

@@ -13,6 +13,7 @@ mod narrowing;
 mod none;
 mod protocols;
 mod quiet;
+mod variables;
 mod writes;
 
 /// Runs a fixture that stands in a test's own text.

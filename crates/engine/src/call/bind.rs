@@ -86,7 +86,14 @@ impl Infer<'_> {
             None => candidates,
         };
         match self.choose(candidates, given) {
-            Ok((result, _)) => result,
+            Ok((result, _)) => {
+                if candidates.len() > 1
+                    && let Some(chosen) = self.chosen.take()
+                {
+                    self.check_deprecated_signature(expr, chosen);
+                }
+                result
+            }
             Err(refusals) => {
                 self.report(expr, candidates, refusals);
                 // Most calls are meant to be the one that was nearly right.
@@ -122,6 +129,7 @@ impl Infer<'_> {
             match self.bind_arguments(candidate, given) {
                 Ok(solution) => {
                     let mut result = self.candidate_result(candidate, &solution);
+                    self.chosen = candidate.function;
                     if candidate.inferred {
                         result = self.result_for(candidate, given, result);
                     }
@@ -522,7 +530,7 @@ impl Infer<'_> {
         let info = crate::classes::info(self.db, instance.class);
         info.kind == crate::classes::ClassKind::Protocol
             && info.params.iter().zip(&instance.args).any(|(var, arg)| {
-                store.variable(*var).variance == crate::types::Variance::Contravariant
+                crate::variance::of(self.db, instance.class, *var) == crate::types::Variance::Contravariant
                     && crate::types::substitute::has_variables(store, *arg)
             })
     }

@@ -178,7 +178,9 @@ impl Infer<'_> {
                     let mut own = Substitution::new();
                     for (var, arg) in info.params.iter().zip(&want.args) {
                         let known = solution.apply(store, *arg);
-                        if store.variable(*var).variance == Variance::Contravariant && !has_variables(store, known) {
+                        if crate::variance::of(self.db, want.class, *var) == Variance::Contravariant
+                            && !has_variables(store, known)
+                        {
                             own.set(*var, known);
                         }
                     }

@@ -18,6 +18,7 @@ impl Infer<'_> {
             self.check_bases(this);
         }
         self.check_final_members(this);
+        self.check_class_variables(this);
         self.check_fields(this);
     }
 

@@ -30,8 +30,16 @@ impl Infer<'_> {
                 }
                 self.builtin(known::STR)
             }
-            Expr::Name(name, value) => self.name(expr, *name, *value),
-            Expr::Attribute { value, name, place } => self.attribute(expr, *value, *name, *place),
+            Expr::Name(name, value) => {
+                let ty = self.name(expr, *name, *value);
+                self.check_deprecated(expr, ty);
+                ty
+            }
+            Expr::Attribute { value, name, place } => {
+                let ty = self.attribute(expr, *value, *name, *place);
+                self.check_deprecated(expr, ty);
+                ty
+            }
             Expr::Subscript { value, index, place } => self.subscript(expr, *value, *index, *place),
             Expr::Slice { lower, upper, step } => {
                 for part in [lower, upper, step].into_iter().flatten() {

@@ -27,6 +27,7 @@
 //! - [`unreachable`]: code that is never reached
 //! - [`generators`]: what is yielded, sent and returned
 //! - [`definitions`]: class definitions
+//! - [`generics`]: type variables where they are used, and what is deprecated
 //! - [`writes`]: writing to names, attributes and items
 //! - [`statements`]: the walk that checks a body
 
@@ -37,10 +38,11 @@ pub mod containers;
 mod definitions;
 pub mod expressions;
 mod generators;
+mod generics;
 pub mod items;
+mod merged;
 pub mod names;
 pub mod operators;
-mod merged;
 mod overloads;
 mod overrides;
 mod reach;
@@ -99,6 +101,8 @@ pub struct Infer<'db> {
     pub(crate) calls: u32,
     /// Of how many arguments at once the parts of unions are being tried.
     pub(crate) expansions: u32,
+    /// The function behind the signature that a call of several has chosen last.
+    pub(crate) chosen: Option<crate::types::FunctionRef>,
     /// How deep the comparison of types is in which this one stands.
     pub(crate) nesting: u32,
 }
@@ -151,6 +155,7 @@ impl<'db> Infer<'db> {
             problems: Vec::new(),
             checking: false,
             depth: 0,
+            chosen: None,
             nesting: 0,
             calls: 0,
             expansions: 0,

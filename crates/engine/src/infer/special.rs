@@ -306,6 +306,9 @@ impl Infer<'_> {
         let mut variance = Variance::Invariant;
         for arg in args {
             match arg.kind {
+                ArgKind::Keyword(name) if self.text(name) == "infer_variance" && self.is_true(arg.value) => {
+                    variance = Variance::Inferred;
+                }
                 ArgKind::Keyword(known::COVARIANT) if self.is_true(arg.value) => variance = Variance::Covariant,
                 ArgKind::Keyword(known::CONTRAVARIANT) if self.is_true(arg.value) => {
                     variance = Variance::Contravariant;

@@ -95,6 +95,9 @@ impl Infer<'_> {
             }
             StatementKind::Annotated { target, annotation, value } => {
                 let declared = self.declared_annotation(*annotation);
+                if let Some(declared) = declared {
+                    self.check_scope(*annotation, declared);
+                }
                 if let Some(value) = value {
                     let given = self.expr(*value);
                     let is_placeholder = self.file.is_stub(self.db) || self.index.exprs[*value] == Expr::Ellipsis;
@@ -222,6 +225,7 @@ impl Infer<'_> {
         }
         if let Some(returns) = record.returns {
             self.annotation(returns);
+            self.check_result_scope(function, returns);
         }
         self.check_overloads(function);
         self.note_missing_annotations(function);

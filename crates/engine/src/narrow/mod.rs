@@ -340,6 +340,13 @@ impl Infer<'_> {
                 Expr::Name(..) if self.names_len(callee) => self.narrow_length(ty, right, equal),
                 _ => ty,
             },
+            Expr::Attribute { value, name: known::DUNDER_CLASS, .. } if value == subject => {
+                if equal {
+                    self.narrow_isinstance(ty, right, true, false)
+                } else {
+                    ty
+                }
+            }
             Expr::Attribute { value, name, .. } if value == subject => {
                 let other = self.quietly(right);
                 self.narrow_by_tag(ty, other, equal, |infer, part| infer.member(part, name))

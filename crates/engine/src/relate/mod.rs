@@ -410,12 +410,13 @@ impl Infer<'_> {
         if have.is_empty() || want.is_empty() {
             return true;
         }
-        let store = self.db.store();
         let info = classes::info(self.db, class);
-        info.params.iter().zip(have.iter().zip(want)).all(|(var, (have, want))| match store.variable(*var).variance {
-            Variance::Covariant => self.fits_within(*have, *want, depth),
-            Variance::Contravariant => self.fits_within(*want, *have, depth),
-            Variance::Invariant => self.fits_within(*have, *want, depth) && self.fits_within(*want, *have, depth),
+        info.params.iter().zip(have.iter().zip(want)).all(|(var, (have, want))| {
+            match crate::variance::of(self.db, class, *var) {
+                Variance::Covariant | Variance::Inferred => self.fits_within(*have, *want, depth),
+                Variance::Contravariant => self.fits_within(*want, *have, depth),
+                Variance::Invariant => self.fits_within(*have, *want, depth) && self.fits_within(*want, *have, depth),
+            }
         })
     }
 }

@@ -37,7 +37,7 @@ impl Infer<'_> {
             let info = classes::info(self.db, want_class);
             let (have, want) = (store.instance(base).args.clone(), store.instance(want).args.clone());
             let differing = info.params.iter().zip(have.iter().zip(want.iter())).find(|(var, (have, want))| {
-                store.variable(**var).variance == Variance::Invariant
+                crate::variance::of(self.db, want_class, **var) == Variance::Invariant
                     && self.assignable(**have, **want)
                     && !self.assignable(**want, **have)
             });

@@ -7,7 +7,7 @@ use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
     slug: "generic.arguments",
-    summary: "a generic class is given more type arguments than it takes",
+    summary: "a generic class is given more or fewer type arguments than it takes",
     severity: Severity::Error,
     page: Page {
         means: "In brackets behind a generic class stand the types that its variables are to be, as many as it has variables (PEP 484, PEP 695).",

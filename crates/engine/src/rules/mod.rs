@@ -23,12 +23,17 @@ mod class_order;
 mod class_overloads;
 mod class_override;
 mod class_protocol;
+mod deprecated_use;
 mod engine_fault;
 mod flow_incomplete_match;
 mod flow_missing_return;
 mod flow_unreachable;
 mod generic_arguments;
+mod generic_bound;
 mod generic_invariant;
+mod generic_result;
+mod generic_scope;
+mod generic_variance;
 mod import_unresolved;
 mod import_untyped;
 mod index_range;
@@ -158,12 +163,17 @@ pub static ALL: &[&Rule] = &[
     &class_overloads::RULE,
     &class_override::RULE,
     &class_protocol::RULE,
+    &deprecated_use::RULE,
     &engine_fault::RULE,
     &flow_incomplete_match::RULE,
     &flow_missing_return::RULE,
     &flow_unreachable::RULE,
     &generic_arguments::RULE,
+    &generic_bound::RULE,
     &generic_invariant::RULE,
+    &generic_result::RULE,
+    &generic_scope::RULE,
+    &generic_variance::RULE,
     &import_unresolved::RULE,
     &import_untyped::RULE,
     &index_range::RULE,
@@ -441,6 +451,11 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::OperatorUnsupported { .. } => "operator.unsupported",
         ProblemKind::AnnotationMissing { .. } => "annotation.missing",
         ProblemKind::GenericArguments { .. } => "generic.arguments",
+        ProblemKind::GenericBound { .. } => "generic.bound",
+        ProblemKind::GenericScope { .. } => "generic.scope",
+        ProblemKind::GenericResult { .. } => "generic.result",
+        ProblemKind::GenericVariance { .. } => "generic.variance",
+        ProblemKind::Deprecated { .. } => "deprecated.use",
         ProblemKind::AnnotationInvalid { .. } => "annotation.invalid",
         ProblemKind::RevealType { .. } => "reveal.type",
         ProblemKind::AssertType { .. } => "assert.type",

@@ -253,6 +253,8 @@ pub enum Variance {
     Covariant,
     /// The other way round.
     Contravariant,
+    /// As the class uses it ([`crate::variance::of`]).
+    Inferred,
 }
 
 /// Why a type cannot be told.

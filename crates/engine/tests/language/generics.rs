@@ -262,3 +262,52 @@ def read(names: Row[str], depths: Row[float]) -> None:
 "#,
     );
 }
+
+#[test]
+fn variance_is_inferred_from_what_a_class_takes_and_gives() {
+    holds(
+        r#"
+class Port: ...
+
+
+class Harbour(Port): ...
+
+
+class Source[T]:
+    def __init__(self, first: T) -> None:
+        self._first = first
+
+    def next(self) -> T:
+        return self._first
+
+
+class Sink[T]:
+    def put(self, item: T) -> None: ...
+
+
+class Box[T]:
+    def __init__(self, item: T) -> None:
+        self.item = item
+
+
+class Pair[T]:
+    def sources(self) -> Source[T]:
+        raise NotImplementedError
+
+    def sinks(self, into: Sink[T]) -> None: ...
+
+
+def give(
+    source: Source[Harbour], wide: Source[Port], sink: Sink[Harbour], any_sink: Sink[Port], box: Box[Harbour],
+    pair: Pair[Harbour], wide_pair: Pair[Port],
+) -> None:
+    one: Source[Port] = source
+    two: Source[Harbour] = wide  #! value.assign "does not fit `two`"
+    three: Sink[Harbour] = any_sink
+    four: Sink[Port] = sink  #! value.assign "does not fit `four`"
+    five: Box[Port] = box  #! generic.invariant "does not fit `five`"
+    six: Pair[Port] = pair
+    seven: Pair[Harbour] = wide_pair  #! value.assign "does not fit `seven`"
+"#,
+    );
+}

@@ -1,0 +1,315 @@
+//! Type variables where they are used (typing specification, "Generics": scoping rules, variance, bounds and constraints).
+
+use leitmotiv_index::tree::{DefId, DefKind, ExprId, FunctionId};
+use leitmotiv_syntax::names::known;
+
+use super::Infer;
+use crate::classes;
+use crate::problems::{BadScope, ProblemKind};
+use crate::types::substitute::variables;
+use crate::types::{ClassRef, Type, VarId, VarKind, VarOrigin, Variance};
+use crate::variance::Sign;
+
+impl Infer<'_> {
+    /// Reports a type argument that a variable cannot be.
+    pub(crate) fn check_limits(&mut self, at: ExprId, var: VarId, given: Type) {
+        if !self.checking || given.is_dynamic() || crate::types::substitute::has_variables(self.db.store(), given) {
+            return;
+        }
+        let limits = crate::variables::limits(self.db, var);
+        let fits = match (limits.bound, limits.constraints.as_ref()) {
+            (Some(bound), _) => {
+                crate::types::substitute::has_variables(self.db.store(), bound) || self.assignable(given, bound)
+            }
+            (None, []) => true,
+            (None, constraints) => constraints.iter().any(|one| self.same(given, *one)),
+        };
+        if !fits {
+            self.problem(at, ProblemKind::GenericBound { var, given });
+        }
+    }
+
+    /// Reports variables in a variable's annotation that nothing around it is generic in.
+    pub(super) fn check_scope(&mut self, annotation: ExprId, ty: Type) {
+        if !self.checking {
+            return;
+        }
+        let foreign = variables(self.db.store(), ty)
+            .into_iter()
+            .find(|var| self.is_plain(*var) && !self.is_bound(*var, annotation));
+        if let Some(var) = foreign
+            && !self.is_in_callable(ty, var)
+        {
+            self.problem(annotation, ProblemKind::GenericScope { var, why: BadScope::Unbound });
+        }
+    }
+
+    /// Reports a variable in a function's result that its parameters do not say.
+    pub(super) fn check_result_scope(&mut self, function: FunctionId, returns: ExprId) {
+        if !self.checking {
+            return;
+        }
+        let declared = crate::functions::declared(self.db, self.file, function);
+        let Some(ty) = declared.returns else { return };
+        let store = self.db.store();
+        let taken: Vec<VarId> = declared.params.iter().flat_map(|param| variables(store, param.ty)).collect();
+        let record = &self.index.functions[function];
+        let of_class = record.class.map(|class| {
+            let class = ClassRef { file: self.file, class };
+            classes::info(self.db, class).params.clone()
+        });
+        let lost = variables(store, ty).into_iter().find(|var| {
+            self.is_plain(*var)
+                && crate::variables::limits(self.db, *var).default.is_none()
+                && !taken.contains(var)
+                && !of_class.as_ref().is_some_and(|params| params.contains(var))
+                && !self.is_bound_outside(*var, function)
+                && !self.is_in_callable(ty, *var)
+        });
+        if let Some(var) = lost {
+            self.problem(returns, ProblemKind::GenericResult { var });
+        }
+    }
+
+    /// Reports what is wrong with a class's own type variables.
+    pub(super) fn check_class_variables(&mut self, class: ClassRef) {
+        if !self.checking {
+            return;
+        }
+        let info = classes::info(self.db, class);
+        let index = self.index;
+        let record = &index.classes[class.class];
+        let params = info.params.clone();
+        if let Some(outer) = self.class_outside(class)
+            && let Some(var) = params.iter().find(|var| classes::info(self.db, outer).params.contains(var))
+        {
+            self.problem_at(
+                record.name_range,
+                None,
+                ProblemKind::GenericScope { var: *var, why: BadScope::Outer(outer) },
+            );
+        }
+        for var in params {
+            let sign = match self.db.store().variable(var).variance {
+                Variance::Covariant => Sign::Taken,
+                Variance::Contravariant => Sign::Given,
+                Variance::Invariant | Variance::Inferred => continue,
+            };
+            self.check_variance(class, var, sign);
+        }
+    }
+
+    /// Reports where a class takes what it says it only gives, or the other way round: as it is, or as one of several. What
+    /// stands within containers and callables is let pass, as most code that does so means well.
+    fn check_variance(&mut self, class: ClassRef, var: VarId, wrong: Sign) {
+        let index = self.index;
+        let record = &index.classes[class.class];
+        let mut defs: Vec<DefId> =
+            index.scopes[record.scope].symbols.values().flat_map(|symbol| symbol.defs.iter().copied()).collect();
+        defs.sort_unstable();
+        for def in defs {
+            let DefKind::Function(function) = index.defs[def].kind else { continue };
+            let method = &index.functions[function];
+            let name = self.text(method.name);
+            let is_private = name.starts_with('_') && !name.ends_with('_');
+            let is_bound = crate::functions::binding(self.db, self.file, function) == crate::types::Binding::Instance;
+            if matches!(method.name, known::INIT | known::NEW) || is_private || !is_bound {
+                continue;
+            }
+            let declared = crate::functions::declared(self.db, self.file, function);
+            let at = match wrong {
+                Sign::Taken => {
+                    let mut pairs = method.params.iter().zip(&declared.params).skip(1);
+                    pairs.find(|(_, said)| self.is_directly(said.ty, var)).and_then(|(param, _)| param.annotation)
+                }
+                _ => method.returns.filter(|_| declared.returns.is_some_and(|ty| self.is_directly(ty, var))),
+            };
+            if let Some(at) = at {
+                self.problem(at, ProblemKind::GenericVariance { var, taken: wrong == Sign::Taken });
+                return;
+            }
+        }
+    }
+
+    fn is_directly(&self, ty: Type, var: VarId) -> bool {
+        crate::types::union::parts(self.db.store(), &ty).contains(&Type::Var(var))
+    }
+
+    /// The class that a class is written in.
+    fn class_outside(&self, class: ClassRef) -> Option<ClassRef> {
+        let range = self.index.classes[class.class].range;
+        let around =
+            self.index.classes.iter().filter(|(id, outer)| *id != class.class && outer.range.contains_range(range));
+        let nearest = around.min_by_key(|(_, outer)| outer.range.len()).map(|(id, _)| id)?;
+        Some(ClassRef { file: self.file, class: nearest })
+    }
+
+    /// Whether a variable is one that somebody defined, and not a parameter list or `Self`.
+    fn is_plain(&self, var: VarId) -> bool {
+        let variable = self.db.store().variable(var);
+        variable.kind == VarKind::Type && matches!(variable.origin, VarOrigin::Definition(_))
+    }
+
+    /// Whether something around this body is generic in a variable: a function that takes it, or a class.
+    fn is_bound(&self, var: VarId, at: ExprId) -> bool {
+        let store = self.db.store();
+        let variable = store.variable(var);
+        // Those of the new syntax stand where they hold.
+        if let VarOrigin::Definition(def) = variable.origin
+            && matches!(crate::module::module_index(self.db, variable.file).defs[def].kind, DefKind::TypeParam { .. })
+        {
+            return true;
+        }
+        let at = self.index.spans[at].start();
+        let in_class = self.index.classes.iter().any(|(id, class)| {
+            class.range.contains(at)
+                && classes::info(self.db, ClassRef { file: self.file, class: id }).params.contains(&var)
+        });
+        in_class
+            || self.index.functions.iter().any(|(id, function)| {
+                function.range.contains(at) && {
+                    let declared = crate::functions::declared(self.db, self.file, id);
+                    let all = declared.params.iter().map(|param| param.ty).chain(declared.returns);
+                    all.into_iter().any(|ty| variables(store, ty).contains(&var))
+                }
+            })
+    }
+
+    /// Whether a function that a function stands in, or a class around these, is generic in a variable.
+    fn is_bound_outside(&self, var: VarId, function: FunctionId) -> bool {
+        let record = &self.index.functions[function];
+        let mut outer = match self.index.scopes[record.parent].kind {
+            leitmotiv_index::tree::ScopeKind::Function(outer) => Some(outer),
+            _ => None,
+        };
+        while let Some(function) = outer {
+            let declared = crate::functions::declared(self.db, self.file, function);
+            let all = declared.params.iter().map(|param| param.ty).chain(declared.returns);
+            if all.into_iter().any(|ty| variables(self.db.store(), ty).contains(&var)) {
+                return true;
+            }
+            outer = match self.index.scopes[self.index.functions[function].parent].kind {
+                leitmotiv_index::tree::ScopeKind::Function(next) => Some(next),
+                _ => None,
+            };
+        }
+        let at = record.name_range.start();
+        let is_new = matches!(self.db.store().variable(var).origin, VarOrigin::Definition(def)
+            if matches!(crate::module::module_index(self.db, self.db.store().variable(var).file).defs[def].kind, DefKind::TypeParam { .. }));
+        is_new
+            || self.index.classes.iter().any(|(id, class)| {
+                class.range.contains(at)
+                    && classes::info(self.db, ClassRef { file: self.file, class: id }).params.contains(&var)
+            })
+    }
+
+    /// Whether a variable stands only within callables, which are then generic themselves.
+    fn is_in_callable(&self, ty: Type, var: VarId) -> bool {
+        let store = self.db.store();
+        match ty {
+            Type::Var(own) => own != var,
+            Type::Callable(_) => true,
+            Type::Union(id) => store.union_parts(id).iter().all(|part| self.is_in_callable(*part, var)),
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                tuple.prefix.iter().chain(&tuple.rest).chain(&tuple.suffix).all(|part| self.is_in_callable(*part, var))
+            }
+            Type::Instance(id) => {
+                let instance = store.instance(id);
+                let is_call = classes::members::find(self.db, id, known::CALL, None).is_some();
+                is_call || instance.args.iter().all(|arg| self.is_in_callable(*arg, var))
+            }
+            Type::SubclassOf(id) => self.is_in_callable(*store.single(id), var),
+            _ => true,
+        }
+    }
+
+    /// Reports the use of what is deprecated (PEP 702).
+    pub(crate) fn check_deprecated(&mut self, at: ExprId, ty: Type) {
+        if !self.checking {
+            return;
+        }
+        let store = self.db.store();
+        let (file, decorators, overloaded) = match ty {
+            Type::Function(id) => {
+                let function = store.function(id);
+                let index = crate::module::module_index(self.db, function.file);
+                let overloads = crate::functions::overloads(self.db, function.file, function.function);
+                (function.file, &index.functions[function.function].decorators, overloads.len() > 1)
+            }
+            Type::Method(id) => return self.check_deprecated(at, store.method(id).function),
+            Type::Class(id) => {
+                let class = store.instance(id).class;
+                let index = crate::module::module_index(self.db, class.file);
+                (class.file, &index.classes[class.class].decorators, false)
+            }
+            _ => return,
+        };
+        if overloaded || decorators.is_empty() {
+            return;
+        }
+        if let Some(message) = deprecation(self, file, decorators) {
+            self.problem(at, ProblemKind::Deprecated { what: ty, message });
+        }
+    }
+}
+
+impl Infer<'_> {
+    /// Reports a call that uses a signature which is deprecated.
+    pub(crate) fn check_deprecated_signature(&mut self, call: ExprId, chosen: crate::types::FunctionRef) {
+        if !self.checking {
+            return;
+        }
+        let index = crate::module::module_index(self.db, chosen.file);
+        if let Some(message) = deprecation(self, chosen.file, &index.functions[chosen.function].decorators) {
+            let what = Type::Function(self.db.store().intern_function(chosen));
+            self.problem(call, ProblemKind::Deprecated { what, message });
+        }
+    }
+}
+
+/// What `@deprecated("…")` among decorators says.
+pub(crate) fn deprecation(infer: &Infer<'_>, file: crate::db::File, decorators: &[ExprId]) -> Option<String> {
+    use leitmotiv_index::tree::Expr;
+    let index = crate::module::module_index(infer.db, file);
+    decorators.iter().find_map(|decorator| {
+        let Expr::Call { callee, args } = &index.exprs[*decorator] else { return None };
+        let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = index.exprs[*callee] else { return None };
+        if infer.text(name) != "deprecated" || !is_standard_mark(infer, file, *callee, name) {
+            return None;
+        }
+        match index.exprs[args.first()?.value] {
+            Expr::Str(Some(text)) => Some(infer.text(text).to_owned()),
+            _ => None,
+        }
+    })
+}
+
+/// Whether a decorator is the one of `warnings` or its backport: libraries have others of this name.
+fn is_standard_mark(
+    infer: &Infer<'_>,
+    file: crate::db::File,
+    callee: ExprId,
+    name: leitmotiv_syntax::names::Name,
+) -> bool {
+    let is_standard = |module: &str| matches!(module, "warnings" | "_py_warnings" | "typing_extensions");
+    let mut there = Infer::new(infer.db, file, leitmotiv_index::tree::BodyId(0));
+    match there.expr(callee) {
+        Type::Class(id) => {
+            let module = infer.db.store().instance(id).class.file.module(infer.db);
+            is_standard(infer.text(module))
+        }
+        // Interpreters before 3.13 do not have it; what is written for later ones imports it from there.
+        ty if ty.is_dynamic() => {
+            let index = crate::module::module_index(infer.db, file);
+            let symbol = index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name);
+            symbol.is_some_and(|symbol| {
+                symbol.defs.iter().any(|def| match index.defs[*def].kind {
+                    DefKind::ImportFrom { module, .. } => is_standard(infer.text(module)),
+                    _ => false,
+                })
+            })
+        }
+        _ => false,
+    }
+}
