@@ -408,6 +408,19 @@ impl Infer<'_> {
         }
     }
 
+    /// The annotation of `**fares`. Where it unpacks a typed dictionary (PEP 692), that is marked as a form: its items are
+    /// parameters by keyword.
+    pub(crate) fn keywords_annotation(&mut self, annotation: ExprId) -> Type {
+        let ty = match self.unpacked(annotation) {
+            Some(inner) => self.annotation(inner),
+            None => return self.annotation(annotation),
+        };
+        match ty {
+            Type::Instance(_) => Type::Form(self.db.store().intern_type(ty)),
+            ty => ty,
+        }
+    }
+
     /// `tuple[element, ...]`
     pub(crate) fn tuple_of_any(&self, element: Type) -> Type {
         let tuple = Tuple { prefix: [].into(), rest: Some(element), suffix: [].into() };

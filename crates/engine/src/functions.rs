@@ -38,6 +38,7 @@ pub fn declared(db: &dyn Db, file: File, function: FunctionId) -> Arc<Declared> 
             name: param.name,
             kind: param.kind,
             ty: match param.annotation {
+                Some(annotation) if param.kind == ParamKind::KwArgs => infer.keywords_annotation(annotation),
                 Some(annotation) => infer.param_annotation(annotation, param.default),
                 None if place == 0 && record.class.is_some() => receiver_type(db, file, function),
                 None => {
@@ -353,6 +354,7 @@ pub fn keeps_function(name: &str) -> bool {
             | "runtime_checkable"
             | "wraps"
             | "deprecated"
+            | "dataclass_transform"
     )
 }
 
@@ -468,6 +470,8 @@ pub fn inside(db: &dyn Db, kind: ParamKind, ty: Type) -> Type {
             let tuple = crate::types::Tuple { prefix: Box::new([]), rest: Some(ty), suffix: Box::new([]) };
             Type::Tuple(db.store().intern_tuple(tuple))
         }
+        // `**fares: Unpack[Fares]` holds just those items (PEP 692).
+        ParamKind::KwArgs if let Type::Form(id) = ty => *db.store().single(id),
         ParamKind::KwArgs => builtin_instance(db, known::DICT, &[builtin_instance(db, known::STR, &[]), ty]),
         ParamKind::PositionalOnly | ParamKind::Normal | ParamKind::KeywordOnly => ty,
     }

@@ -276,7 +276,12 @@ impl Infer<'_> {
         mro.iter().any(|entry| {
             let class = self.db.store().instance(*entry).class;
             let index = crate::module::module_index(self.db, class.file);
-            index.classes[class.class].decorators.iter().any(|decorator| classes::remakes(self.db, index, *decorator))
+            let options = classes::info(self.db, class).dataclass;
+            options.is_none_or(|options| options.transform.is_none())
+                && index.classes[class.class]
+                    .decorators
+                    .iter()
+                    .any(|decorator| classes::remakes(self.db, index, *decorator))
         })
     }
 

@@ -23,7 +23,7 @@ use crate::infer::Infer;
 use crate::module::module_index;
 use crate::problems::Callee;
 use crate::types::substitute::{Substitution, signature as rewrite_signature};
-use crate::types::{CauseKind, FunctionRef, Signature, Type, VarKind};
+use crate::types::{CauseKind, FunctionRef, Signature, SignatureParam, Type, VarKind};
 use bind::Given;
 
 /// A signature that a call may use.
@@ -310,6 +310,7 @@ impl Infer<'_> {
             let declared = functions::declared(db, function.file, *overload);
             let signature =
                 Signature { params: declared.params.clone(), returns: declared.returns.unwrap_or(Type::Never) };
+            let signature = unpack_keywords(db, signature);
             let mut replace = |var| substitution.get(var);
             let mut signature = rewrite_signature(store, &signature, &mut replace);
             let mut start = Substitution::new();
@@ -499,6 +500,26 @@ fn replace_self(infer: &Infer<'_>, signature: &Signature, receiver: Type) -> Sig
         other => other,
     };
     rewrite_signature(store, signature, &mut |var| functions::is_self(store, var).then_some(this))
+}
+
+/// A signature with the items of an unpacked typed dictionary as parameters by keyword (PEP 692).
+fn unpack_keywords(db: &dyn crate::db::Db, signature: Signature) -> Signature {
+    let Some((last, rest)) = signature.params.split_last() else { return signature };
+    let (ParamKind::KwArgs, Type::Form(id)) = (last.kind, last.ty) else { return signature };
+    let Type::Instance(dictionary) = *db.store().single(id) else { return signature };
+    let mut params = rest.to_vec();
+    for field in crate::classes::dataclass::fields_of(db, dictionary) {
+        // A name that is a parameter already cannot come by keyword as well.
+        if params.iter().all(|param| param.name != field.name || param.kind == ParamKind::PositionalOnly) {
+            params.push(SignatureParam {
+                name: field.name,
+                kind: ParamKind::KeywordOnly,
+                ty: field.ty,
+                optional: field.optional,
+            });
+        }
+    }
+    Signature { params: params.into(), ..signature }
 }
 
 /// A call's arguments as they are written.

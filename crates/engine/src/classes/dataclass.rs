@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{ArgKind, Class, DefId, DefKind, Expr, ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::info;
+use super::{info, transform};
 use crate::db::Db;
 use crate::infer::Infer;
 use crate::module::module_index;
@@ -20,6 +20,16 @@ pub struct Options {
     pub frozen: bool,
     /// Whether `<` and its kin are made.
     pub order: bool,
+    /// What makes the class one, where that is not `@dataclass` itself (PEP 681).
+    pub transform: Option<transform::Site>,
+}
+
+impl Options {
+    /// Of a `@dataclass` without arguments.
+    #[must_use]
+    pub fn plain() -> Options {
+        Options { init: true, kw_only: false, frozen: false, order: false, transform: None }
+    }
 }
 
 /// A declared field.
@@ -35,6 +45,10 @@ pub struct Field {
     pub kw_only: bool,
     /// Whether `__init__` takes it.
     pub init: bool,
+    /// What `__init__` calls it, where that is another name.
+    pub alias: Option<Name>,
+    /// Whether `__init__` takes other things and makes the field's value of them.
+    pub is_converted: bool,
     /// Whether it is declared as `InitVar`: `__init__` takes it and passes it on to `__post_init__`.
     pub is_passed_on: bool,
     /// Whether a typed dictionary's item may not be changed (PEP 705).
@@ -46,7 +60,7 @@ pub struct Field {
 }
 
 /// The `@dataclass` among a class's decorators, by its name and where it comes from.
-pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, _bases: &[InstanceId]) -> Option<Options> {
+pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, info: &super::ClassInfo) -> Option<Options> {
     let index = infer.index;
     for decorator in &class.decorators {
         let (callee, args) = match &index.exprs[*decorator] {
@@ -54,6 +68,11 @@ pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, _bases: &[InstanceId
             _ => (*decorator, &[][..]),
         };
         if !is_dataclass(infer, callee) {
+            if let Type::Function(id) = infer.quietly(callee)
+                && let Some(site) = transform::of_function(infer.db, *infer.db.store().function(id))
+            {
+                return Some(transform::options(infer.db, site, &infer.file, args));
+            }
             continue;
         }
         let flag = |name: &str, default: bool| {
@@ -66,9 +85,18 @@ pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, _bases: &[InstanceId
             kw_only: flag("kw_only", false),
             frozen: flag("frozen", false),
             order: flag("order", false),
+            transform: None,
         });
     }
-    None
+    // A base, or a metaclass, may make all classes that derive from it dataclasses.
+    let db = infer.db;
+    let of_base = info.mro.iter().skip(1).find_map(|base| transform::of_class(db, db.store().instance(*base).class));
+    let of_metaclass = || {
+        let metaclass = super::info(db, info.metaclass?);
+        metaclass.mro.iter().find_map(|base| transform::of_class(db, db.store().instance(*base).class))
+    };
+    let site = of_base.or_else(of_metaclass)?;
+    Some(transform::options(db, site, &infer.file, &class.args))
 }
 
 fn is_dataclass(infer: &mut Infer<'_>, callee: ExprId) -> bool {
@@ -118,6 +146,8 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
             optional: value.is_some(),
             kw_only,
             init: true,
+            alias: None,
+            is_converted: false,
             is_passed_on: is_init_var(&mut infer, annotation),
             read_only: false,
             class,
@@ -130,20 +160,31 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
         }
         if let Some(value) = value
             && let Expr::Call { callee, args } = &index.exprs[value]
-            && is_field(index, *callee)
+            && describes(&mut infer, info(db, class).dataclass, *callee)
         {
-            field.optional = args.iter().any(|arg| {
-                matches!(arg.kind, ArgKind::Keyword(known::DEFAULT | known::DEFAULT_FACTORY | known::FACTORY))
+            field.optional = args.iter().any(|arg| match arg.kind {
+                ArgKind::Keyword(known::DEFAULT | known::DEFAULT_FACTORY | known::FACTORY) => true,
+                // What is passed by position is the default; `...` stands for there being none.
+                ArgKind::Positional => index.exprs[arg.value] != Expr::Ellipsis,
+                _ => false,
             });
             for arg in args {
                 match arg.kind {
                     ArgKind::Keyword(known::KW_ONLY) => field.kw_only = index.exprs[arg.value] == Expr::Bool(true),
-                    ArgKind::Keyword(name) if db.names().text(name) == "init" => {
-                        field.init = index.exprs[arg.value] != Expr::Bool(false);
-                    }
+                    ArgKind::Keyword(name) => match (db.names().text(name), &index.exprs[arg.value]) {
+                        ("init", value) => field.init = *value != Expr::Bool(false),
+                        ("alias", Expr::Str(Some(alias))) => field.alias = Some(*alias),
+                        ("converter", value) => field.is_converted = *value != Expr::None,
+                        _ => {}
+                    },
                     _ => {}
                 }
             }
+        }
+        if field.alias.is_none()
+            && let Some(site) = info(db, class).dataclass.and_then(|options| options.transform)
+        {
+            field.alias = transform::public_name(db, site, field.name);
         }
         fields.push(field);
     }
@@ -170,6 +211,14 @@ fn qualifiers(infer: &mut Infer<'_>, annotation: ExprId) -> (Option<bool>, bool)
         }
     }
     (required, read_only)
+}
+
+/// Whether a call is a field's description.
+fn describes(infer: &mut Infer<'_>, options: Option<Options>, callee: ExprId) -> bool {
+    match options.and_then(|options| options.transform) {
+        Some(site) => transform::describes_field(infer, site, callee),
+        None => is_field(infer.index, callee),
+    }
 }
 
 fn is_field(index: &leitmotiv_index::tree::ModuleIndex, callee: ExprId) -> bool {
@@ -262,9 +311,9 @@ pub fn constructor(db: &dyn Db, instance: InstanceId) -> Signature {
     let params = fields
         .into_iter()
         .map(|field| SignatureParam {
-            name: field.name,
+            name: field.alias.unwrap_or(field.name),
             kind: if field.kw_only { ParamKind::KeywordOnly } else { ParamKind::Normal },
-            ty: field.ty,
+            ty: if field.is_converted { Type::Any } else { field.ty },
             optional: field.optional,
         })
         .collect();

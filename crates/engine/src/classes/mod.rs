@@ -3,6 +3,7 @@
 pub mod dataclass;
 pub mod enums;
 pub mod members;
+pub mod transform;
 
 use std::sync::Arc;
 
@@ -151,7 +152,7 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
         let names = db.names();
         result.metaclass = crate::module::standard_class(db, names.intern("abc"), names.intern("ABCMeta"));
     }
-    result.dataclass = dataclass::options(&mut infer, record, &bases);
+    result.dataclass = dataclass::options(&mut infer, record, &result);
     result
 }
 
@@ -171,6 +172,7 @@ pub(crate) fn remakes(db: &dyn Db, index: &leitmotiv_index::tree::ModuleIndex, d
             | "unique"
             | "no_type_check"
             | "deprecated"
+            | "dataclass_transform"
             | "verify"
     )
 }

@@ -152,7 +152,7 @@ impl Infer<'_> {
         for field in dataclass::all_fields(db, class) {
             let def = own(field.name);
             if let Some(def) = def
-                && is_dataclass
+                && info.dataclass.is_some_and(|options| options.transform.is_none())
                 && let DefKind::Annotated { value: Some(value), .. } = self.index.defs[def].kind
                 && self.is_shared(value)
             {

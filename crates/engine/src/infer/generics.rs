@@ -58,8 +58,18 @@ impl Infer<'_> {
             let class = ClassRef { file: self.file, class };
             classes::info(self.db, class).params.clone()
         });
+        // Annotations that cannot be read in full yet may name it all the same.
+        let text = self.file.text(self.db);
+        let is_named = |var: VarId| {
+            let name = self.text(store.variable(var).name);
+            record.params.iter().filter_map(|param| param.annotation).any(|annotation| {
+                let written = &text[self.index.spans[annotation]];
+                written.split(|char: char| !char.is_alphanumeric() && char != '_').any(|word| word == name)
+            })
+        };
         let lost = variables(store, ty).into_iter().find(|var| {
             self.is_plain(*var)
+                && !is_named(*var)
                 && crate::variables::limits(self.db, *var).default.is_none()
                 && !taken.contains(var)
                 && !of_class.as_ref().is_some_and(|params| params.contains(var))

@@ -216,7 +216,11 @@ impl Printer<'_> {
         }
         for (place, param) in signature.params.iter().enumerate() {
             let name = self.db.names().text(param.name);
-            let ty = if param.ty.is_unknown() { String::new() } else { self.show(param.ty) };
+            let ty = match (param.kind, param.ty) {
+                (_, ty) if ty.is_unknown() => String::new(),
+                (ParamKind::KwArgs, Type::Form(id)) => format!("Unpack[{}]", self.show(*self.db.store().single(id))),
+                (_, ty) => self.show(ty),
+            };
             let default = if param.optional { if ty.is_empty() { "=..." } else { " = ..." } } else { "" };
             let typed = |prefix: &str| {
                 if name.is_empty() {

@@ -450,3 +450,33 @@ def start() -> None:
 "#,
     );
 }
+
+#[test]
+fn keywords_from_a_typed_dictionary() {
+    holds(
+        r#"
+from typing import NotRequired, TypedDict, Unpack
+
+
+class Fare(TypedDict):
+    port: str
+    zones: NotRequired[int]
+
+
+def sell(count: int, **fare: Unpack[Fare]) -> None:
+    fare  #= Fare
+    fare["port"]  #= str
+    fare["price"]  #! index.range "price"
+
+
+def resell(**fare: Unpack[Fare]) -> None:
+    sell(2, **fare)
+
+
+sell(1, port="Skerry", zones=2)
+sell(1, port="Skerry", price=2)  #! call.keyword "no parameter `price`"
+sell(1, zones=2)  #! call.missing "`port`"
+sell(1, port=3)  #! call.argument "does not fit `port`"
+"#,
+    );
+}

@@ -303,3 +303,78 @@ class Loads(Protocol):
 "#,
     );
 }
+
+#[test]
+fn classes_that_are_made_like_dataclasses() {
+    holds(
+        r#"
+#- kit.py
+from collections.abc import Callable
+from typing import Any, TypeVar, overload
+
+from typing_extensions import dataclass_transform
+
+T = TypeVar("T")
+
+
+def entry(*, default: Any = ..., init: bool = True, alias: str | None = None, kw_only: bool = False) -> Any: ...
+
+
+@overload
+@dataclass_transform(kw_only_default=True, field_specifiers=(entry,))
+def record(cls: type[T]) -> type[T]: ...
+@overload
+@dataclass_transform(kw_only_default=True, field_specifiers=(entry,))
+def record(*, frozen: bool = False) -> Callable[[type[T]], type[T]]: ...
+def record(cls: Any = None, **options: Any) -> Any: ...
+
+
+@dataclass_transform(frozen_default=True)
+class Model:
+    def __init__(self, **values: Any) -> None: ...
+
+
+@dataclass_transform()
+class Meta(type): ...
+
+
+class Base(metaclass=Meta): ...
+
+
+#- main.py
+from kit import Base, Model, entry, record
+
+
+@record
+class Berth:
+    name: str
+    length: float = entry(default=10.0)
+    depth: float = entry(alias="deep", kw_only=False)
+    notes: list[str] = entry(init=False)
+
+
+@record(frozen=True)
+class Tide:
+    height: float
+
+
+class Fare(Model):
+    amount: float
+
+
+class Vessel(Base):
+    name: str
+    berths: int = 1
+
+
+Berth(name="North", deep=3.5)  #= Berth
+Berth("North", deep=3.5)  #! call.repeated "given twice"
+Berth(name=3, deep=3.5)  #! call.argument "does not fit `name`"
+Tide(height=1.5).height = 2.0  #! member.readonly "cannot be assigned"
+Fare(amount="much")  #! call.argument "does not fit `amount`"
+Vessel("Gannet", 2)
+Vessel()  #! call.missing "leaves out the argument `name`"
+Vessel(name="Gannet").berths  #= int
+"#,
+    );
+}
