@@ -57,6 +57,16 @@ pub static PACKAGES: &[Package] = &[
     untyped("sympy", "1.13.2"),
 ];
 
+/// Annotated packages that are heavily generic: an ORM, a validation library, an async framework, a functional-programming
+/// library, and an array library that ships its typing tests. They have an environment of their own.
+pub static GENERIC: &[Package] = &[
+    typed("sqlalchemy", "2.1.9"),
+    typed("pydantic", "2.14.3"),
+    typed("litestar", "2.25.0"),
+    typed("returns", "0.30.0"),
+    typed("numpy", "2.4.6"),
+];
+
 /// The repository's folder.
 pub fn root() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).parent().map(Path::to_path_buf).unwrap_or_default()
@@ -69,7 +79,7 @@ pub fn folder(package: &Package) -> PathBuf {
 
 /// Fetches what is not there yet.
 pub fn fetch() -> Result<(), String> {
-    for package in PACKAGES {
+    for package in PACKAGES.iter().chain(GENERIC) {
         let folder = folder(package);
         if folder.exists() {
             continue;
@@ -90,7 +100,9 @@ pub fn fetch() -> Result<(), String> {
         }
         std::fs::rename(&partial, &folder).map_err(|error| error.to_string())?;
     }
-    environment()
+    let typed: Vec<&Package> = PACKAGES.iter().filter(|package| package.typed).collect();
+    environment(&environment_folder(), &typed)?;
+    environment(&generic_environment(), &GENERIC.iter().collect::<Vec<_>>())
 }
 
 /// The virtual environment in which the annotated packages find what they import, as their authors have it.
@@ -98,19 +110,22 @@ pub fn environment_folder() -> PathBuf {
     root().join("corpora/environment")
 }
 
-fn environment() -> Result<(), String> {
-    let folder = environment_folder();
+/// The virtual environment of the heavily generic packages.
+pub fn generic_environment() -> PathBuf {
+    root().join("corpora/environment-generic")
+}
+
+fn environment(folder: &Path, packages: &[&Package]) -> Result<(), String> {
     if folder.exists() {
         return Ok(());
     }
-    println!("environment");
+    println!("{}", folder.file_name().unwrap_or_default().to_string_lossy());
     let partial = folder.with_extension("partial");
     let python = |words: &[&str]| Command::new("python3").args(words).arg(&partial).status();
     let made = python(&["-m", "venv"]).map_err(|error| format!("python3 cannot be run: {error}"))?;
-    let typed = PACKAGES.iter().filter(|package| package.typed);
     let installed = Command::new(partial.join("bin/python"))
         .args(["-m", "pip", "install", "--quiet", "--no-compile", "--disable-pip-version-check"])
-        .args(typed.map(|package| format!("{}=={}", package.name, package.version)))
+        .args(packages.iter().map(|package| format!("{}=={}", package.name, package.version)))
         // Some wheels hold their tests.
         .arg("pytest==8.3.3")
         .status()

@@ -2,7 +2,9 @@
 //!
 //! Corpora are packages from PyPI, named and pinned in [`corpus`], unpacked into the ignored folder `corpora/`.
 
+mod asserts;
 mod corpus;
+mod library;
 mod noise;
 mod order;
 mod speed;
@@ -16,11 +18,17 @@ fn main() -> ExitCode {
         ["corpus"] => corpus::fetch(),
         ["speed"] => speed::run(),
         ["noise"] => noise::run(),
+        ["noise", "generic"] => noise::generic(),
+        ["library-coverage"] => library::run(),
+        ["asserts"] => asserts::run(),
         ["order"] => order::run(),
         _ => {
             eprintln!("cargo xtask corpus   fetch the pinned packages into corpora/");
             eprintln!("cargo xtask speed    a cold check against the interpreter compiling the same files");
             eprintln!("cargo xtask noise    findings per 1,000 lines and known expressions on typed packages");
+            eprintln!("cargo xtask noise generic   the same on packages that are heavily generic");
+            eprintln!("cargo xtask library-coverage   how much of what packages use of the standard library is known");
+            eprintln!("cargo xtask asserts  how many of the `assert_type` lines hold that packages ship");
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             return ExitCode::from(2);
         }

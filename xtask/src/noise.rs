@@ -1,25 +1,37 @@
 //! How much is reported on packages that their authors keep type-clean, and how much of them is known.
 
 use std::collections::BTreeMap;
+use std::path::Path;
 use std::process::Command;
 
 use serde_json::Value;
 
-use crate::corpus::{PACKAGES, environment_folder, folder, program};
+use crate::corpus::{GENERIC, PACKAGES, Package, environment_folder, folder, generic_environment, program};
 
+/// Of the annotated packages of the corpus.
 pub fn run() -> Result<(), String> {
+    let packages: Vec<&Package> = PACKAGES.iter().filter(|package| package.typed).collect();
+    measure(&packages, &environment_folder())
+}
+
+/// Of the heavily generic ones.
+pub fn generic() -> Result<(), String> {
+    measure(&GENERIC.iter().collect::<Vec<_>>(), &generic_environment())
+}
+
+fn measure(packages: &[&Package], environment: &Path) -> Result<(), String> {
     let program = program()?;
     let mut rules: BTreeMap<String, usize> = BTreeMap::new();
     let (mut all_lines, mut all_errors, mut all_known, mut all_exprs) = (0, 0, 0, 0);
     println!("{:<24}{:>9}{:>9}{:>10}{:>9}", "package", "lines", "errors", "per 1,000", "known");
-    for package in PACKAGES.iter().filter(|package| package.typed) {
+    for package in packages {
         let folder = folder(package);
         if !folder.exists() {
             return Err("run `cargo xtask corpus` first".to_owned());
         }
         let run = |words: &[&str]| -> Result<Value, String> {
             let output = Command::new(&program)
-                .env("VIRTUAL_ENV", environment_folder())
+                .env("VIRTUAL_ENV", environment)
                 .arg("--project")
                 .arg(&folder)
                 .args(words)

@@ -30,6 +30,7 @@ pub mod demands;
 pub mod evidence;
 pub mod functions;
 pub mod infer;
+pub mod library;
 pub mod lookup;
 pub mod module;
 pub mod narrow;

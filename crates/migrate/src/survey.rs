@@ -9,6 +9,7 @@ use leitmotiv_engine::types::{CauseKind, Type};
 use leitmotiv_index::tree::{DefKind, ModuleIndex};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_project::settings::Severity;
+use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 use serde::Serialize;
 
@@ -52,6 +53,35 @@ pub struct Untyped {
     pub gain: usize,
 }
 
+/// A name of the standard library that the project uses.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct LibraryName {
+    /// The module.
+    pub module: String,
+    /// The name in it.
+    pub name: String,
+    /// How often it is used.
+    pub uses: usize,
+    /// How often what it gives is known.
+    pub known: usize,
+}
+
+/// The names of the standard library that files use, most unknown uses first.
+#[must_use]
+pub fn library(db: &Database, files: &[File]) -> Vec<LibraryName> {
+    let each: Vec<_> =
+        files.par_iter().map_with(db.clone(), |db, file| leitmotiv_engine::library::uses(db, *file)).collect();
+    let mut all: BTreeMap<(String, String), (usize, usize)> = BTreeMap::new();
+    for (name, uses) in each.into_iter().flatten() {
+        let sum = all.entry(name).or_default();
+        *sum = (sum.0 + uses.all, sum.1 + uses.known);
+    }
+    let mut names: Vec<LibraryName> =
+        all.into_iter().map(|((module, name), (uses, known))| LibraryName { module, name, uses, known }).collect();
+    names.sort_by_key(|name| std::cmp::Reverse(name.uses - name.known));
+    names
+}
+
 /// The whole stock.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize)]
 pub struct Survey {
@@ -73,6 +103,9 @@ pub struct Survey {
     pub untyped: Vec<Untyped>,
     /// Unknown expressions by kind of cause, most first.
     pub causes: Vec<(&'static str, usize)>,
+    /// What is used of the standard library, where that was asked for.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub library: Vec<LibraryName>,
 }
 
 /// Takes stock of what was checked.

@@ -21,6 +21,9 @@ const MOST_ROWS: usize = 15;
 pub struct Survey {
     /// Files and folders; by default the configured sources.
     pub paths: Vec<PathBuf>,
+    /// Also what is used of the standard library, and what of it is not known.
+    #[arg(long)]
+    pub library: bool,
     /// How to print.
     #[arg(long, value_name = "FORMAT", default_value = "text")]
     pub format: Format,
@@ -30,7 +33,10 @@ pub struct Survey {
 pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
     let session = context.session()?;
     let report = session.check(&context.paths(&command.paths), &Asked::default())?;
-    let survey = survey::survey(&session.db, &report);
+    let mut survey = survey::survey(&session.db, &report);
+    if command.library {
+        survey.library = survey::library(&session.db, &report.files);
+    }
     if command.format == Format::Json {
         let mut text = serde_json::to_string_pretty(&survey).unwrap_or_default();
         text.push('\n');
@@ -71,6 +77,33 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         let rows: Vec<Vec<String>> =
             survey.causes.iter().map(|(words, number)| vec![look::thousands(*number), (*words).to_owned()]).collect();
         out.push_str(&look::table(&["number", "cause"], &[true, false], &rows, width));
+    }
+    if !survey.library.is_empty() {
+        let all: usize = survey.library.iter().map(|name| name.uses).sum();
+        let known: usize = survey.library.iter().map(|name| name.known).sum();
+        let _ = writeln!(
+            out,
+            "\n{}: {} uses, {} known",
+            look::heading("The standard library"),
+            look::thousands(all),
+            look::percent(known, all)
+        );
+        let rows: Vec<Vec<String>> = survey
+            .library
+            .iter()
+            .filter(|name| name.known < name.uses)
+            .take(MOST_ROWS)
+            .map(|name| {
+                vec![
+                    format!("{}.{}", name.module, name.name),
+                    look::thousands(name.uses),
+                    look::thousands(name.uses - name.known),
+                ]
+            })
+            .collect();
+        if !rows.is_empty() {
+            out.push_str(&look::table(&["name", "used", "unknown"], &[false, true, true], &rows, width));
+        }
     }
     if !context.quiet {
         let next = match survey.modules.first().filter(|module| module.gain > 0) {
