@@ -236,11 +236,14 @@ fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: Vec<Finding>
     for finding in findings {
         let line = lines.index_of(finding.range.start());
         let end = lines.index_of(finding.range.end());
+        // What a comment says at the head of an import over several lines holds for all its names.
+        let head = if finding.rule.starts_with("import.") { import_head(text, line) } else { line };
         let mut hidden = false;
         for (number, comment) in index.comments.iter().enumerate() {
             let own = lines.index_of(comment.range.start());
             let whole_file = comment.own_line && own < first_code;
-            let here = own == line || own == end || (comment.own_line && own + 1 == line);
+            let within = line <= own && own <= end;
+            let here = within || own == head || (comment.own_line && own + 1 == line);
             match &comment.meaning {
                 Some(Meaning::Ignore { codes }) if (here && !comment.own_line) || whole_file => {
                     let ours: Vec<&String> = codes.iter().filter(|code| rules::exists(code)).collect();
@@ -304,6 +307,13 @@ fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: Vec<Finding>
 
 fn matches(pattern: &str, rule: &str) -> bool {
     pattern == rule || pattern.strip_suffix(".*").is_some_and(|family| rule.split('.').next() == Some(family))
+}
+
+/// The 0-based line on which the import statement begins that a line belongs to.
+fn import_head(text: &str, line: usize) -> usize {
+    let lines: Vec<&str> = text.lines().take(line + 1).collect();
+    let begins = |line: &&str| line.trim_start().starts_with("from ") || line.trim_start().starts_with("import ");
+    lines.iter().rposition(begins).unwrap_or(line)
 }
 
 /// The 0-based line of the first thing that is no comment, before which a comment speaks for the whole file.

@@ -16,7 +16,7 @@ use crate::types::Type;
 pub struct Uses {
     /// How often it is used.
     pub all: usize,
-    /// How often its type is known, and that of a call's result where it is called.
+    /// How often its type is known, and that of a call's result where it is called with known arguments.
     pub known: usize,
 }
 
@@ -29,10 +29,13 @@ pub fn uses(db: &dyn Db, file: File) -> BTreeMap<(String, String), Uses> {
         infer.check();
         let mut exprs: Vec<(ExprId, Type)> = infer.known_exprs().collect();
         exprs.sort_by_key(|(expr, _)| *expr);
+        let known: BTreeMap<ExprId, Type> = exprs.iter().copied().collect();
+        // What comes of arguments that nothing is known of says nothing of the library.
+        let is_known = |value: &ExprId| known.get(value).is_none_or(|ty| !holds_unknown(db, *ty));
         let called: BTreeMap<ExprId, Type> = exprs
             .iter()
-            .filter_map(|(expr, ty)| match index.exprs[*expr] {
-                Expr::Call { callee, .. } => Some((callee, *ty)),
+            .filter_map(|(expr, ty)| match &index.exprs[*expr] {
+                Expr::Call { callee, args } if args.iter().all(|arg| is_known(&arg.value)) => Some((*callee, *ty)),
                 _ => None,
             })
             .collect();
@@ -45,6 +48,10 @@ pub fn uses(db: &dyn Db, file: File) -> BTreeMap<(String, String), Uses> {
         }
     }
     found
+}
+
+fn holds_unknown(db: &dyn Db, ty: Type) -> bool {
+    crate::types::holds(db.store(), ty, &|part| part.is_unknown())
 }
 
 fn text(db: &dyn Db, name: Name) -> String {

@@ -76,6 +76,8 @@ pub struct ModuleIndex {
     pub looked_up: FxHashMap<ExprId, ValueId>,
     /// Phis that join nothing but narrowings of one value: that value.
     pub roots: FxHashMap<ValueId, ValueId>,
+    /// The bodies of handlers of failing imports, in which stand-ins for what is missing are made.
+    pub fallbacks: Vec<TextRange>,
     /// Names of the module whose truth the target version and platform decide; `None` once that is no longer sure.
     pub constants: FxHashMap<Name, Option<bool>>,
     /// Bodies of `try` statements with a handler that expects imports or names to be absent.

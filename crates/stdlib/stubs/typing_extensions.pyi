@@ -117,3 +117,6 @@ class deprecated:
 
 TypeForm: _SpecialForm
 def disjoint_base(cls: _T) -> _T: ...
+
+class _NoExtraItemsType: ...
+NoExtraItems: _NoExtraItemsType

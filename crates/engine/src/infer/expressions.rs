@@ -8,6 +8,24 @@ use crate::problems::ProblemKind;
 use crate::types::{CauseKind, Literal, Signature, SignatureParam, Type};
 
 impl Infer<'_> {
+    /// How `isinstance(x, C)` comes out, where what is known of `x` leaves but one answer.
+    fn outcome(&mut self, test: ExprId) -> Option<bool> {
+        let Expr::Call { callee, args } = &self.index.exprs[test] else { return None };
+        let [object, _] = args.as_ref() else { return None };
+        if !matches!(self.index.exprs[*callee], Expr::Name(known::ISINSTANCE, _)) || !self.is_said(object.value) {
+            return None;
+        }
+        let ty = self.expr(object.value);
+        if ty == Type::Never || crate::types::union::parts(self.db.store(), &ty).iter().any(|part| part.is_dynamic()) {
+            return None;
+        }
+        match (self.narrow(ty, test, object.value, true), self.narrow(ty, test, object.value, false)) {
+            (Type::Never, _) => Some(false),
+            (_, Type::Never) => Some(true),
+            _ => None,
+        }
+    }
+
     pub(super) fn expression(&mut self, expr: ExprId) -> Type {
         let index = self.index;
         let store = self.db.store();
@@ -60,9 +78,12 @@ impl Infer<'_> {
             Expr::Compare { left, rest } => self.compare(expr, *left, rest),
             Expr::Conditional { test, then, otherwise } => {
                 self.expr(*test);
-                let then = self.expr(*then);
-                let otherwise = self.expr(*otherwise);
-                self.join([then, otherwise])
+                let (then, otherwise) = (self.expr(*then), self.expr(*otherwise));
+                match self.outcome(*test) {
+                    Some(true) => then,
+                    Some(false) => otherwise,
+                    None => self.join([then, otherwise]),
+                }
             }
             Expr::Lambda(lambda) => self.lambda(*lambda, &[]),
             Expr::Comprehension(comprehension) => self.comprehension(*comprehension),

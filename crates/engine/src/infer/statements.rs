@@ -365,13 +365,25 @@ impl Infer<'_> {
     }
 
     fn note_untyped(&mut self, origin: Origin, module: Name, range: TextRange) {
-        if origin == Origin::Untyped {
+        if origin == Origin::Untyped && !self.is_told_of_import(range) {
             self.problem_at(range, None, ProblemKind::ImportUntyped { module });
         }
     }
 
+    /// Whether the last thing told is of the same import statement: then it has been told.
+    fn is_told_of_import(&self, range: TextRange) -> bool {
+        let Some(last) = self.problems.last() else { return false };
+        let is_import = matches!(last.kind, ProblemKind::ImportUnresolved { .. } | ProblemKind::ImportUntyped { .. });
+        let text = self.file.text(self.db);
+        is_import
+            && last.range.end() <= range.start()
+            && text[TextRange::new(last.range.end(), range.start())]
+                .split(|char: char| !char.is_alphanumeric() && char != '_')
+                .all(|word| !matches!(word, "import" | "from"))
+    }
+
     fn unresolved_import(&mut self, module: Name, range: TextRange) {
-        if !self.checking {
+        if !self.checking || self.is_told_of_import(range) {
             return;
         }
         let text = self.db.names().text(module);

@@ -71,6 +71,19 @@ impl Infer<'_> {
     pub(crate) fn stated(&mut self, value: ValueId) -> Option<Type> {
         let mut leaves = Vec::new();
         self.leaves(value, &mut leaves, 0);
+        // What stands in for something that cannot be imported means the same.
+        let is_stand_in = |infer: &Self, def: &DefId| {
+            let record = &infer.index.defs[*def];
+            matches!(record.kind, DefKind::Class(_) | DefKind::Function(_))
+                && infer.index.fallbacks.iter().any(|handler| handler.contains_range(record.range))
+        };
+        if leaves.iter().any(|def| is_stand_in(self, def)) {
+            let meant: Vec<DefId> = leaves.iter().copied().filter(|def| !is_stand_in(self, def)).collect();
+            if !meant.is_empty() {
+                let types: Vec<Type> = meant.into_iter().map(|def| self.definition(def)).collect();
+                return Some(self.join(types));
+            }
+        }
         let is_statement = |infer: &Self, def: &DefId| {
             matches!(
                 infer.index.defs[*def].kind,

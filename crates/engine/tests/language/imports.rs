@@ -176,3 +176,65 @@ def inside():
 "#,
     );
 }
+
+#[test]
+fn stand_ins_for_what_cannot_be_imported_mean_the_same() {
+    holds(
+        r#"
+#- tides.py
+class TideError(Exception):
+    height: float
+
+
+#- main.py
+from contextlib import suppress
+
+try:
+    import tides
+
+    BaseError = tides.TideError
+except ImportError:
+
+    class BaseError(BaseException): ...
+
+
+with suppress(ImportError):
+    from tides import missing
+
+from nowhere import one, two, three  #! import.unresolved "no module `nowhere`"
+
+from tides import (  # type: ignore
+    other,
+    another,
+)
+
+
+def read() -> float:
+    try:
+        return 1.5
+    except BaseError as error:
+        kept: Exception = error
+        return error.height
+"#,
+    );
+}
+
+#[test]
+fn annotations_mean_the_module_where_a_local_name_comes_later() {
+    holds(
+        r#"
+#- berths.py
+class Berth: ...
+
+
+#- main.py
+import berths
+
+
+def moor() -> None:
+    free = []  # type: list[berths.Berth]
+    free  #= list[Berth]
+    berths, count = 3, 4
+"#,
+    );
+}

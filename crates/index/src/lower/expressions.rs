@@ -381,7 +381,7 @@ impl<'a> Lower<'a> {
     }
 
     /// The last part of a dotted name; of a name that an import gives to something, what it is called where it comes from.
-    fn meant<'e>(&'e self, expr: &'e Ast) -> Option<&'e str> {
+    pub(super) fn meant<'e>(&'e self, expr: &'e Ast) -> Option<&'e str> {
         match expr {
             Ast::Name(written) => {
                 let name = self.names.intern(written.id.as_str());

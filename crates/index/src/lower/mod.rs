@@ -282,7 +282,7 @@ impl<'a> Lower<'a> {
     fn read_name(&mut self, name: Name) -> ValueId {
         if self.in_annotation && self.postponed {
             let mut scope = self.scope();
-            if self.is_later_method(scope, name) {
+            if self.is_later_method(scope, name) || self.is_later_local(scope, name) {
                 scope = self.index.scopes[scope].parent.unwrap_or(ScopeId(0));
             }
             return self.preset_value(Place::Name(ScopeId(u32::MAX - scope.0), name), Value::Deferred { scope, name });
@@ -332,6 +332,15 @@ impl<'a> Lower<'a> {
             && (self.target.is_stub || self.target.version < (3, 14))
             && self.locals[scope.0 as usize].functions.contains(&name)
             && !self.index.scopes[scope].symbols.contains_key(&name)
+    }
+
+    /// Whether a name of a function is bound only further down: an annotation above it means the one outside.
+    fn is_later_local(&self, scope: ScopeId, name: Name) -> bool {
+        matches!(self.index.scopes[scope].kind, ScopeKind::Function(_))
+            && self.locals[scope.0 as usize].names.contains_key(&name)
+            && self.locals[scope.0 as usize].body == self.body
+            && self.flow.get(Place::Name(scope, name)).is_none()
+            && self.index.scopes[ScopeId(0)].symbols.contains_key(&name)
     }
 
     /// Whether an annotation has been seen that says what a name may hold. Of other names, what they hold when a lambda is made

@@ -464,6 +464,29 @@ impl<'a> Lower<'a> {
         {
             self.index.failing.push(TextRange::new(first.start(), last.end()));
         }
+        // `with suppress(ImportError):` is as good as a handler.
+        if let (Some(first), Some(last)) = (statement.body.first(), statement.body.last()) {
+            let range = TextRange::new(first.start(), last.end());
+            let swallows = |names: &[&str]| {
+                statement.items.iter().any(|item| match &item.context_expr {
+                    Ast::Call(call) => {
+                        self.meant(&call.func) == Some("suppress")
+                            && call.arguments.args.iter().any(|arg| names_one(arg, names))
+                    }
+                    _ => false,
+                })
+            };
+            let (imports, members) = (
+                swallows(&["ImportError", "ModuleNotFoundError", "Exception"]),
+                swallows(&["AttributeError", "NameError"]),
+            );
+            if imports {
+                self.index.guarded.push(range);
+            }
+            if members {
+                self.index.guarded_members.push(range);
+            }
+        }
         let mark = self.flow.mark();
         let start = self.flow.reach;
         self.flow.start_recording();
@@ -489,6 +512,11 @@ impl<'a> Lower<'a> {
             let imports = ["ImportError", "ModuleNotFoundError", "Exception", "BaseException"];
             if statement.handlers.iter().any(|handler| handles(handler, &imports, true)) {
                 self.index.guarded.push(range);
+                for handler in &statement.handlers {
+                    if handles(handler, &["ImportError", "ModuleNotFoundError"], false) {
+                        self.index.fallbacks.push(handler.range());
+                    }
+                }
             }
             if statement.handlers.iter().any(|handler| handles(handler, &["AttributeError", "NameError"], false)) {
                 self.index.guarded_members.push(range);
@@ -616,13 +644,15 @@ pub(super) fn names_an_expectation(callee: &Ast) -> bool {
 
 /// Whether a handler names one of the exceptions; `bare` says what a handler without a type counts as.
 fn handles(handler: &ast::ExceptHandler, exceptions: &[&str], bare: bool) -> bool {
-    fn names_one(expr: &Ast, exceptions: &[&str]) -> bool {
-        match expr {
-            Ast::Name(name) => exceptions.contains(&name.id.as_str()),
-            Ast::Tuple(tuple) => tuple.elts.iter().any(|part| names_one(part, exceptions)),
-            _ => false,
-        }
-    }
     let ast::ExceptHandler::ExceptHandler(handler) = handler;
     handler.type_.as_deref().map_or(bare, |exception| names_one(exception, exceptions))
+}
+
+/// Whether an expression is one of some exceptions, or a tuple with one.
+fn names_one(expr: &Ast, exceptions: &[&str]) -> bool {
+    match expr {
+        Ast::Name(name) => exceptions.contains(&name.id.as_str()),
+        Ast::Tuple(tuple) => tuple.elts.iter().any(|part| names_one(part, exceptions)),
+        _ => false,
+    }
 }

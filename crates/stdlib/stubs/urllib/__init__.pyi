@@ -1,0 +1,1 @@
+# The package urllib has no names of its own.
