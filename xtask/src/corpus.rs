@@ -133,7 +133,7 @@ fn environment(folder: &Path, packages: &[&Package]) -> Result<(), String> {
     if !made.success() || !installed.success() {
         return Err("pip could not install the annotated packages with what they need".to_owned());
     }
-    std::fs::rename(&partial, &folder).map_err(|error| error.to_string())
+    std::fs::rename(&partial, folder).map_err(|error| error.to_string())
 }
 
 /// The Python files below a folder, sorted.
