@@ -170,7 +170,16 @@ fn recover_starred(
 
 fn star_name(db: &dyn Db, file: File, name: Name, depth: u32) -> Option<Type> {
     let stars = &module_index(db, file).scopes[ScopeId(0)].stars;
-    stars.iter().rev().find_map(|star| star_member(db, file, *star, name, depth))
+    // A module that is not there may have the name; one that is there, and has it, is more likely meant.
+    let mut unknown = None;
+    for star in stars.iter().rev() {
+        match star_member(db, file, *star, name, depth) {
+            Some(found) if found.is_unknown() => unknown = unknown.or(Some(found)),
+            Some(found) => return Some(found),
+            None => {}
+        }
+    }
+    unknown
 }
 
 /// What `name` is by a star import, if it comes from there.

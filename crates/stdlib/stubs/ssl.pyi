@@ -3,6 +3,7 @@ import socket
 import sys
 from collections.abc import Callable, Iterable
 from enum import IntEnum, IntFlag
+from socket import create_connection as create_connection
 from typing import Any, Literal, NamedTuple, overload
 from typing_extensions import Buffer, Self
 
@@ -191,6 +192,8 @@ _OPENSSL_API_VERSION: tuple[int, int, int, int, int]
 # Only where OpenSSL was built with them.
 PROTOCOL_SSLv2: _SSLMethod
 PROTOCOL_SSLv3: _SSLMethod
+
+CHANNEL_BINDING_TYPES: list[str]
 
 class SSLError(OSError):
     library: str

@@ -1,6 +1,7 @@
 //! Type variables where they are used (typing specification, "Generics": scoping rules, variance, bounds and constraints).
 
 use leitmotiv_index::tree::{DefId, DefKind, ExprId, FunctionId};
+use leitmotiv_syntax::TextSize;
 use leitmotiv_syntax::names::known;
 
 use super::Infer;
@@ -34,9 +35,10 @@ impl Infer<'_> {
         if !self.checking {
             return;
         }
+        let at = self.index.spans[annotation].start();
         let foreign = variables(self.db.store(), ty)
             .into_iter()
-            .find(|var| self.is_plain(*var) && !self.is_bound(*var, annotation));
+            .find(|var| self.is_plain(*var) && !self.is_bound(*var, at, None));
         if let Some(var) = foreign
             && !self.is_in_callable(ty, var)
         {
@@ -73,7 +75,7 @@ impl Infer<'_> {
                 && crate::variables::limits(self.db, *var).default.is_none()
                 && !taken.contains(var)
                 && !of_class.as_ref().is_some_and(|params| params.contains(var))
-                && !self.is_bound_outside(*var, function)
+                && !self.is_bound(*var, record.name_range.start(), Some(function))
                 && !self.is_in_callable(ty, *var)
         });
         if let Some(var) = lost {
@@ -160,8 +162,8 @@ impl Infer<'_> {
         variable.kind == VarKind::Type && matches!(variable.origin, VarOrigin::Definition(_))
     }
 
-    /// Whether something around this body is generic in a variable: a function that takes it, or a class.
-    fn is_bound(&self, var: VarId, at: ExprId) -> bool {
+    /// Whether something around a place is generic in a variable: a function that takes it, apart from `but`, or a class.
+    fn is_bound(&self, var: VarId, at: TextSize, but: Option<FunctionId>) -> bool {
         let store = self.db.store();
         let variable = store.variable(var);
         // Those of the new syntax stand where they hold.
@@ -170,46 +172,17 @@ impl Infer<'_> {
         {
             return true;
         }
-        let at = self.index.spans[at].start();
         let in_class = self.index.classes.iter().any(|(id, class)| {
             class.range.contains(at)
                 && classes::info(self.db, ClassRef { file: self.file, class: id }).params.contains(&var)
         });
         in_class
             || self.index.functions.iter().any(|(id, function)| {
-                function.range.contains(at) && {
+                Some(id) != but && function.range.contains(at) && {
                     let declared = crate::functions::declared(self.db, self.file, id);
                     let all = declared.params.iter().map(|param| param.ty).chain(declared.returns);
                     all.into_iter().any(|ty| variables(store, ty).contains(&var))
                 }
-            })
-    }
-
-    /// Whether a function that a function stands in, or a class around these, is generic in a variable.
-    fn is_bound_outside(&self, var: VarId, function: FunctionId) -> bool {
-        let record = &self.index.functions[function];
-        let mut outer = match self.index.scopes[record.parent].kind {
-            leitmotiv_index::tree::ScopeKind::Function(outer) => Some(outer),
-            _ => None,
-        };
-        while let Some(function) = outer {
-            let declared = crate::functions::declared(self.db, self.file, function);
-            let all = declared.params.iter().map(|param| param.ty).chain(declared.returns);
-            if all.into_iter().any(|ty| variables(self.db.store(), ty).contains(&var)) {
-                return true;
-            }
-            outer = match self.index.scopes[self.index.functions[function].parent].kind {
-                leitmotiv_index::tree::ScopeKind::Function(next) => Some(next),
-                _ => None,
-            };
-        }
-        let at = record.name_range.start();
-        let is_new = matches!(self.db.store().variable(var).origin, VarOrigin::Definition(def)
-            if matches!(crate::module::module_index(self.db, self.db.store().variable(var).file).defs[def].kind, DefKind::TypeParam { .. }));
-        is_new
-            || self.index.classes.iter().any(|(id, class)| {
-                class.range.contains(at)
-                    && classes::info(self.db, ClassRef { file: self.file, class: id }).params.contains(&var)
             })
     }
 

@@ -18,7 +18,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "invariant",
                 title: "use a variable that is neither covariant nor contravariant",
-                price: "`Timetable[Ferry]` no longer stands for `Timetable[Vessel]`",
+                price: "an object with a narrower argument no longer stands for one with a wider",
                 example: "from typing import Generic, TypeVar\n\nT = TypeVar(\"T\")\n\nclass Timetable(Generic[T]):\n    def add(self, vessel: T) -> None:\n        pass\n",
             },
             Way {
