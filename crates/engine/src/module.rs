@@ -172,9 +172,14 @@ fn star_name(db: &dyn Db, file: File, name: Name, depth: u32) -> Option<Type> {
     let stars = &module_index(db, file).scopes[ScopeId(0)].stars;
     // A module that is not there may have the name; one that is there, and has it, is more likely meant.
     let mut unknown = None;
+    let is_missing = |found: Type, star: DefId| {
+        let Type::Unknown(cause) = found else { return false };
+        let cause = db.store().cause(cause);
+        cause.file == file && cause.range == module_index(db, file).defs[star].range
+    };
     for star in stars.iter().rev() {
         match star_member(db, file, *star, name, depth) {
-            Some(found) if found.is_unknown() => unknown = unknown.or(Some(found)),
+            Some(found) if is_missing(found, *star) => unknown = unknown.or(Some(found)),
             Some(found) => return Some(found),
             None => {}
         }

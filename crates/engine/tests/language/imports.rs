@@ -238,3 +238,34 @@ def moor() -> None:
 "#,
     );
 }
+
+#[test]
+fn star_imports_that_are_found_come_first() {
+    holds(
+        r#"
+#- fleet/__init__.py
+from fleet.ports import *
+from fleet.routes import *
+from fleet.nowhere import *  #! import.unresolved "no module `fleet.nowhere`"
+#- fleet/ports.py
+def berth() -> int:
+    return 3
+
+
+def chart() -> int:
+    return 4
+#- fleet/routes.py
+from fleet.nowhere import wrapped  #! import.unresolved "no module `fleet.nowhere`"
+
+
+@wrapped
+def chart() -> str:
+    return "north"
+#- main.py
+import fleet
+
+fleet.berth()  #= int
+fleet.chart()  #= unknown
+"#,
+    );
+}
