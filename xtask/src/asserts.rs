@@ -1,4 +1,5 @@
-//! How many of the `assert_type` lines hold that packages ship as their typing tests (typing specification, "Directives").
+//! How many of the `assert_type` lines hold that packages ship as their typing tests (typing specification, "Directives"). A
+//! line whose expression is wholly unknown counts as holding: nothing is said of it.
 
 use std::path::{Path, PathBuf};
 use std::process::Command;

@@ -27,7 +27,8 @@
 //! - [`unreachable`]: code that is never reached
 //! - [`generators`]: what is yielded, sent and returned
 //! - [`definitions`]: class definitions
-//! - [`generics`]: type variables where they are used, and what is deprecated
+//! - [`generics`]: type variables where they are used
+//! - [`deprecated`]: the use of what is deprecated
 //! - [`writes`]: writing to names, attributes and items
 //! - [`statements`]: the walk that checks a body
 
@@ -36,6 +37,7 @@ pub mod attributes;
 mod closed;
 pub mod containers;
 mod definitions;
+mod deprecated;
 pub mod expressions;
 mod generators;
 mod generics;
