@@ -48,6 +48,16 @@ impl Interpreter {
             .find_map(|path| Interpreter::at(&path))
     }
 
+    /// The program to run: of an environment, the one in its folder; none for a mere folder of packages.
+    #[must_use]
+    pub fn executable(&self) -> Option<PathBuf> {
+        if self.name.is_file() {
+            return Some(self.name.clone());
+        }
+        let inside = ["bin/python3", "bin/python", "Scripts/python.exe", "python.exe"];
+        inside.iter().map(|path| self.name.join(path)).find(|path| path.is_file())
+    }
+
     /// The interpreter at `path`: an executable, an environment's folder, or a folder of packages.
     #[must_use]
     pub fn at(path: &Path) -> Option<Interpreter> {
