@@ -8,6 +8,7 @@ mod library;
 mod noise;
 mod order;
 mod speed;
+mod verify;
 
 use std::process::ExitCode;
 
@@ -22,12 +23,14 @@ fn main() -> ExitCode {
         ["library-coverage"] => library::run(),
         ["asserts"] => asserts::run(),
         ["order"] => order::run(),
+        ["library-verify", interpreters @ ..] => verify::run(interpreters),
         _ => {
             eprintln!("cargo xtask corpus   fetch the pinned packages into corpora/");
             eprintln!("cargo xtask speed    a cold check against the interpreter compiling the same files");
             eprintln!("cargo xtask noise    findings per 1,000 lines and known expressions on typed packages");
             eprintln!("cargo xtask noise generic   the same on packages that are heavily generic");
             eprintln!("cargo xtask library-coverage   how much of what packages use of the standard library is known");
+            eprintln!("cargo xtask library-verify [PYTHON…]   the stubs of the standard library against interpreters");
             eprintln!("cargo xtask asserts  how many of the `assert_type` lines hold that packages ship");
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             return ExitCode::from(2);

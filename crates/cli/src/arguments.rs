@@ -18,6 +18,9 @@ pub struct Arguments {
     /// The configuration file, in place of `leitmotiv.toml` or `pyproject.toml`.
     #[arg(long, global = true, value_name = "FILE")]
     pub config: Option<PathBuf>,
+    /// The interpreter whose packages are read: an executable, an environment's folder, or a folder of packages.
+    #[arg(long, global = true, value_name = "PATH")]
+    pub interpreter: Option<String>,
     /// When to colour.
     #[arg(long, global = true, value_name = "WHEN", default_value = "auto")]
     pub color: Color,
@@ -67,7 +70,7 @@ pub enum Command {
     Lookup(commands::lookup::Lookup),
     /// Write annotations from evidence.
     Annotate(commands::annotate::Annotate),
-    /// Write stubs.
+    /// Write stubs, and compare them with the modules as they are.
     Stub(commands::stub::Stub),
     /// Measure what demands would cost, and hold what is reached.
     Tighten(commands::tighten::Tighten),

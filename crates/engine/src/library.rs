@@ -89,3 +89,16 @@ fn is_standard(db: &dyn Db, file: File) -> bool {
     matches!(file.origin(db), Origin::Bundled | Origin::Library)
         && module_index(db, file).bodies.iter().next().is_some_and(|(body, _)| body == BodyId(0))
 }
+
+/// The dotted names of the standard modules that stubs come with the program for, sorted; private ones left out.
+#[must_use]
+pub fn bundled_modules() -> Vec<String> {
+    let mut names: Vec<String> = leitmotiv_stdlib::paths()
+        .into_iter()
+        .filter_map(|path| path.strip_suffix(".pyi"))
+        .map(|path| path.strip_suffix("/__init__").unwrap_or(path).replace('/', "."))
+        .filter(|name| !name.starts_with('_') || name.starts_with("__"))
+        .collect();
+    names.sort_unstable();
+    names
+}

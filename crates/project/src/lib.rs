@@ -64,9 +64,9 @@ pub enum ProjectError {
         /// What is wrong.
         source: settings::SettingsError,
     },
-    /// The configured interpreter is unusable.
-    #[error("the interpreter `{0}` that the configuration names is not there")]
-    NoInterpreter(String),
+    /// The interpreter that is asked for is unusable.
+    #[error("there is no interpreter `{0}`, which {1} names")]
+    NoInterpreter(String, &'static str),
 }
 
 /// What the outside world says, read by the faces and handed down.
@@ -76,6 +76,8 @@ pub struct Surroundings {
     pub virtual_env: Option<PathBuf>,
     /// The folders of `PATH`.
     pub path: Vec<PathBuf>,
+    /// An interpreter that is to be used, whatever is configured: a path, an environment's folder, or a command's name.
+    pub interpreter: Option<String>,
 }
 
 impl Project {
@@ -89,11 +91,12 @@ impl Project {
             return Err(ProjectError::NoFolder(root));
         }
         let (settings, settings_file) = read_settings(&root, config)?;
-        let interpreter = match &settings.interpreter {
-            Some(named) => {
+        let asked = surroundings.interpreter.as_ref().map(|named| (named, "the command"));
+        let interpreter = match asked.or(settings.interpreter.as_ref().map(|named| (named, "the configuration"))) {
+            Some((named, by)) => {
                 let path = root.join(named);
                 let found = Interpreter::at(&path).or_else(|| Interpreter::on_path(named, surroundings));
-                Some(found.ok_or_else(|| ProjectError::NoInterpreter(named.clone()))?)
+                Some(found.ok_or_else(|| ProjectError::NoInterpreter(named.clone(), by))?)
             }
             None => Interpreter::find(&root, surroundings),
         };

@@ -26,6 +26,8 @@ pub struct Context {
     pub folder: PathBuf,
     /// The configuration file, as named.
     pub config: Option<PathBuf>,
+    /// The interpreter, as named.
+    pub interpreter: Option<String>,
     /// Whether closing lines and hints are left out.
     pub quiet: bool,
 }
@@ -38,7 +40,12 @@ pub fn run(arguments: Arguments) -> Result<ExitCode, Failure> {
         Color::Never => anstream::ColorChoice::Never,
     };
     choice.write_global();
-    let context = Context { folder: arguments.project, config: arguments.config, quiet: arguments.quiet };
+    let context = Context {
+        folder: arguments.project,
+        config: arguments.config,
+        interpreter: arguments.interpreter,
+        quiet: arguments.quiet,
+    };
     match arguments.command {
         Command::Survey(command) => survey::run(&context, &command),
         Command::Init(command) => init::run(&context, &command),
@@ -55,12 +62,26 @@ pub fn run(arguments: Arguments) -> Result<ExitCode, Failure> {
 impl Context {
     /// Opens the project that the arguments name.
     pub fn project(&self) -> Result<Project, Failure> {
-        Ok(Project::open(&self.folder, self.config.as_deref(), &surroundings())?)
+        Ok(Project::open(&self.folder, self.config.as_deref(), &self.surroundings())?)
     }
 
     /// Opens a session on it.
     pub fn session(&self) -> Result<Session, Failure> {
         Ok(Session::open(self.project()?)?)
+    }
+
+    /// The parts of the environment that the project room wants to know.
+    fn surroundings(&self) -> Surroundings {
+        // A path as typed is relative to the current folder.
+        let interpreter = self.interpreter.as_ref().map(|named| match std::path::absolute(named) {
+            Ok(path) if path.exists() => path.to_string_lossy().into_owned(),
+            _ => named.clone(),
+        });
+        Surroundings {
+            virtual_env: std::env::var_os("VIRTUAL_ENV").map(PathBuf::from),
+            path: std::env::var_os("PATH").map(|path| std::env::split_paths(&path).collect()).unwrap_or_default(),
+            interpreter,
+        }
     }
 
     /// Paths as typed are relative to the current folder; the project wants them relative to itself or absolute.
@@ -73,14 +94,6 @@ impl Context {
                 _ => path.clone(),
             })
             .collect()
-    }
-}
-
-/// The parts of the environment that the project room wants to know.
-fn surroundings() -> Surroundings {
-    Surroundings {
-        virtual_env: std::env::var_os("VIRTUAL_ENV").map(PathBuf::from),
-        path: std::env::var_os("PATH").map(|path| std::env::split_paths(&path).collect()).unwrap_or_default(),
     }
 }
 

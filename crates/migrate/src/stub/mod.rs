@@ -2,8 +2,65 @@
 //!
 //! - [`source`]: a module's stub from its source
 //! - [`running`]: modules as the interpreter sees them once imported
+//! - [`verify`]: a stub compared with the module as it is
 
 pub mod running;
 pub mod source;
+pub mod verify;
 
 pub use source::{Target, from_source, targets};
+
+use leitmotiv_engine::db::{Database, Db, File};
+use leitmotiv_project::resolve::Origin;
+
+/// The stubs in the project's own folders of stubs, with their modules' names, sorted.
+#[must_use]
+pub fn local(db: &Database) -> Vec<(String, File)> {
+    let project = db.project();
+    let mut found = Vec::new();
+    for folder in &project.settings.stubs {
+        let folder = project.root.join(folder);
+        let mut paths = Vec::new();
+        below(&folder, &mut paths);
+        for path in paths {
+            let Ok(inside) = path.strip_prefix(&folder) else { continue };
+            let mut parts: Vec<String> =
+                inside.with_extension("").iter().map(|part| part.to_string_lossy().into_owned()).collect();
+            if parts.last().is_some_and(|last| last == "__init__") {
+                parts.pop();
+            }
+            let name = parts.join(".").replace("-stubs", "");
+            if let Some(file) = db.module_file(db.names().intern(&name), None)
+                && file.is_stub(db)
+                && file.origin(db) == Origin::LocalStub
+            {
+                found.push((name, file));
+            }
+        }
+    }
+    found.sort_by(|one, other| one.0.cmp(&other.0));
+    found.dedup();
+    found
+}
+
+/// The stubs of the standard library that come with the program, with their modules' names, sorted.
+#[must_use]
+pub fn bundled(db: &Database) -> Vec<(String, File)> {
+    let modules = leitmotiv_engine::library::bundled_modules();
+    modules
+        .into_iter()
+        .filter_map(|module| Some((db.module_file(db.names().intern(&module), None)?, module)))
+        .map(|(file, module)| (module, file))
+        .collect()
+}
+
+fn below(folder: &std::path::Path, paths: &mut Vec<std::path::PathBuf>) {
+    for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
+        let path = entry.path();
+        if path.is_dir() {
+            below(&path, paths);
+        } else if path.extension().is_some_and(|extension| extension == "pyi") {
+            paths.push(path);
+        }
+    }
+}

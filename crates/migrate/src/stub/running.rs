@@ -317,6 +317,16 @@ impl Described {
         })
     }
 
+    /// Whether there is no such module, as against one that cannot be imported.
+    #[must_use]
+    pub fn is_absent(&self) -> bool {
+        let quoted = |name: &str| format!("ModuleNotFoundError: No module named '{name}'");
+        let parents = self.module.match_indices('.').map(|(end, _)| &self.module[..end]);
+        self.error
+            .as_ref()
+            .is_some_and(|error| parents.chain([self.module.as_str()]).any(|name| error.starts_with(&quoted(name))))
+    }
+
     /// What a name stands for.
     #[must_use]
     pub fn get(&self, name: &str) -> Option<&Item> {
@@ -335,7 +345,7 @@ mod tests {
             std::fs::write(folder.path().join(name), text).unwrap();
         }
         let path = std::env::split_paths(&std::env::var_os("PATH")?).collect();
-        let project = Project::open(folder.path(), None, &Surroundings { virtual_env: None, path }).unwrap();
+        let project = Project::open(folder.path(), None, &Surroundings { path, ..Surroundings::default() }).unwrap();
         project.interpreter.is_some().then_some((folder, project))
     }
 
@@ -346,7 +356,8 @@ mod tests {
 
     #[test]
     fn a_module_is_described_as_it_is_once_imported() {
-        let source = "import os\nDEPTH = 4\ndef sound(depth, *, ping=1.5): ...\nclass Sonar:\n    def hear(self, x): ...\n";
+        let source =
+            "import os\nDEPTH = 4\ndef sound(depth, *, ping=1.5): ...\nclass Sonar:\n    def hear(self, x): ...\n";
         let Some((_folder, project)) = project(&[("sonar.py", source)]) else { return };
         let [sonar] = asked(&project, &["sonar"], 20).try_into().unwrap();
         let names: Vec<&str> = sonar.public().map(|(name, _)| name.as_str()).collect();

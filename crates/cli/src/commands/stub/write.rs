@@ -1,10 +1,10 @@
-//! `leitmotiv stub`
+//! `leitmotiv stub write`
 
 use std::fmt::Write as _;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
-use clap::{Args, Subcommand};
+use clap::Args;
 use leitmotiv_engine::module::module_index;
 use leitmotiv_migrate::change::{self, Change};
 use leitmotiv_migrate::stub;
@@ -12,21 +12,6 @@ use leitmotiv_migrate::stub;
 use super::{Context, print};
 use crate::failure::Failure;
 use crate::look;
-
-/// Write stubs.
-#[derive(Debug, Args)]
-pub struct Stub {
-    /// What to do.
-    #[command(subcommand)]
-    pub command: StubCommand,
-}
-
-/// What to do with stubs.
-#[derive(Debug, Subcommand)]
-pub enum StubCommand {
-    /// Write the stubs of modules or packages from their source.
-    Write(Write),
-}
 
 /// Write the stubs of modules or packages from their source.
 #[derive(Debug, Args)]
@@ -43,8 +28,7 @@ pub struct Write {
 }
 
 /// Runs the command.
-pub fn run(context: &Context, command: &Stub) -> Result<ExitCode, Failure> {
-    let StubCommand::Write(command) = &command.command;
+pub fn run(context: &Context, command: &Write) -> Result<ExitCode, Failure> {
     let session = context.session()?;
     let root = session.project().root.clone();
     let folder = match &command.out {
@@ -86,7 +70,7 @@ pub fn run(context: &Context, command: &Stub) -> Result<ExitCode, Failure> {
         print(&out)?;
         return Ok(ExitCode::SUCCESS);
     }
-    change::write(&root, &changes, true).map_err(super::annotate::failure)?;
+    change::write(&root, &changes, true).map_err(crate::commands::annotate::failure)?;
     let mut out = String::new();
     for change in &changes {
         let lines = change.after.lines().count();

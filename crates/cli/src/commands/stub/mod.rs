@@ -1,0 +1,36 @@
+//! `leitmotiv stub`
+
+mod verify;
+mod write;
+
+use std::process::ExitCode;
+
+use clap::{Args, Subcommand};
+
+use super::{Context, print};
+use crate::failure::Failure;
+
+/// Write stubs, and compare them with the modules as they are.
+#[derive(Debug, Args)]
+pub struct Stub {
+    /// What to do.
+    #[command(subcommand)]
+    pub command: StubCommand,
+}
+
+/// What to do with stubs.
+#[derive(Debug, Subcommand)]
+pub enum StubCommand {
+    /// Write the stubs of modules or packages.
+    Write(write::Write),
+    /// Compare stubs with the modules as the interpreter imports them.
+    Verify(verify::Verify),
+}
+
+/// Runs the command.
+pub fn run(context: &Context, command: &Stub) -> Result<ExitCode, Failure> {
+    match &command.command {
+        StubCommand::Write(command) => write::run(context, command),
+        StubCommand::Verify(command) => verify::run(context, command),
+    }
+}
