@@ -6,8 +6,9 @@
 //! - [`ledger`]: holds and debts
 //! - [`survey`]: taking stock
 //! - [`annotate`]: annotations from evidence
+//! - [`docstrings`]: types that docstrings name, as evidence
 //! - `imports`: the imports that written annotations need
-//! - [`stub`]: stubs from source
+//! - [`stub`]: stubs from source and from running modules, kept and verified
 //! - [`spell`]: types as text that means the same in a given file
 //! - [`tighten`]: what demands cost
 //! - [`change`]: edits to files, as diffs, written all or nothing, taken back
@@ -16,6 +17,7 @@
 
 pub mod annotate;
 pub mod change;
+pub mod docstrings;
 mod imports;
 pub mod ledger;
 pub mod session;

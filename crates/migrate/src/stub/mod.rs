@@ -2,8 +2,12 @@
 //!
 //! - [`source`]: a module's stub from its source
 //! - [`running`]: modules as the interpreter sees them once imported
+//! - [`draft`]: a module's stub from that
+//! - [`merge`]: new names into a stub that is there
 //! - [`verify`]: a stub compared with the module as it is
 
+pub mod draft;
+pub mod merge;
 pub mod running;
 pub mod source;
 pub mod verify;
