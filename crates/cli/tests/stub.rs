@@ -42,12 +42,171 @@ def make(name, *, safe: bool = True) -> Station: ...
 }
 
 #[test]
-fn an_existing_stub_is_never_overwritten() {
+fn an_existing_stub_keeps_what_stands_in_it() {
     let folder = folder();
-    folder.write("stubs/tidelib/tables.pyi", "mine: int\n");
-    folder.run(&["stub", "write", "tidelib"]).refused("nothing was written");
-    assert!(!folder.path("stubs/tidelib/__init__.pyi").exists());
-    assert_eq!(folder.read("stubs/tidelib/tables.pyi"), "mine: int\n");
+    folder.write("stubs/tidelib/tables.pyi", "# Mine.\ndef rows() -> list[tuple[str, int]]: ...  # by hand\n");
+    folder.write("stubs/tidelib/__init__.pyi", "class Station:\n    name: str\n");
+    let run = folder.run(&["stub", "write", "tidelib"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert!(run.out.contains("tables.pyi  stays as it is: it has every name\n"), "{}", run.out);
+    assert!(run.out.contains("__init__.pyi  7 names added: rows, "), "{}", run.out);
+    let text = folder.read("stubs/tidelib/__init__.pyi");
+    let expected = "\
+from typing import Any
+class Station:
+    name: str
+    datum: Any
+    def __init__(self, name, datum: float = 0.0) -> None: ...
+    @property
+    def label(self) -> str: ...
+    def heights(self) -> list[float]: ...
+from .tables import rows as rows
+DATUM: float
+def make(name, *, safe: bool = True) -> Station: ...
+";
+    assert_eq!(text, expected);
+    let run = folder.run(&["stub", "write", "tidelib", "--overwrite"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert!(!folder.read("stubs/tidelib/tables.pyi").contains("Mine"));
+}
+
+#[test]
+fn only_what_is_used_may_be_written_with_types_from_calls() {
+    let folder = folder();
+    let run = folder.run(&["stub", "write", "tidelib", "--used"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    let text = folder.read("stubs/tidelib/__init__.pyi");
+    assert!(text.contains("def make(name: str, *, safe: bool = True) -> Station: ...\n"), "{text}");
+    assert!(text.contains("class Station:") && !text.contains("DATUM"), "{text}");
+    assert!(text.ends_with("def __getattr__(name: str) -> Any: ...\n"), "{text}");
+    assert_eq!(folder.run(&["check", "stubs"]).status, 0);
+}
+
+#[test]
+fn a_stub_package_can_be_published() {
+    let folder = folder();
+    let run = folder.run(&["stub", "write", "tidelib", "--package", "--out", "dist"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert!(folder.path("dist/tidelib-stubs/__init__.pyi").exists());
+    assert!(folder.path("dist/tidelib-stubs/tables.pyi").exists());
+    assert_eq!(folder.read("dist/tidelib-stubs/py.typed"), "");
+    let run = folder.run(&["stub", "write", "tidelib", "--package", "--out", "part", "--used"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert_eq!(folder.read("part/tidelib-stubs/py.typed"), "partial\n");
+}
+
+#[test]
+fn the_source_s_habits_come_out_as_stubs_say_them() {
+    let source = "import re\nfrom typing import TYPE_CHECKING, TypeVar\nfrom .tables import *\nif TYPE_CHECKING:\n    from os import PathLike\n    Place = str | PathLike[str]\n\nT = TypeVar('T')\nword = re.compile('x')\n_Inner = dict[str, int]\n\nclass Tide:\n    def low(cls):\n        return 1\n    low = classmethod(low)\n    def list(self):\n        return 1\n    def all(self) -> 'list[int]':\n        return []\n\nclass _Base: pass\nclass High(_Base):\n    \"\"\"High.\"\"\"\n    def at(self, hour, mark=None):\n        \"\"\"Tells.\n\n        :param int hour: when\n        :param mark: what\n        :type mark: str\n        :rtype: float\n        \"\"\"\n        return self.of(hour)\n\nfor kind in (1, 2):\n    pass\ndel kind\n\ndef open_at(where: 'Place', gap='    ') -> 'T': ...\n\nif __name__ == '__main__':\n    arguments = 1\n";
+    let folder = Folder::new(&[("ferry/__init__.py", source), ("ferry/tables.py", "def rows():\n    return 1\n")]);
+    let run = folder.run(&["stub", "write", "ferry"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    let expected = "\
+# Stub of `ferry`, written by Leitmotiv from its source. Yours to edit.
+from os import PathLike
+from re import Pattern
+from typing import TYPE_CHECKING, TypeVar
+
+T = TypeVar('T')
+word: Pattern[str]
+class Tide:
+    @classmethod
+    def low(cls) -> int: ...
+    def list(self) -> int: ...
+    def all(self): ...
+class High(_Base):
+    def at(self, hour: int, mark: str | None = None) -> float: ...
+def open_at(where: Place, gap: str = '    ') -> T: ...
+class _Base: ...
+
+if TYPE_CHECKING:
+    Place = str | PathLike[str]
+from .tables import *
+";
+    assert_eq!(folder.read("stubs/ferry/__init__.pyi"), expected);
+    assert_eq!(folder.run(&["check", "stubs"]).status, 0);
+}
+
+/// Whether there is an interpreter to import modules with.
+fn has_python() -> bool {
+    std::path::Path::new("/usr/bin/python3").exists()
+}
+
+const SONAR: &str = "LIMIT = 40\n\ndef sound(depth, ping=3):\n    return depth * ping\n\nclass Echo:\n    def hear(self, at, *, loud=False): ...\n\nglobals()['made'] = 7\n";
+
+#[test]
+fn a_stub_is_verified_against_the_module_that_is_imported() {
+    if !has_python() {
+        return;
+    }
+    let stub = "LIMIT: str\ndef sound(deep: float, ping: int = 4) -> float: ...\nclass Echo:\n    def hear(self, at: float, loud: bool = ...) -> None: ...\n    def stop(self) -> None: ...\nOLD: int\n";
+    let folder = Folder::new(&[("sonar.py", SONAR), ("stubs/sonar.pyi", stub)]);
+    let run = folder.run(&["stub", "verify"]);
+    assert_eq!(run.status, 1, "{}", run.err);
+    let expected = "\
+sonar
+  LIMIT: `str` in the stub, `40` in the module
+    stubs/sonar.pyi:1 and sonar.py
+  sound: parameter 1 is `deep` in the stub, `depth` in the module
+    stubs/sonar.pyi:2 and sonar.py:3
+  sound: `ping` is `4` by default in the stub, `3` in the module
+    stubs/sonar.pyi:2 and sonar.py:3
+  Echo.hear: `loud` can be given by position in the stub, only by name in the
+    module
+    stubs/sonar.pyi:4 and sonar.py:7
+  Echo.stop: a member of the stub's class that the module's does not have
+    stubs/sonar.pyi:5 and sonar.py
+  made: a value of the module that the stub does not have
+    stubs/sonar.pyi and sonar.py
+  OLD: a name of the stub that the module does not have
+    stubs/sonar.pyi:6 and sonar.py
+
+7 differences in 1 stub: 4 names and 2 signatures compared; 1 missing, 2 extra,
+  2 parameter, 1 default, 1 value. Next: edit the stubs, or keep what is meant
+  with --reviewed FILE
+";
+    assert_eq!(run.out, expected);
+    folder.write("reviewed.txt", "extra sonar.OLD: kept for old callers\nextra sonar.Echo.*: to come\n");
+    let run = folder.run(&["stub", "verify", "sonar", "--reviewed", "reviewed.txt", "--format", "json"]);
+    let all: serde_json::Value = serde_json::from_str(&run.out).unwrap();
+    assert_eq!(all[0]["differences"].as_array().unwrap().len(), 5);
+    assert_eq!(all[0]["reviewed"], 2);
+    assert_eq!(all[0]["differences"][1]["module"]["line"], 3);
+    folder.write("reviewed.txt", "extra sonar.OLD\n");
+    folder.run(&["stub", "verify", "sonar", "--reviewed", "reviewed.txt"]).refused("line 1 of the reviewed list");
+    folder.run(&["stub", "verify", "nowhere"]).refused("there is no module `nowhere`");
+}
+
+#[test]
+fn what_is_written_is_what_verify_finds() {
+    if !has_python() {
+        return;
+    }
+    let folder = Folder::new(&[("sonar.py", SONAR)]);
+    folder.run(&["stub", "verify"]).refused("there are no stubs in `stubs`");
+    let run = folder.run(&["stub", "write", "sonar", "--from", "both"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert!(folder.read("stubs/sonar.pyi").contains("made: int\n"));
+    let run = folder.run(&["stub", "verify"]);
+    assert_eq!((run.status, run.out.as_str()), (0, "0 differences in 1 stub: 5 names and 2 signatures compared.\n"));
+}
+
+#[test]
+fn machine_code_has_its_stub_from_the_running_module() {
+    if !has_python() {
+        return;
+    }
+    let folder = Folder::new(&[("main.py", "import _bisect\n\nprint(_bisect.insort([1], 2))\n")]);
+    assert!(folder.run(&["check"]).out.contains("import.untyped"));
+    let run = folder.run(&["stub", "write", "_bisect"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert!(folder.read("stubs/_bisect.pyi").contains("def insort_left(a, x, lo: int = 0"));
+    assert!(!folder.run(&["check"]).out.contains("import.untyped"));
+    assert_eq!(folder.run(&["stub", "verify", "_bisect"]).status, 0);
+    folder.run(&["stub", "write", "json"]).refused("`json` has a stub already");
+    folder
+        .run(&["--interpreter", "nothing", "check"])
+        .refused("there is no interpreter `nothing`, which the command names");
 }
 
 #[test]

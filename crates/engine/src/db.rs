@@ -265,6 +265,21 @@ impl Database {
         self.file_with(path, None, Origin::Project, || (text, None))
     }
 
+    /// A module's own source, whatever stubs there are of it.
+    #[must_use]
+    pub fn source_of(&self, name: Name) -> Option<File> {
+        let located = self.shared.resolver.source(self.shared.names.text(name))?;
+        let Place::File(path) = located.place else { return None };
+        Some(self.disk_file(&path, Some(name), located.origin))
+    }
+
+    /// The names of the modules and packages right below a package, from source or machine code, sorted; those that are only
+    /// there to be run left out.
+    #[must_use]
+    pub fn submodules(&self, name: &str) -> Vec<String> {
+        self.shared.resolver.submodules(name)
+    }
+
     fn disk_file(&self, path: &Path, name: Option<Name>, origin: Origin) -> File {
         self.file_with(path, name, origin, || match std::fs::read(path) {
             Err(error) => (String::new(), Some(error.to_string())),

@@ -40,5 +40,6 @@ pub mod relate;
 pub mod rules;
 pub mod survey;
 pub mod types;
+pub mod uses;
 pub mod variables;
 pub mod variance;

@@ -2,14 +2,15 @@
 
 use std::collections::BTreeMap;
 
-use leitmotiv_index::tree::{BodyId, DefKind, Expr, ExprId, ScopeId, Value};
+use leitmotiv_index::tree::{BodyId, Expr, ExprId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 
 use crate::db::{Db, File};
 use crate::infer::Infer;
-use crate::module::{Imported, import_target, module_index};
+use crate::module::module_index;
 use crate::types::Type;
+use crate::uses::module_name;
 
 /// How often a name is used, and how often what it gives is known.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
@@ -40,7 +41,8 @@ pub fn uses(db: &dyn Db, file: File) -> BTreeMap<(String, String), Uses> {
             })
             .collect();
         for (expr, ty) in exprs {
-            let Some((module, name)) = standard_name(db, file, &mut infer, expr) else { continue };
+            let wanted = |module: File| is_standard(db, module);
+            let Some((module, name)) = module_name(db, file, &mut infer, expr, &wanted) else { continue };
             let given = called.get(&expr).copied().unwrap_or(ty);
             let uses = found.entry((text(db, module), text(db, name))).or_default();
             uses.all += 1;
@@ -56,33 +58,6 @@ fn holds_unknown(db: &dyn Db, ty: Type) -> bool {
 
 fn text(db: &dyn Db, name: Name) -> String {
     db.names().text(name).to_owned()
-}
-
-/// The standard module and the name in it that an expression stands for.
-fn standard_name(db: &dyn Db, file: File, infer: &mut Infer<'_>, expr: ExprId) -> Option<(Name, Name)> {
-    let index = module_index(db, file);
-    match index.exprs[expr] {
-        Expr::Attribute { value, name, .. } => {
-            let Type::Module(module) = infer.quietly(value) else { return None };
-            is_standard(db, module).then(|| (module.module(db), name))
-        }
-        Expr::Name(name, value) => {
-            let scope = match index.values[index.unnarrowed(value)] {
-                Value::Def(def) => return imported(db, file, def),
-                Value::Global(_) => ScopeId(0),
-                _ => return None,
-            };
-            let symbol = index.scopes[scope].symbols.get(&name)?;
-            symbol.defs.iter().find_map(|def| imported(db, file, *def))
-        }
-        _ => None,
-    }
-}
-
-fn imported(db: &dyn Db, file: File, def: leitmotiv_index::tree::DefId) -> Option<(Name, Name)> {
-    let DefKind::ImportFrom { module, level: 0, name, .. } = module_index(db, file).defs[def].kind else { return None };
-    let Some(Imported::File(target)) = import_target(db, file, module, 0) else { return None };
-    is_standard(db, target).then_some((module, name))
 }
 
 fn is_standard(db: &dyn Db, file: File) -> bool {

@@ -248,6 +248,58 @@ impl Resolver {
         namespace.or_else(|| self.is_compiled(name, &parts).then(compiled))
     }
 
+    /// A module's own source, whatever stubs there are of it.
+    #[must_use]
+    pub fn source(&self, name: &str) -> Option<Located> {
+        let parts: Vec<&str> = name.split('.').collect();
+        let (last, packages) = parts.split_last()?;
+        for (root, kind) in &self.roots {
+            let origin = match kind {
+                Root::Stubs | Root::Bundle => continue,
+                Root::Own => Origin::Project,
+                Root::Library => Origin::Library,
+                Root::Packages => Origin::Untyped,
+            };
+            let folder = packages.iter().fold(root.clone(), |folder, package| folder.join(package));
+            for path in [folder.join(last).join("__init__.py"), folder.join(format!("{last}.py"))] {
+                let parent = path.parent().unwrap_or(&folder);
+                let file = path.file_name().unwrap_or_default().to_string_lossy();
+                if self.lists(parent, &file) {
+                    return Some(Located { place: Place::File(path), origin });
+                }
+            }
+        }
+        None
+    }
+
+    /// The names right below a package, from source or machine code, sorted; `__main__` left out.
+    #[must_use]
+    pub fn submodules(&self, package: &str) -> Vec<String> {
+        let mut found = std::collections::BTreeSet::new();
+        let folders = self
+            .roots
+            .iter()
+            .filter(|(_, kind)| !matches!(kind, Root::Stubs | Root::Bundle))
+            .map(|(root, _)| package.split('.').fold(root.clone(), |folder, part| folder.join(part)));
+        for folder in folders {
+            let Some(listing) = self.listing(&folder) else { continue };
+            for file in listing.iter() {
+                let stem = file.split('.').next().unwrap_or(file);
+                let is_module = file.ends_with(".py") || file.ends_with(".so") || file.ends_with(".pyd");
+                let is_package = stem == file && self.lists(&folder.join(file), "__init__.py");
+                let is_name = !stem.is_empty() && stem.chars().all(|part| part == '_' || part.is_alphanumeric());
+                if (is_module || is_package) && is_name && stem != "__init__" && stem != "__main__" {
+                    found.insert(stem.to_owned());
+                }
+            }
+            // The first folder that is the package is the one.
+            if !listing.is_empty() {
+                break;
+            }
+        }
+        found.into_iter().collect()
+    }
+
     /// Whether a module is there as machine code.
     fn is_compiled(&self, name: &str, parts: &[&str]) -> bool {
         if COMPILED.contains(&name) {

@@ -7,6 +7,7 @@ Runs on every Python from 3.6 on.
 import enum
 import inspect
 import json
+import keyword
 import os
 import sys
 import types
@@ -35,6 +36,10 @@ NATIVE = tuple(
     )
 )
 SIMPLE = (int, str, bytes, bool, float, type(None))
+
+
+def is_name(text):
+    return isinstance(text, str) and text.isidentifier() and not keyword.iskeyword(text)
 
 
 def named(value):
@@ -171,7 +176,7 @@ def class_of(value, depth=0):
             described = {"kind": "enum-member", "text": text_of(member.value), "type": named(type(member.value))}
             members.append([name, described])
     for name in known:
-        if not isinstance(name, str) or name in SKIPPED or is_enum and name in value.__members__:
+        if not is_name(name) or name in SKIPPED or is_enum and name in value.__members__:
             continue
         if name.startswith("_") and not (name.startswith("__") and name.endswith("__")):
             continue
@@ -225,21 +230,25 @@ def abstract_of(value):
 
 
 def is_elsewhere(module, value):
-    """Whether a class or function is another public module's, under the name that it says."""
-    where = named(value)
-    if not where["module"] or where["module"] == module.__name__ or where["module"].startswith("_"):
+    """Whether a class or function is another module's; what a module has of its own twin of machine code is its own."""
+    where = named(value)["module"]
+    own = module.__name__.split(".")
+    if not where or where == module.__name__ or where.split(".")[-1].lstrip("_") == own[-1].lstrip("_") or where == "_" + own[0]:
         return False
-    found = sys.modules.get(where["module"])
-    for part in (where["name"] or "?").split("."):
-        found = getattr(found, part, None)
-    return found is value
+    return where not in ("builtins", "_thread") or module.__name__ not in ("builtins", "types", "_thread", "threading")
 
 
-def describe(module, value):
+def describe(module, name, value):
     if isinstance(value, types.ModuleType):
         return {"kind": "module", "named": {"module": None, "name": value.__name__}}
     if (isinstance(value, type) or is_function(value)) and is_elsewhere(module, value):
-        return {"kind": "alias", "named": named(value)}
+        where = named(value)
+        found = sys.modules.get(where["module"])
+        for part in (where["name"] or "?").split("."):
+            found = getattr(found, part, None)
+        is_public = found is value and not where["module"].startswith("_")
+        if is_public or name not in (getattr(module, "__all__", None) or ()):
+            return {"kind": "alias", "named": where if found is value else {"module": None, "name": None}}
     if isinstance(value, type):
         return class_of(value)
     if is_function(value):
@@ -255,10 +264,12 @@ def module_of(name):
     exported = getattr(module, "__all__", None)
     names = []
     for key in list(vars(module)):
-        if not isinstance(key, str) or key.startswith("__") and key not in (exported or ()):
+        if not is_name(key) or key in ("__doc__", "__name__", "__file__") or key.startswith("__") and key not in (exported or ()):
+            continue
+        if named(type(vars(module)[key])) == {"module": "__future__", "name": "_Feature"}:
             continue
         try:
-            names.append([key, describe(module, getattr(module, key))])
+            names.append([key, describe(module, key, getattr(module, key))])
         except BaseException:
             continue
     inside = []

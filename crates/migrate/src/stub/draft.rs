@@ -32,44 +32,68 @@ struct Draft<'a> {
 impl Draft<'_> {
     fn names(&mut self) {
         let module = self.module;
+        let mut written: BTreeSet<&str> = BTreeSet::new();
         for (name, item) in module.public() {
-            match item {
-                Item::Module { named } => {
-                    let full = named.name.as_deref().unwrap_or(name);
-                    match full.rsplit_once('.') {
-                        Some((package, last)) => self.line(0, &format!("from {package} import {last} as {name}")),
-                        None => self.line(0, &format!("import {full} as {name}")),
-                    }
+            written.insert(name);
+            self.item(name, item);
+        }
+        // Classes that are not for others, but that what is written names.
+        loop {
+            let before = written.len();
+            for (name, item) in &module.names {
+                if matches!(item, Item::Class(_)) && !written.contains(name.as_str()) && self.names_class(name) {
+                    written.insert(name);
+                    self.item(name, item);
                 }
-                Item::Alias { named } => {
-                    if let (Some(from), Some(original)) = (&named.module, &named.name)
-                        && !original.contains('.')
-                    {
-                        self.line(0, &format!("from {from} import {original} as {name}"));
-                    } else {
-                        let any = self.any();
-                        self.line(0, &format!("{name}: {any}"));
-                    }
-                }
-                Item::Class(class) => self.class_or_alias(name, class),
-                Item::Function(function) | Item::Decorated(function) => self.function(0, name, function, Place::Module),
-                Item::Value { ty, items, keys, params, .. } => match params {
-                    // Something made by a call that can be called: what it takes is known, what it is has no name.
-                    Some(params) if self.class(ty).is_none() => {
-                        let function = Function { params: Some(params.clone()), ..Function::default() };
-                        self.function(0, name, &function, Place::Module);
-                    }
-                    _ => {
-                        let ty = self.value(ty, keys.as_deref(), items.as_deref());
-                        self.line(0, &format!("{name}: {ty}"));
-                    }
-                },
-                _ => {}
+            }
+            if written.len() == before {
+                break;
             }
         }
         if let Some(all) = &module.all {
             let all: Vec<String> = all.iter().map(|name| format!("\"{name}\"")).collect();
             let _ = writeln!(self.body, "\n__all__ = [{}]", all.join(", "));
+        }
+    }
+
+    /// Whether a name stands anywhere in what is written.
+    fn names_class(&self, name: &str) -> bool {
+        self.body.split(|character: char| character != '_' && !character.is_alphanumeric()).any(|word| word == name)
+    }
+
+    fn item(&mut self, name: &str, item: &Item) {
+        match item {
+            Item::Module { named } => {
+                let full = named.name.as_deref().unwrap_or(name);
+                match full.rsplit_once('.') {
+                    Some((package, last)) => self.line(0, &format!("from {package} import {last} as {name}")),
+                    None => self.line(0, &format!("import {full} as {name}")),
+                }
+            }
+            Item::Alias { named } => {
+                if let (Some(from), Some(original)) = (&named.module, &named.name)
+                    && !original.contains('.')
+                {
+                    self.line(0, &format!("from {from} import {original} as {name}"));
+                } else {
+                    let any = self.any();
+                    self.line(0, &format!("{name}: {any}"));
+                }
+            }
+            Item::Class(class) => self.class_or_alias(name, class),
+            Item::Function(function) | Item::Decorated(function) => self.function(0, name, function, Place::Module),
+            Item::Value { ty, items, keys, params, .. } => match params {
+                // Something made by a call that can be called: what it takes is known, what it is has no name.
+                Some(params) if self.class(ty).is_none() => {
+                    let function = Function { params: Some(params.clone()), ..Function::default() };
+                    self.function(0, name, &function, Place::Module);
+                }
+                _ => {
+                    let ty = self.value(ty, keys.as_deref(), items.as_deref());
+                    self.line(0, &format!("{name}: {ty}"));
+                }
+            },
+            _ => {}
         }
     }
 

@@ -46,6 +46,7 @@ pub fn merge(existing: &str, fresh: &str) -> Merged {
         tail.push_str(&text);
         tail.push('\n');
         merge.taken.push_str(&text);
+        merge.taken.push('\n');
         merge.added.push(name.to_owned());
     }
     merge.finish(&old.body, &new.body, tail)
@@ -70,6 +71,7 @@ impl Merge<'_> {
             lines.push_str("\n    ");
             lines.push_str(&text);
             self.taken.push_str(&text);
+            self.taken.push('\n');
             self.added.push(format!("{name}.{member}"));
         }
         if lines.is_empty() {

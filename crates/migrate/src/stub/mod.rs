@@ -4,12 +4,16 @@
 //! - [`running`]: modules as the interpreter sees them once imported
 //! - [`draft`]: a module's stub from that
 //! - [`merge`]: new names into a stub that is there
+//! - [`used`]: no more than a project uses, with types that its uses tell
+//! - [`plan`]: which stubs are to be written, and what they say
 //! - [`verify`]: a stub compared with the module as it is
 
 pub mod draft;
 pub mod merge;
+pub mod plan;
 pub mod running;
 pub mod source;
+pub mod used;
 pub mod verify;
 
 pub use source::{Target, from_source, targets};

@@ -7,13 +7,15 @@ use leitmotiv_engine::classes;
 use leitmotiv_engine::db::{Database, Db, File};
 use leitmotiv_engine::functions;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::module::{module_index, scope_type};
+use leitmotiv_engine::module::{Imported, import_target, module_index, own_name, scope_type};
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{
     ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, FunctionId, ModuleIndex, ParamKind, ScopeId,
 };
 use leitmotiv_syntax::names::{Name, known};
+use leitmotiv_syntax::{Ranged, TextRange, ast, parse};
 
+use crate::docstrings;
 use crate::spell::{Evaluated, Style, spell};
 
 const STYLE: Style = Style { bars: true, bare: true, evaluated: Evaluated::Never, subscripts: true, scope: ScopeId(0) };
@@ -22,7 +24,7 @@ const STYLE: Style = Style { bars: true, bare: true, evaluated: Evaluated::Never
 #[must_use]
 pub fn from_source(db: &Database, file: File) -> String {
     let index = module_index(db, file);
-    let mut writer = Writer { db, file, index, imports: BTreeSet::new(), body: String::new() };
+    let mut writer = Writer { db, file, index, imports: BTreeSet::new(), body: String::new(), scope: ScopeId(0) };
     writer.module();
     writer.finish()
 }
@@ -83,19 +85,45 @@ struct Writer<'a> {
     index: &'a ModuleIndex,
     imports: BTreeSet<(String, String)>,
     body: String,
+    /// The scope that annotations stand in.
+    scope: ScopeId,
 }
 
 impl Writer<'_> {
     fn module(&mut self) {
         let exported = self.index.exported.clone();
+        let mut for_checkers = String::new();
         for (name, def) in self.names(ScopeId(0)) {
             let text = self.db.names().text(name);
             let public = match &exported {
                 Some(all) => all.contains(&name),
                 None => !text.starts_with('_'),
             };
-            if public {
+            let is_for_checkers = self.is_for_checkers(def);
+            if is_for_checkers && self.is_import(def) {
+                continue;
+            }
+            if is_for_checkers {
+                // What is there only for checkers is no name of the running module.
+                let before = std::mem::take(&mut self.body);
+                self.item(ScopeId(0), name, def, 1, false);
+                for_checkers.push_str(&std::mem::replace(&mut self.body, before));
+            } else if public {
                 self.item(ScopeId(0), name, def, 0, exported.is_some());
+            }
+        }
+        self.needed(exported.as_deref());
+        if !for_checkers.is_empty() {
+            self.imports.insert(("typing".into(), "TYPE_CHECKING".into()));
+            let _ = write!(self.body, "\nif TYPE_CHECKING:\n{for_checkers}");
+        }
+        let bound = &self.index.scopes[ScopeId(0)].symbols;
+        if exported.as_ref().is_none_or(|all| all.iter().any(|name| !bound.contains_key(name))) {
+            for star in &self.index.scopes[ScopeId(0)].stars {
+                if let DefKind::Star { module, level } = self.index.defs[*star].kind {
+                    let dots = ".".repeat(level as usize);
+                    let _ = writeln!(self.body, "from {dots}{} import *", self.db.names().text(module));
+                }
             }
         }
         if let Some(all) = exported {
@@ -104,12 +132,64 @@ impl Writer<'_> {
         }
     }
 
-    /// A scope's names with the definition that counts, in the order of the text.
+    /// The classes and types that are not for others, but that what is written names.
+    fn needed(&mut self, exported: Option<&[Name]>) {
+        let all = self.names(ScopeId(0));
+        let is_public = |name: Name| match exported {
+            Some(all) => all.contains(&name),
+            None => !self.db.names().text(name).starts_with('_'),
+        };
+        let mut open: Vec<(Name, DefId)> = all
+            .into_iter()
+            .filter(|(name, def)| !is_public(*name) && !self.is_import(*def) && !self.is_for_checkers(*def))
+            .filter(|(name, _)| {
+                let ty = scope_type(self.db, self.file, ScopeId(0), *name);
+                matches!(ty, Type::Class(_) | Type::Var(_) | Type::Form(_))
+            })
+            .collect();
+        loop {
+            let body = self.body.clone();
+            let used: BTreeSet<&str> = words(&body).collect();
+            let (now, later): (Vec<_>, Vec<_>) =
+                open.into_iter().partition(|(name, _)| used.contains(self.db.names().text(*name)));
+            open = later;
+            if now.is_empty() {
+                return;
+            }
+            for (name, def) in now {
+                self.item(ScopeId(0), name, def, 0, false);
+            }
+        }
+    }
+
+    fn is_for_checkers(&self, def: DefId) -> bool {
+        let range = self.index.defs[def].range;
+        self.index.checking_only.iter().any(|body| body.contains_range(range))
+    }
+
+    fn is_import(&self, def: DefId) -> bool {
+        matches!(self.index.defs[def].kind, DefKind::Import { .. } | DefKind::ImportFrom { .. })
+    }
+
+    /// A scope's names with the definition that counts, in the order of the text: the last one that is reached when the module
+    /// is imported, and of those that make something rather than import it, if there are any.
     fn names(&self, scope: ScopeId) -> Vec<(Name, DefId)> {
+        let left = if scope == ScopeId(0) { Left::of(self.file.text(self.db)) } else { Left::default() };
+        let counts = |def: &DefId| {
+            let def = &self.index.defs[*def];
+            !def.reach.is_never() && !left.when_run.iter().any(|range| range.contains_range(def.range))
+        };
         let mut names: Vec<(Name, DefId)> = self.index.scopes[scope]
             .symbols
             .iter()
-            .filter_map(|(name, symbol)| symbol.defs.last().map(|def| (*name, *def)))
+            .filter(|(name, _)| !left.deleted.contains(self.db.names().text(**name)))
+            .filter_map(|(name, symbol)| {
+                let live: Vec<DefId> = symbol.defs.iter().copied().filter(counts).collect();
+                let made = live.iter().rev().find(|def| !self.is_import(**def) && !self.is_for_checkers(**def));
+                made.or_else(|| live.iter().rev().find(|def| !self.is_for_checkers(**def)))
+                    .or(live.last())
+                    .map(|def| (*name, *def))
+            })
             .collect();
         names.sort_by_key(|(_, def)| *def);
         names
@@ -141,9 +221,62 @@ impl Writer<'_> {
                     ScopeId(0) => scope_type(self.db, self.file, scope, name),
                     _ => return,
                 };
-                self.variable(&text, ty, &indent, "");
+                match (ty, &self.index.defs[def].kind) {
+                    // A type variable, or another name for a type or a class: as it is written.
+                    (
+                        Type::Var(_) | Type::Form(_) | Type::Class(_) | Type::Special(_) | Type::Function(_),
+                        DefKind::Assign { value, unpack: None, .. } | DefKind::Annotated { value: Some(value), .. },
+                    ) => self.as_written(&text, *value, ty, &indent),
+                    (_, DefKind::Annotated { annotation, .. }) => {
+                        let annotation = self.annotation(*annotation);
+                        let annotation = annotation.unwrap_or_else(|| self.unknown());
+                        let _ = writeln!(self.body, "{indent}{text}: {annotation}");
+                    }
+                    _ => self.variable(&text, ty, &indent, ""),
+                }
             }
         }
+    }
+
+    /// An annotation as it is written, out of its quotes: a stub has no need of them (typing specification, "Stub files").
+    /// `None` where a name of the class that it stands in would hide what it names.
+    fn annotation(&mut self, annotation: ExprId) -> Option<String> {
+        let written = self.written(self.index.spans[annotation]);
+        let quoted = ["\"", "'"].iter().find_map(|quote| written.strip_prefix(quote)?.strip_suffix(quote));
+        let text = match quoted {
+            Some(inner) if !inner.contains(['"', '\'']) => inner.to_owned(),
+            _ => written,
+        };
+        let own = &self.index.scopes[self.scope].symbols;
+        let is_hidden = |word: &str| self.db.names().find(word).is_some_and(|word| own.contains_key(&word));
+        if self.scope != ScopeId(0) && words(&text).any(is_hidden) {
+            return None;
+        }
+        words(&text).for_each(|word| self.name_import(word));
+        Some(text)
+    }
+
+    /// `Name = expression`, where all that the expression names will be there in the stub.
+    fn as_written(&mut self, name: &str, value: ExprId, ty: Type, indent: &str) {
+        let written = self.written(self.index.spans[value]);
+        let is_simple = !written.contains(['(', '\n', '"', '\'']) || matches!(ty, Type::Var(_));
+        let names: Vec<&str> = words(&written).collect();
+        let scope = &self.index.scopes[ScopeId(0)];
+        let is_there = |word: &&str| match self.db.names().find(word) {
+            Some(word) if scope.symbols.contains_key(&word) => {
+                let is_private = self.db.names().text(word).starts_with('_') || self.index.exported.is_some();
+                scope.symbols[&word].defs.iter().any(|def| self.is_import(*def)) || !is_private
+            }
+            _ => true,
+        };
+        if !is_simple || !names.iter().all(is_there) {
+            self.variable(name, ty, indent, "");
+            return;
+        }
+        for word in names {
+            self.name_import(word);
+        }
+        let _ = writeln!(self.body, "{indent}{name} = {written}");
     }
 
     fn variable(&mut self, name: &str, ty: Type, indent: &str, value: &str) {
@@ -158,8 +291,10 @@ impl Writer<'_> {
     }
 
     fn spell(&mut self, ty: Type) -> Option<String> {
-        let spelled = spell(self.db, self.file, ty, STYLE)?;
+        let spelled = spell(self.db, self.file, ty, Style { scope: self.scope, ..STYLE })?;
         self.imports.extend(spelled.imports);
+        // What the source imports is taken from where the source takes it.
+        words(&spelled.text).for_each(|word| self.name_import(word));
         Some(spelled.text)
     }
 
@@ -176,6 +311,9 @@ impl Writer<'_> {
             return;
         }
         let indent = "    ".repeat(depth);
+        if let Some(wrapped) = self.wrapped_later(function) {
+            let _ = writeln!(self.body, "{indent}@{wrapped}");
+        }
         for decorator in &record.decorators {
             match index.exprs[*decorator] {
                 Expr::Name(name @ (known::PROPERTY | known::STATICMETHOD | known::CLASSMETHOD), _) => {
@@ -188,22 +326,106 @@ impl Writer<'_> {
                 _ => {}
             }
         }
-        // A function under a decorator that cannot be followed is whatever that makes of it.
-        let value = functions::value(self.db, self.file, function);
-        if value.is_dynamic() {
-            let name = self.db.names().text(record.name).to_owned();
-            let any = self.unknown();
-            let _ = writeln!(self.body, "{indent}{name}: {any}");
-            return;
+        let name = self.db.names().text(record.name).to_owned();
+        match functions::value(self.db, self.file, function) {
+            // A function under a decorator that cannot be followed is whatever that makes of it.
+            value if value.is_dynamic() => {
+                let any = self.unknown();
+                let _ = writeln!(self.body, "{indent}{name}: {any}");
+                return;
+            }
+            Type::Callable(id) => {
+                if self.made_signature(&name, id, &indent) {
+                    return;
+                }
+            }
+            // A descriptor, or an object that stands for the function.
+            value @ Type::Instance(_) => {
+                let ty = match record.class {
+                    Some(class) => {
+                        let class = ClassRef { file: self.file, class };
+                        let object = leitmotiv_engine::module::instance_of(self.db, class, &[]);
+                        let mut infer =
+                            Infer::new(self.db, self.file, functions::enclosing_body(self.db, self.file, function));
+                        infer.instance_member(Type::Instance(object), object, record.name).unwrap_or(value)
+                    }
+                    None => value,
+                };
+                if let Some(spelled) = self.spell(ty) {
+                    let _ = writeln!(self.body, "{indent}{name}: {spelled}");
+                    return;
+                }
+                if record.class.is_some() {
+                    let any = self.unknown();
+                    let _ = writeln!(self.body, "{indent}{name}: {any}");
+                    return;
+                }
+            }
+            _ => {}
         }
         self.signature(function, depth);
+    }
+
+    /// `sound = classmethod(sound)` behind the definition, as was written before there were decorators.
+    fn wrapped_later(&self, function: FunctionId) -> Option<&'static str> {
+        let record = &self.index.functions[function];
+        let scope = &self.index.scopes[self.index.defs[record.def].scope];
+        scope.symbols.get(&record.name)?.defs.iter().find_map(|def| {
+            let DefKind::Assign { value, .. } = self.index.defs[*def].kind else { return None };
+            let Expr::Call { callee, .. } = &self.index.exprs[value] else { return None };
+            match self.index.exprs[*callee] {
+                Expr::Name(known::CLASSMETHOD, _) => Some("classmethod"),
+                Expr::Name(known::STATICMETHOD, _) => Some("staticmethod"),
+                _ => None,
+            }
+        })
+    }
+
+    /// A function whose decorators made another signature; whether it could be written.
+    fn made_signature(&mut self, name: &str, id: leitmotiv_engine::types::SignatureId, indent: &str) -> bool {
+        let signature = self.db.store().signature(id).clone();
+        let mut parts: Vec<String> = Vec::new();
+        let mut has_star = false;
+        for (place, param) in signature.params.iter().enumerate() {
+            let own = self.db.names().text(param.name);
+            if own.is_empty() {
+                return false;
+            }
+            let stars = match param.kind {
+                ParamKind::VarArgs => "*",
+                ParamKind::KwArgs => "**",
+                _ => "",
+            };
+            if param.kind == ParamKind::KeywordOnly && !has_star {
+                parts.push("*".into());
+            }
+            has_star |= matches!(param.kind, ParamKind::VarArgs | ParamKind::KeywordOnly);
+            let own = own.to_owned();
+            let is_receiver = place == 0 && !indent.is_empty();
+            let ty = if is_receiver { None } else { self.spell(param.ty) };
+            let ty = ty.map(|ty| format!(": {ty}")).unwrap_or_default();
+            let default = match (param.optional, ty.is_empty()) {
+                (false, _) => "",
+                (true, true) => "=...",
+                (true, false) => " = ...",
+            };
+            parts.push(format!("{stars}{own}{ty}{default}"));
+            let next = signature.params.get(place + 1);
+            if param.kind == ParamKind::PositionalOnly && next.is_none_or(|next| next.kind != ParamKind::PositionalOnly)
+            {
+                parts.push("/".into());
+            }
+        }
+        let returns = self.spell(signature.returns).map(|returns| format!(" -> {returns}")).unwrap_or_default();
+        let _ = writeln!(self.body, "{indent}def {name}({}){returns}: ...", parts.join(", "));
+        true
     }
 
     fn signature(&mut self, function: FunctionId, depth: usize) {
         let index = self.index;
         let record = &index.functions[function];
-        let declared = functions::declared(self.db, self.file, function);
         let mut infer = Infer::new(self.db, self.file, functions::enclosing_body(self.db, self.file, function));
+        let told = self.docstring(function);
         let mut params: Vec<String> = Vec::with_capacity(record.params.len());
         let mut star = false;
         for (place, param) in record.params.iter().enumerate() {
@@ -225,15 +447,28 @@ impl Writer<'_> {
             };
             let is_receiver = place == 0 && record.class.is_some() && param.annotation.is_none();
             let ty = match (param.annotation, param.default) {
-                (Some(_), _) => declared.params.get(place).and_then(|param| self.spell(param.ty)),
+                (Some(annotation), _) => self.annotation(annotation),
                 // A default is evidence enough for a stub, unless it is None.
                 (None, Some(default)) if !is_receiver => {
                     let ty = infer.expr(default);
                     let ty = infer.widen(ty);
-                    if ty == Type::None { None } else { self.spell(ty) }
+                    let told = told.params.get(name).cloned();
+                    match (ty, told) {
+                        (Type::None, Some(told)) if words(&told).any(|word| word == "None") => Some(told),
+                        (Type::None, Some(told)) => Some(format!("{told} | None")),
+                        (Type::None, None) => None,
+                        (_, Some(told)) => Some(told),
+                        (ty, None) => self.spell(ty),
+                    }
                 }
+                (None, None) if !is_receiver => told.params.get(name).cloned(),
                 _ => None,
             };
+            if param.annotation.is_none()
+                && let Some(ty) = &ty
+            {
+                words(ty).for_each(|word| self.name_import(word));
+            }
             let mut text = format!("{prefix}{name}");
             if let Some(ty) = &ty {
                 let _ = write!(text, ": {ty}");
@@ -254,22 +489,40 @@ impl Writer<'_> {
             Some("None".to_owned())
         } else {
             let ty = functions::return_type(self.db, self.file, function);
-            let ty = match declared.returns {
-                Some(declared) => declared,
-                None => ty,
-            };
             let ty = match ty {
                 Type::Instance(id) if record.is_async && index.bodies[record.body].yields.is_empty() => {
                     self.db.store().instance(id).args.get(2).copied().unwrap_or(ty)
                 }
                 ty => ty,
             };
-            self.spell(ty)
+            let inferred = match record.returns {
+                Some(annotation) => self.annotation(annotation),
+                None => self.spell(ty),
+            };
+            match (inferred, &told.returns) {
+                (None, Some(told)) => {
+                    words(told).for_each(|word| self.name_import(word));
+                    Some(told.clone())
+                }
+                (inferred, _) => inferred,
+            }
         };
         let arrow = returns.map(|returns| format!(" -> {returns}")).unwrap_or_default();
         let keyword = if record.is_async { "async def" } else { "def" };
         let name = self.db.names().text(record.name);
         let _ = writeln!(self.body, "{}{keyword} {name}({}){arrow}: ...", "    ".repeat(depth), params.join(", "));
+    }
+
+    /// The types that a function's docstring names.
+    fn docstring(&self, function: FunctionId) -> docstrings::Told {
+        let Some(range) = self.index.functions[function].docstring else { return docstrings::Told::default() };
+        let text = self.file.text(self.db);
+        let doc = text.get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
+        let doc = doc.trim_start_matches(['r', 'R', 'u', 'U']).trim_matches(['"', '\'']);
+        docstrings::types(doc, &|name| {
+            let name = self.db.names().find(name);
+            name.is_some_and(|name| matches!(own_name(self.db, self.file, name, 0), Some(Type::Class(_))))
+        })
     }
 
     fn class(&mut self, class: ClassId, depth: usize) {
@@ -294,13 +547,13 @@ impl Writer<'_> {
             let text = self.written(index.spans[arg.value]);
             match arg.kind {
                 ArgKind::Positional => {
-                    self.base_import(arg.value);
+                    words(&text).for_each(|word| self.name_import(word));
                     if text != "object" {
                         bases.push(text);
                     }
                 }
                 ArgKind::Keyword(name) => {
-                    self.base_import(arg.value);
+                    words(&text).for_each(|word| self.name_import(word));
                     bases.push(format!("{}={text}", self.db.names().text(name)));
                 }
                 ArgKind::Star | ArgKind::DoubleStar => {}
@@ -321,6 +574,7 @@ impl Writer<'_> {
         let before = self.body.len();
         self.body.push('\n');
         let reference = ClassRef { file: self.file, class };
+        let around = std::mem::replace(&mut self.scope, record.scope);
         for name in self.member_names(class) {
             let text = self.db.names().text(name).to_owned();
             let is_dunder = text.starts_with("__") && text.ends_with("__");
@@ -339,11 +593,20 @@ impl Writer<'_> {
                     } else {
                         // The constructor asks for fields that have no default.
                         let has_value = takes_fields(self.db, reference) && has_default(index, symbol);
-                        self.variable(&text, member.ty, &inner, if has_value { " = ..." } else { "" });
+                        let value = if has_value { " = ..." } else { "" };
+                        match index.defs[member.def].kind {
+                            DefKind::Annotated { annotation, .. } if record.form == ClassForm::Statement => {
+                                let annotation = self.annotation(annotation);
+                                let annotation = annotation.unwrap_or_else(|| self.unknown());
+                                let _ = writeln!(self.body, "{inner}{text}: {annotation}{value}");
+                            }
+                            _ => self.variable(&text, member.ty, &inner, value),
+                        }
                     }
                 }
             }
         }
+        self.scope = around;
         if self.body.len() == before + 1 {
             self.body.truncate(before);
             self.body.push_str(" ...\n");
@@ -379,8 +642,32 @@ impl Writer<'_> {
             },
             _ => return,
         };
-        let Some(symbol) = self.index.scopes[ScopeId(0)].symbols.get(&name) else { return };
+        self.import_of(name, dotted);
+    }
+
+    /// The import that a name of the source came by.
+    fn name_import(&mut self, name: &str) {
+        if let Some(name) = self.db.names().find(name) {
+            self.import_of(name, true);
+        }
+    }
+
+    fn import_of(&mut self, name: Name, dotted: bool) {
+        let scope = &self.index.scopes[ScopeId(0)];
         let names = self.db.names();
+        let Some(symbol) = scope.symbols.get(&name) else {
+            for star in &scope.stars {
+                let DefKind::Star { module, level } = self.index.defs[*star].kind else { continue };
+                if let Some(Imported::File(target)) = import_target(self.db, self.file, module, level)
+                    && own_name(self.db, target, name, 0).is_some()
+                {
+                    let module = format!("{}{}", ".".repeat(level as usize), names.text(module));
+                    self.imports.insert((module, names.text(name).to_owned()));
+                    return;
+                }
+            }
+            return;
+        };
         for def in &symbol.defs {
             match &self.index.defs[*def].kind {
                 DefKind::ImportFrom { module, level, name: imported, .. } => {
@@ -436,12 +723,50 @@ impl Writer<'_> {
     }
 }
 
+/// The words of an expression that may be names.
+fn words(text: &str) -> impl Iterator<Item = &str> {
+    text.split(|character: char| character != '_' && !character.is_alphanumeric()).filter(|word| !word.is_empty())
+}
+
+/// What of a module's text makes no names of it.
+#[derive(Debug, Default)]
+struct Left {
+    /// The bodies of `if __name__ == "__main__"`.
+    when_run: Vec<TextRange>,
+    /// Names that the module deletes again.
+    deleted: BTreeSet<String>,
+}
+
+impl Left {
+    fn of(text: &str) -> Left {
+        let mut left = Left::default();
+        for stmt in &parse::parse(text).body {
+            match stmt {
+                ast::Stmt::If(branch) if is_main(&branch.test) => left.when_run.push(branch.range()),
+                ast::Stmt::Delete(delete) => {
+                    let names = delete.targets.iter().filter_map(|target| target.as_name_expr());
+                    left.deleted.extend(names.map(|name| name.id.to_string()));
+                }
+                _ => {}
+            }
+        }
+        left
+    }
+}
+
+/// `__name__ == "__main__"`
+fn is_main(test: &ast::Expr) -> bool {
+    test.as_compare_expr()
+        .is_some_and(|compare| compare.left.as_name_expr().is_some_and(|name| name.id.as_str() == "__name__"))
+}
+
 /// A default as a stub shows it: simple constants as they are, anything else as dots.
 fn constant(db: &Database, file: File, index: &ModuleIndex, expr: ExprId) -> String {
     match index.exprs[expr] {
         Expr::None | Expr::Bool(_) | Expr::Int(_) | Expr::Float | Expr::Str(Some(_)) => {
-            let text = leitmotiv_engine::rules::excerpt(db, file, index.spans[expr]);
-            if text.contains('…') { "...".into() } else { text }
+            let range = index.spans[expr];
+            let text = file.text(db).get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
+            if text.contains(['\n', '\r']) || text.is_empty() { "...".into() } else { text.to_owned() }
         }
         _ => "...".into(),
     }

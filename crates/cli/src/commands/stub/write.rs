@@ -4,83 +4,138 @@ use std::fmt::Write as _;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
-use clap::Args;
-use leitmotiv_engine::module::module_index;
+use clap::{Args, ValueEnum};
 use leitmotiv_migrate::change::{self, Change};
-use leitmotiv_migrate::stub;
+use leitmotiv_migrate::stub::plan::{self, From, Plan, Planned, Request};
 
 use super::{Context, print};
 use crate::failure::Failure;
 use crate::look;
 
-/// Write the stubs of modules or packages from their source.
+/// How many names that were added to a stub are named.
+const MOST_NAMES: usize = 6;
+
+/// Write the stubs of modules or packages.
+///
+/// A stub that is there already keeps all that stands in it; names that it does not have are added.
 #[derive(Debug, Args)]
 pub struct Write {
     /// Modules or packages by name; of packages, all their modules.
     #[arg(required = true, value_name = "MODULE")]
     pub modules: Vec<String>,
+    /// What to write from; by default the source, and of machine code the module as the interpreter imports it.
+    #[arg(long, value_name = "WHAT")]
+    pub from: Option<Origin>,
+    /// Only the names that this project uses, with types from its calls.
+    #[arg(long)]
+    pub used: bool,
     /// The stubs' folder; by default the first one configured.
     #[arg(long, value_name = "DIR")]
     pub out: Option<PathBuf>,
+    /// Write stub packages that can be published, `NAME-stubs`, with their `py.typed`.
+    #[arg(long)]
+    pub package: bool,
+    /// Write stubs that are there already anew.
+    #[arg(long)]
+    pub overwrite: bool,
     /// Print the stubs, and write nothing.
     #[arg(long)]
     pub show: bool,
+}
+
+/// What a stub is written from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, ValueEnum)]
+pub enum Origin {
+    /// The module's source.
+    Source,
+    /// The module as the interpreter imports it.
+    Running,
+    /// Its source, and what is only there once it is imported.
+    Both,
 }
 
 /// Runs the command.
 pub fn run(context: &Context, command: &Write) -> Result<ExitCode, Failure> {
     let session = context.session()?;
     let root = session.project().root.clone();
-    let folder = match &command.out {
+    let shown = match &command.out {
         Some(folder) => folder.clone(),
         None => PathBuf::from(session.project().settings.stubs.first().map_or("stubs", String::as_str)),
     };
-    let mut changes: Vec<Change> = Vec::new();
-    for module in &command.modules {
-        let targets = stub::targets(&session.db, module);
-        if targets.is_empty() {
-            return Err(Failure::unusable(format!("there is no module `{module}` to write a stub of")));
-        }
-        for target in targets {
-            if target.file.is_stub(&session.db) {
-                return Err(Failure::unusable(format!(
-                    "`{}` has a stub already, `{}`; nothing was written",
-                    target.module,
-                    target.file.path(&session.db)
-                )));
-            }
-            if let Some(fault) = module_index(&session.db, target.file).faults.first() {
-                let path = target.file.path(&session.db);
-                return Err(Failure::unusable(format!("`{path}` is not valid Python: {}", fault.message)));
-            }
-            let path = folder.join(&target.path);
-            let shown = path.to_string_lossy().replace('\\', "/");
-            if root.join(&path).exists() && !command.show {
-                return Err(Failure::unusable(format!("`{shown}` is there already; nothing was written")));
-            }
-            changes.push(Change { path: shown, before: None, after: stub::from_source(&session.db, target.file) });
-        }
-    }
+    let files = if command.used { Some(session.files(&[])?) } else { None };
+    let request = Request {
+        modules: &command.modules,
+        from: command.from.map(|from| match from {
+            Origin::Source => From::Source,
+            Origin::Running => From::Running,
+            Origin::Both => From::Both,
+        }),
+        used_by: files.as_deref(),
+        overwrite: command.overwrite,
+        folder: &root.join(&shown),
+        package: command.package,
+    };
+    let plan = plan::plan(&session.db, &request).map_err(|error| Failure::unusable(error.to_string()))?;
+    let path = |inside: &PathBuf| shown.join(inside).to_string_lossy().replace('\\', "/");
     if command.show {
         let mut out = String::new();
-        for change in &changes {
-            let _ = writeln!(out, "{}", look::heading(&format!("# {}", change.path)));
-            let _ = writeln!(out, "{}", change.after);
+        for stub in &plan.stubs {
+            let _ = writeln!(out, "{}", look::heading(&format!("# {}", path(&stub.path))));
+            let _ = writeln!(out, "{}", stub.after);
         }
         print(&out)?;
         return Ok(ExitCode::SUCCESS);
     }
+    let mut changes: Vec<Change> = plan
+        .stubs
+        .iter()
+        .filter(|stub| stub.before.as_ref() != Some(&stub.after))
+        .map(|stub| Change { path: path(&stub.path), before: stub.before.clone(), after: stub.after.clone() })
+        .collect();
+    let written = changes.len();
+    for (marker, text) in &plan.markers {
+        let before = std::fs::read_to_string(root.join(&shown).join(marker)).ok();
+        changes.push(Change { path: path(marker), before, after: text.clone() });
+    }
     change::write(&root, &changes, true).map_err(crate::commands::annotate::failure)?;
-    let mut out = String::new();
-    for change in &changes {
-        let lines = change.after.lines().count();
-        let open = change.after.matches("Any").count();
-        let open = if open > 0 { format!(", {open} times `Any` for what could not be told") } else { String::new() };
-        let _ = writeln!(out, "{}  {}{open}", change.path, look::count(lines, "line", "lines"));
-    }
-    if !context.quiet {
-        let _ = writeln!(out, "Wrote {}. Next: leitmotiv check", look::count(changes.len(), "stub", "stubs"));
-    }
-    print(&out)?;
+    print(&told(&plan, written, &path, context.quiet))?;
     Ok(ExitCode::SUCCESS)
+}
+
+/// What was written, a line for each stub.
+fn told(plan: &Plan, written: usize, path: &dyn Fn(&PathBuf) -> String, quiet: bool) -> String {
+    let width = look::width();
+    let mut out = String::new();
+    for stub in &plan.stubs {
+        let line = format!("{}  {}", path(&stub.path), what(stub));
+        let _ = writeln!(out, "{}", look::fold(&line, width, "", "    "));
+    }
+    for (module, reason) in &plan.failed {
+        let line = format!("{module}  was not imported: {reason}");
+        let _ = writeln!(out, "{}", look::fold(&line, width, "", "    "));
+    }
+    if !quiet {
+        let count = look::count(written, "stub", "stubs");
+        let _ = writeln!(out, "Wrote {count}. Next: leitmotiv stub verify compares them with the modules");
+    }
+    out
+}
+
+fn what(stub: &Planned) -> String {
+    let lines = look::count(stub.after.lines().count(), "line", "lines");
+    match &stub.before {
+        Some(before) if *before == stub.after => "stays as it is: it has every name".to_owned(),
+        Some(_) if !stub.added.is_empty() => {
+            let named: Vec<&str> = stub.added.iter().take(MOST_NAMES).map(String::as_str).collect();
+            let more = stub.added.len().saturating_sub(MOST_NAMES);
+            let more = if more > 0 { format!(" and {more} more") } else { String::new() };
+            format!("{} added: {}{more}", look::count(stub.added.len(), "name", "names"), named.join(", "))
+        }
+        _ => {
+            let open = stub.after.matches("Any").count().saturating_sub(stub.after.matches("import Any").count());
+            let open =
+                if open > 0 { format!(", {open} times `Any` for what could not be told") } else { String::new() };
+            format!("{lines}{open}")
+        }
+    }
 }

@@ -187,6 +187,10 @@ impl Comparison<'_> {
             let Some(def) = def else { continue };
             let is_import =
                 matches!(def.kind, DefKind::Import { .. } | DefKind::ImportFrom { .. } | DefKind::Star { .. });
+            // What is there only for checkers is not there as the program runs.
+            if index.checking_only.iter().any(|body| body.contains_range(def.range)) {
+                continue;
+            }
             if is_import || matches!(own_name(self.db, self.file, *name, 0), Some(Type::Var(_)) | None) {
                 continue;
             }

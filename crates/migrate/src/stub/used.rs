@@ -1,0 +1,216 @@
+//! Stubs of no more than a project uses, with types that its uses tell.
+
+use std::collections::{BTreeMap, BTreeSet};
+
+use leitmotiv_engine::db::{Database, Db, File};
+use leitmotiv_engine::infer::Infer;
+use leitmotiv_engine::types::Type;
+use leitmotiv_engine::uses::{self, Called};
+use leitmotiv_index::tree::{BodyId, ScopeId};
+use leitmotiv_syntax::ast::{self, Stmt};
+use leitmotiv_syntax::edits::{Edit, apply};
+use leitmotiv_syntax::{Ranged, parse};
+
+use crate::spell::{Evaluated, Style, spell};
+
+const STYLE: Style = Style { bars: true, bare: true, evaluated: Evaluated::Never, subscripts: true, scope: ScopeId(0) };
+
+/// What stands for the names that are left out (typing specification, "Incomplete stubs").
+const REST: &str =
+    "\n# What the project does not use of the module was left out.\ndef __getattr__(name: str) -> Any: ...\n";
+
+/// A stub's text with no more than some files use of its module. `source` is the module's source, if it has one.
+#[must_use]
+pub fn only(db: &Database, files: &[File], module: &str, source: Option<File>, text: &str) -> String {
+    let name = db.names().intern(module);
+    let wanted = |file: File| file.module(db) == name;
+    let (mut names, mut calls) = (BTreeSet::new(), Vec::new());
+    for file in files {
+        let (used, called) = uses::of(db, *file, &wanted);
+        names.extend(used.into_iter().map(|used| db.names().text(used.name).to_owned()));
+        // A method's class is used even where only its objects are.
+        names.extend(called.iter().filter_map(|called| called.path.split('.').next()).map(str::to_owned));
+        calls.extend(called);
+    }
+    let kept = keep(text, &names);
+    fill(db, source.or_else(|| files.first().copied()), &kept, &calls)
+}
+
+/// The statements of a stub that make some names, and those that these need in turn.
+fn keep(text: &str, names: &BTreeSet<String>) -> String {
+    let parsed = parse::parse(text);
+    let words = |stmt: &Stmt| -> BTreeSet<String> {
+        text[usize::from(stmt.start())..usize::from(stmt.end())]
+            .split(|character: char| character != '_' && !character.is_alphanumeric())
+            .map(str::to_owned)
+            .collect()
+    };
+    let mut wanted = names.clone();
+    loop {
+        let before = wanted.len();
+        for stmt in &parsed.body {
+            if made(stmt).iter().any(|name| wanted.contains(*name))
+                && !matches!(stmt, Stmt::ImportFrom(_) | Stmt::Import(_))
+            {
+                wanted.extend(words(stmt));
+            }
+        }
+        if wanted.len() == before {
+            break;
+        }
+    }
+    let mut out = String::new();
+    let head = text.split_inclusive('\n').take_while(|line| line.starts_with('#'));
+    head.for_each(|line| out.push_str(line));
+    let mut has_any = false;
+    let mut body = String::new();
+    for stmt in &parsed.body {
+        let source = &text[usize::from(stmt.start())..usize::from(stmt.end())];
+        match stmt {
+            Stmt::ImportFrom(import) => {
+                let kept: Vec<String> = import
+                    .names
+                    .iter()
+                    .filter(|alias| wanted.contains(alias.asname.as_ref().unwrap_or(&alias.name).as_str()))
+                    .map(|alias| text[usize::from(alias.start())..usize::from(alias.end())].to_owned())
+                    .collect();
+                if kept.is_empty() {
+                    continue;
+                }
+                has_any |= kept.iter().any(|name| name == "Any");
+                let dots = ".".repeat(import.level as usize);
+                let module = import.module.as_ref().map_or("", |module| module.as_str());
+                out.push_str(&format!("from {dots}{module} import {}\n", kept.join(", ")));
+            }
+            Stmt::Import(_) if made(stmt).iter().any(|name| wanted.contains(*name)) => {
+                out.push_str(source);
+                out.push('\n');
+            }
+            Stmt::Import(_) => {}
+            _ if made(stmt).iter().any(|name| wanted.contains(*name) && *name != "__all__") => {
+                body.push_str(source);
+                body.push('\n');
+            }
+            _ => {}
+        }
+    }
+    if !has_any {
+        out.push_str("from typing import Any\n");
+    }
+    if !body.is_empty() {
+        out.push('\n');
+    }
+    out + &body + REST
+}
+
+/// The names that a statement of a stub makes.
+fn made(stmt: &Stmt) -> Vec<&str> {
+    match stmt {
+        Stmt::FunctionDef(function) => vec![function.name.as_str()],
+        Stmt::ClassDef(class) => vec![class.name.as_str()],
+        Stmt::AnnAssign(assign) => assign.target.as_name_expr().map(|name| name.id.as_str()).into_iter().collect(),
+        Stmt::Assign(assign) => {
+            assign.targets.iter().filter_map(|target| Some(target.as_name_expr()?.id.as_str())).collect()
+        }
+        Stmt::Import(import) => import
+            .names
+            .iter()
+            .map(|alias| match &alias.asname {
+                Some(name) => name.as_str(),
+                None => alias.name.split('.').next().unwrap_or_default(),
+            })
+            .collect(),
+        _ => Vec::new(),
+    }
+}
+
+/// Annotations from calls, where a stub's parameters have none.
+fn fill(db: &Database, around: Option<File>, text: &str, calls: &[Called]) -> String {
+    let Some(around) = around else { return text.to_owned() };
+    let mut by_path: BTreeMap<&str, Vec<&Called>> = BTreeMap::new();
+    for call in calls {
+        by_path.entry(&call.path).or_default().push(call);
+    }
+    let parsed = parse::parse(text);
+    let mut filling = Filling { db, around, edits: Vec::new(), imports: BTreeSet::new() };
+    for stmt in &parsed.body {
+        match stmt {
+            Stmt::FunctionDef(function) => filling.function(function, false, by_path.get(function.name.as_str())),
+            Stmt::ClassDef(class) => {
+                for member in &class.body {
+                    let Stmt::FunctionDef(function) = member else { continue };
+                    let path = format!("{}.{}", class.name, function.name);
+                    let is_static = function.decorator_list.iter().any(|decorator| {
+                        decorator.expression.as_name_expr().is_some_and(|name| name.id.as_str() == "staticmethod")
+                    });
+                    filling.function(function, !is_static, by_path.get(path.as_str()));
+                }
+            }
+            _ => {}
+        }
+    }
+    let heads: String = filling.imports.iter().map(|(module, name)| format!("from {module} import {name}\n")).collect();
+    let at = text.split_inclusive('\n').take_while(|line| line.starts_with('#')).map(str::len).sum::<usize>();
+    if !heads.is_empty() {
+        filling.edits.push(Edit::insert(u32::try_from(at).unwrap_or_default().into(), heads));
+    }
+    apply(text, &filling.edits).unwrap_or_else(|_| text.to_owned())
+}
+
+struct Filling<'a> {
+    db: &'a Database,
+    around: File,
+    edits: Vec<Edit>,
+    imports: BTreeSet<(String, String)>,
+}
+
+impl Filling<'_> {
+    fn function(&mut self, function: &ast::StmtFunctionDef, has_receiver: bool, calls: Option<&Vec<&Called>>) {
+        let Some(calls) = calls else { return };
+        let parameters = &function.parameters;
+        let placed: Vec<&ast::ParameterWithDefault> =
+            parameters.posonlyargs.iter().chain(&parameters.args).skip(usize::from(has_receiver)).collect();
+        let named = parameters.kwonlyargs.iter().map(|param| (usize::MAX, param));
+        for (place, param) in placed.into_iter().enumerate().chain(named) {
+            if param.parameter.annotation.is_some() {
+                continue;
+            }
+            let name = param.parameter.name.as_str();
+            let given: Vec<Type> = calls
+                .iter()
+                .filter_map(|call| {
+                    let by_name = call
+                        .args
+                        .iter()
+                        .find(|(known, _)| known.is_some_and(|known| self.db.names().text(known) == name));
+                    let by_place = call.args.get(place).filter(|(name, _)| name.is_none());
+                    by_name.or(by_place).map(|(_, ty)| *ty)
+                })
+                .collect();
+            if given.is_empty() || given.iter().any(|ty| ty.is_dynamic()) {
+                continue;
+            }
+            let ty = Infer::new(self.db, self.around, BodyId(0)).join(given);
+            let Some(spelled) = spell(self.db, self.around, ty, STYLE) else { continue };
+            self.imports.extend(spelled.imports);
+            // A default stands behind spaces where there is an annotation (PEP 8).
+            let end = param.parameter.name.end();
+            self.edits.push(Edit::insert(end, format!(": {}", spelled.text)));
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_is_used_is_kept_with_what_it_needs() {
+        let text = "# Stub\nfrom typing import Any, Final\nfrom re import Pattern\nimport os\n\nclass Berth: ...\nclass Pier:\n    berth: Berth\ndef moor(at: Pier) -> Any: ...\ndef sound(by: Pattern) -> None: ...\n\n__all__ = [\"moor\", \"sound\"]\n";
+        let kept = keep(text, &["moor".to_owned()].into());
+        let expected = format!(
+            "# Stub\nfrom typing import Any\n\nclass Berth: ...\nclass Pier:\n    berth: Berth\ndef moor(at: Pier) -> Any: ...\n{REST}"
+        );
+        assert_eq!(kept, expected);
+    }
+}
