@@ -224,3 +224,28 @@ fn classes_made_by_a_call_and_defaults_of_fields_are_kept() {
         assert!(run.out.contains(part), "{part}\n{}", run.out);
     }
 }
+
+#[test]
+fn imports_without_types_are_listed_with_what_to_do() {
+    let folder = folder();
+    folder.write("other.py", "import nowhere\n\nprint(nowhere.x)\n");
+    let run = folder.run(&["stub", "list"]);
+    let expected = "\
+module   state          imported by  unknown  what to do
+nowhere  not installed            1        2  install it, or set `interpreter`
+tidelib  untyped                  1        0  stub write tidelib --used
+
+2 modules lack types; 2 values are unknown because of that. Next: leitmotiv stub
+  write tidelib
+";
+    assert_eq!((run.status, run.out.as_str()), (0, expected), "{}", run.err);
+    folder.run(&["stub", "write", "tidelib"]);
+    folder.write("venv/lib/python3.11/site-packages/tidelib/py.typed", "");
+    let run = folder.run(&["stub", "list", "main.py", "--format", "json"]);
+    let all: serde_json::Value = serde_json::from_str(&run.out).unwrap();
+    assert_eq!(all[0]["module"], "tidelib");
+    assert_eq!(all[0]["state"], "superseded");
+    folder.write("other.py", "");
+    std::fs::remove_dir_all(folder.path("stubs")).unwrap();
+    assert_eq!(folder.run(&["stub", "list"]).out, "Every import has types.\n");
+}

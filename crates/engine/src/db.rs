@@ -273,6 +273,12 @@ impl Database {
         Some(self.disk_file(&path, Some(name), located.origin))
     }
 
+    /// Where the types of an installed module come from, whatever stubs the project has of it.
+    #[must_use]
+    pub fn installed_origin(&self, name: &str) -> Option<Origin> {
+        self.shared.resolver.installed(name).map(|located| located.origin)
+    }
+
     /// The names of the modules and packages right below a package, from source or machine code, sorted; those that are only
     /// there to be run left out.
     #[must_use]

@@ -272,6 +272,17 @@ impl Resolver {
         None
     }
 
+    /// An installed module, whatever stubs the project has of it.
+    #[must_use]
+    pub fn installed(&self, name: &str) -> Option<Located> {
+        let parts: Vec<&str> = name.split('.').collect();
+        let packages = self.roots.iter().filter(|(_, kind)| *kind == Root::Packages);
+        packages.map(|(root, kind)| (root, *kind)).find_map(|(root, kind)| {
+            let mut namespace = None;
+            self.find_stub_package(root, &parts).or_else(|| self.find_below(root, &parts, kind, &mut namespace))
+        })
+    }
+
     /// The names right below a package, from source or machine code, sorted; `__main__` left out.
     #[must_use]
     pub fn submodules(&self, package: &str) -> Vec<String> {

@@ -6,10 +6,12 @@
 //! - [`merge`]: new names into a stub that is there
 //! - [`used`]: no more than a project uses, with types that its uses tell
 //! - [`plan`]: which stubs are to be written, and what they say
+//! - [`missing`]: imports that have no types
 //! - [`verify`]: a stub compared with the module as it is
 
 pub mod draft;
 pub mod merge;
+pub mod missing;
 pub mod plan;
 pub mod running;
 pub mod source;

@@ -228,14 +228,25 @@ impl Writer<'_> {
                         DefKind::Assign { value, unpack: None, .. } | DefKind::Annotated { value: Some(value), .. },
                     ) => self.as_written(&text, *value, ty, &indent),
                     (_, DefKind::Annotated { annotation, .. }) => {
-                        let annotation = self.annotation(*annotation);
-                        let annotation = annotation.unwrap_or_else(|| self.unknown());
-                        let _ = writeln!(self.body, "{indent}{text}: {annotation}");
+                        self.annotated(&text, *annotation, ty, &indent, "");
                     }
                     _ => self.variable(&text, ty, &indent, ""),
                 }
             }
         }
+    }
+
+    fn annotated(&mut self, name: &str, annotation: ExprId, ty: Type, indent: &str, value: &str) {
+        let written = match self.annotation(annotation) {
+            // A stub has no value to take the type from.
+            Some(written) if written == "Final" || written.ends_with(".Final") => match self.spell(ty) {
+                Some(ty) => format!("{written}[{ty}]"),
+                None => written + " = ...",
+            },
+            Some(written) => written,
+            None => self.unknown(),
+        };
+        let _ = writeln!(self.body, "{indent}{name}: {written}{value}");
     }
 
     /// An annotation as it is written, out of its quotes: a stub has no need of them (typing specification, "Stub files").
@@ -596,9 +607,7 @@ impl Writer<'_> {
                         let value = if has_value { " = ..." } else { "" };
                         match index.defs[member.def].kind {
                             DefKind::Annotated { annotation, .. } if record.form == ClassForm::Statement => {
-                                let annotation = self.annotation(annotation);
-                                let annotation = annotation.unwrap_or_else(|| self.unknown());
-                                let _ = writeln!(self.body, "{inner}{text}: {annotation}{value}");
+                                self.annotated(&text, annotation, member.ty, &inner, value);
                             }
                             _ => self.variable(&text, member.ty, &inner, value),
                         }

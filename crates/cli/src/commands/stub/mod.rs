@@ -1,5 +1,6 @@
 //! `leitmotiv stub`
 
+mod list;
 mod verify;
 mod write;
 
@@ -25,6 +26,8 @@ pub enum StubCommand {
     Write(write::Write),
     /// Compare stubs with the modules as the interpreter imports them.
     Verify(verify::Verify),
+    /// List the imports that have no types, and the stubs that are no longer needed.
+    List(list::List),
 }
 
 /// Runs the command.
@@ -32,5 +35,6 @@ pub fn run(context: &Context, command: &Stub) -> Result<ExitCode, Failure> {
     match &command.command {
         StubCommand::Write(command) => write::run(context, command),
         StubCommand::Verify(command) => verify::run(context, command),
+        StubCommand::List(command) => list::run(context, command),
     }
 }
