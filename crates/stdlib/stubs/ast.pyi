@@ -224,45 +224,46 @@ class Load(expr_context): ...
 class Lt(cmpop): ...
 class LtE(cmpop): ...
 class MatMult(operator): ...
-class Match(stmt):
-    __match_args__ = ('subject', 'cases')
-    subject: expr
-    cases: list[match_case]
-class pattern(AST):
-    lineno: int
-    col_offset: int
-    end_lineno: int
-    end_col_offset: int
-class MatchAs(pattern):
-    __match_args__ = ('pattern', 'name')
-    pattern: pattern | None
-    name: str | None
-class MatchClass(pattern):
-    __match_args__ = ('cls', 'patterns', 'kwd_attrs', 'kwd_patterns')
-    cls: expr
-    patterns: list[pattern]
-    kwd_attrs: list[str]
-    kwd_patterns: list[pattern]
-class MatchMapping(pattern):
-    __match_args__ = ('keys', 'patterns', 'rest')
-    keys: list[expr]
-    patterns: list[pattern]
-    rest: str | None
-class MatchOr(pattern):
-    __match_args__ = ('patterns',)
-    patterns: list[pattern]
-class MatchSequence(pattern):
-    __match_args__ = ('patterns',)
-    patterns: list[pattern]
-class MatchSingleton(pattern):
-    __match_args__ = ('value',)
-    value: Any
-class MatchStar(pattern):
-    __match_args__ = ('name',)
-    name: str | None
-class MatchValue(pattern):
-    __match_args__ = ('value',)
-    value: expr
+if sys.version_info >= (3, 10):
+    class Match(stmt):
+        __match_args__ = ('subject', 'cases')
+        subject: expr
+        cases: list[match_case]
+    class pattern(AST):
+        lineno: int
+        col_offset: int
+        end_lineno: int
+        end_col_offset: int
+    class MatchAs(pattern):
+        __match_args__ = ('pattern', 'name')
+        pattern: pattern | None
+        name: str | None
+    class MatchClass(pattern):
+        __match_args__ = ('cls', 'patterns', 'kwd_attrs', 'kwd_patterns')
+        cls: expr
+        patterns: list[pattern]
+        kwd_attrs: list[str]
+        kwd_patterns: list[pattern]
+    class MatchMapping(pattern):
+        __match_args__ = ('keys', 'patterns', 'rest')
+        keys: list[expr]
+        patterns: list[pattern]
+        rest: str | None
+    class MatchOr(pattern):
+        __match_args__ = ('patterns',)
+        patterns: list[pattern]
+    class MatchSequence(pattern):
+        __match_args__ = ('patterns',)
+        patterns: list[pattern]
+    class MatchSingleton(pattern):
+        __match_args__ = ('value',)
+        value: Any
+    class MatchStar(pattern):
+        __match_args__ = ('name',)
+        name: str | None
+    class MatchValue(pattern):
+        __match_args__ = ('value',)
+        value: expr
 class Mod(operator): ...
 class Module(mod):
     __match_args__ = ('body', 'type_ignores')
@@ -284,15 +285,16 @@ class Not(unaryop): ...
 class NotEq(cmpop): ...
 class NotIn(cmpop): ...
 class Or(boolop): ...
-class type_param(AST):
-    lineno: int
-    col_offset: int
-    end_lineno: int
-    end_col_offset: int
-class ParamSpec(type_param):
-    __match_args__ = ('name', 'default_value')
-    name: str
-    default_value: expr | None
+if sys.version_info >= (3, 12):
+    class type_param(AST):
+        lineno: int
+        col_offset: int
+        end_lineno: int
+        end_col_offset: int
+    class ParamSpec(type_param):
+        __match_args__ = ('name', 'default_value')
+        name: str
+        default_value: expr | None
 class Pass(stmt): ...
 class Pow(operator): ...
 class RShift(operator): ...
@@ -332,21 +334,23 @@ class Try(stmt):
     handlers: list[excepthandler]
     orelse: list[stmt]
     finalbody: list[stmt]
-class TryStar(stmt):
-    __match_args__ = ('body', 'handlers', 'orelse', 'finalbody')
-    body: list[stmt]
-    handlers: list[excepthandler]
-    orelse: list[stmt]
-    finalbody: list[stmt]
+if sys.version_info >= (3, 11):
+    class TryStar(stmt):
+        __match_args__ = ('body', 'handlers', 'orelse', 'finalbody')
+        body: list[stmt]
+        handlers: list[excepthandler]
+        orelse: list[stmt]
+        finalbody: list[stmt]
 class Tuple(expr):
     __match_args__ = ('elts', 'ctx')
     elts: list[expr]
     ctx: expr_context
-class TypeAlias(stmt):
-    __match_args__ = ('name', 'type_params', 'value')
-    name: expr
-    type_params: list[type_param]
-    value: expr
+if sys.version_info >= (3, 12):
+    class TypeAlias(stmt):
+        __match_args__ = ('name', 'type_params', 'value')
+        name: expr
+        type_params: list[type_param]
+        value: expr
 class type_ignore(AST): ...
 class TypeIgnore(type_ignore):
     __match_args__ = ('lineno', 'tag')
@@ -357,10 +361,11 @@ class TypeVar(type_param):
     name: str
     bound: expr | None
     default_value: expr | None
-class TypeVarTuple(type_param):
-    __match_args__ = ('name', 'default_value')
-    name: str
-    default_value: expr | None
+if sys.version_info >= (3, 12):
+    class TypeVarTuple(type_param):
+        __match_args__ = ('name', 'default_value')
+        name: str
+        default_value: expr | None
 class UAdd(unaryop): ...
 class USub(unaryop): ...
 class UnaryOp(expr):
@@ -383,7 +388,8 @@ class Yield(expr):
 class YieldFrom(expr):
     __match_args__ = ('value',)
     value: expr
-class Ellipsis(Constant): ...
+if sys.version_info < (3, 12):
+    class Ellipsis(Constant): ...
 class alias(AST):
     lineno: int
     col_offset: int
@@ -424,24 +430,26 @@ class keyword(AST):
     __match_args__ = ('arg', 'value')
     arg: str | None
     value: expr
-class match_case(AST):
-    __match_args__ = ('pattern', 'guard', 'body')
-    pattern: pattern
-    guard: expr | None
-    body: list[stmt]
+if sys.version_info >= (3, 10):
+    class match_case(AST):
+        __match_args__ = ('pattern', 'guard', 'body')
+        pattern: pattern
+        guard: expr | None
+        body: list[stmt]
 class withitem(AST):
     __match_args__ = ('context_expr', 'optional_vars')
     context_expr: expr
     optional_vars: expr | None
 
 if sys.version_info < (3, 14):
-    class Num(Constant):
-        n: complex
-    class Str(Constant):
-        s: str
-    class Bytes(Constant):
-        s: bytes
-    class NameConstant(Constant): ...
+    if sys.version_info < (3, 12):
+        class Num(Constant):
+            n: complex
+        class Str(Constant):
+            s: str
+        class Bytes(Constant):
+            s: bytes
+        class NameConstant(Constant): ...
     class Ellipsis(Constant): ...
 class slice(AST): ...
 class Index(slice):
@@ -479,9 +487,13 @@ def parse(
     source: str | bytes, filename: str | bytes = "<unknown>", mode: str = "exec", *, type_comments: bool = False,
     feature_version: int | tuple[int, int] | None = None, optimize: int = -1,
 ) -> Any: ...
-def unparse(ast_obj: AST) -> str: ...
+if sys.version_info >= (3, 9):
+    def unparse(ast_obj: AST) -> str: ...
 def literal_eval(node_or_string: str | AST) -> Any: ...
-def dump(node: AST, annotate_fields: bool = True, include_attributes: bool = False, *, indent: int | str | None = None, show_empty: bool = False) -> str: ...
+if sys.version_info >= (3, 13):
+    def dump(node: AST, annotate_fields: bool = True, include_attributes: bool = False, *, indent: int | str | None = None, show_empty: bool = False) -> str: ...
+else:
+    def dump(node: AST, annotate_fields: bool=True, include_attributes: bool=False, *, indent: int | str | None=None) -> str: ...
 def copy_location(new_node: _N, old_node: AST) -> _N: ...
 def fix_missing_locations(node: _N) -> _N: ...
 def increment_lineno(node: _N, n: int = 1) -> _N: ...
@@ -496,4 +508,5 @@ class NodeVisitor:
     def visit_Constant(self, node: Constant) -> Any: ...
 class NodeTransformer(NodeVisitor):
     def generic_visit(self, node: AST) -> AST: ...
-def main() -> None: ...
+if sys.version_info >= (3, 9):
+    def main() -> None: ...

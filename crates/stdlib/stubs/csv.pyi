@@ -1,3 +1,4 @@
+import sys
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from typing import Any, Generic, TypeVar, overload
 from typing_extensions import Self
@@ -8,8 +9,9 @@ QUOTE_ALL: int
 QUOTE_MINIMAL: int
 QUOTE_NONE: int
 QUOTE_NONNUMERIC: int
-QUOTE_STRINGS: int
-QUOTE_NOTNULL: int
+if sys.version_info >= (3, 12):
+    QUOTE_STRINGS: int
+    QUOTE_NOTNULL: int
 
 class Error(Exception): ...
 class Dialect:

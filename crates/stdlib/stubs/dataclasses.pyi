@@ -1,3 +1,4 @@
+import sys
 from collections.abc import Callable, Iterable, Mapping
 from types import MappingProxyType
 from typing import Any, Generic, TypeVar, overload
@@ -6,7 +7,8 @@ _T = TypeVar("_T")
 
 class _MISSING_TYPE: ...
 MISSING: _MISSING_TYPE
-class KW_ONLY: ...
+if sys.version_info >= (3, 10):
+    class KW_ONLY: ...
 class FrozenInstanceError(AttributeError): ...
 class InitVar(Generic[_T]):
     type: Any

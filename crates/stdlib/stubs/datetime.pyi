@@ -1,3 +1,4 @@
+import sys
 from time import struct_time
 from typing import ClassVar, NamedTuple, SupportsIndex, overload, Any
 from typing_extensions import Self
@@ -17,7 +18,8 @@ class timezone(tzinfo):
     max: ClassVar[timezone]
     def __init__(self, offset: timedelta, name: str = ...) -> None: ...
 
-UTC: timezone
+if sys.version_info >= (3, 11):
+    UTC: timezone
 
 class _IsoCalendarDate(tuple[int, int, int]):
     @property

@@ -1,3 +1,4 @@
+import sys
 import types
 from collections.abc import Iterator
 from typing import Any, Literal, TypeVar
@@ -14,7 +15,8 @@ class EnumMeta(type):
     def __bool__(self) -> Literal[True]: ...
     @property
     def __members__(self: type[_T]) -> types.MappingProxyType[str, _T]: ...
-EnumType = EnumMeta
+if sys.version_info >= (3, 11):
+    EnumType = EnumMeta
 
 class Enum(metaclass=EnumMeta):
     _name_: str
@@ -33,15 +35,17 @@ class Enum(metaclass=EnumMeta):
     def __format__(self, format_spec: str) -> str: ...
     def __dir__(self) -> list[str]: ...
 
-class ReprEnum(Enum): ...
+if sys.version_info >= (3, 11):
+    class ReprEnum(Enum): ...
 class IntEnum(int, ReprEnum):
     _value_: int
     @property
     def value(self) -> int: ...
-class StrEnum(str, ReprEnum):
-    _value_: str
-    @property
-    def value(self) -> str: ...
+if sys.version_info >= (3, 11):
+    class StrEnum(str, ReprEnum):
+        _value_: str
+        @property
+        def value(self) -> str: ...
 class Flag(Enum):
     _name_: str | None
     _value_: int
@@ -64,27 +68,29 @@ class IntFlag(int, ReprEnum, Flag):
 class auto(int):
     value: Any
     def __new__(cls) -> Self: ...
-class member:
-    def __init__(self, value: Any) -> None: ...
-class nonmember:
-    def __init__(self, value: Any) -> None: ...
-class property(types.DynamicClassAttribute): ...
-class FlagBoundary(StrEnum):
-    STRICT = "strict"
-    CONFORM = "conform"
-    EJECT = "eject"
-    KEEP = "keep"
-STRICT = FlagBoundary.STRICT
-CONFORM = FlagBoundary.CONFORM
-EJECT = FlagBoundary.EJECT
-KEEP = FlagBoundary.KEEP
-class EnumCheck(StrEnum):
-    CONTINUOUS = "no skipped integer values"
-    NAMED_FLAGS = "multi-flag aliases may not contain unnamed flags"
-    UNIQUE = "one name per value"
-CONTINUOUS = EnumCheck.CONTINUOUS
-NAMED_FLAGS = EnumCheck.NAMED_FLAGS
-UNIQUE = EnumCheck.UNIQUE
+if sys.version_info >= (3, 11):
+    class member:
+        def __init__(self, value: Any) -> None: ...
+    class nonmember:
+        def __init__(self, value: Any) -> None: ...
+    class property(types.DynamicClassAttribute): ...
+    class FlagBoundary(StrEnum):
+        STRICT = "strict"
+        CONFORM = "conform"
+        EJECT = "eject"
+        KEEP = "keep"
+    STRICT = FlagBoundary.STRICT
+    CONFORM = FlagBoundary.CONFORM
+    EJECT = FlagBoundary.EJECT
+    KEEP = FlagBoundary.KEEP
+    class EnumCheck(StrEnum):
+        CONTINUOUS = "no skipped integer values"
+        NAMED_FLAGS = "multi-flag aliases may not contain unnamed flags"
+        UNIQUE = "one name per value"
+    CONTINUOUS = EnumCheck.CONTINUOUS
+    NAMED_FLAGS = EnumCheck.NAMED_FLAGS
+    UNIQUE = EnumCheck.UNIQUE
 def unique(enumeration: _T) -> _T: ...
-def verify(*checks: EnumCheck) -> Any: ...
-def global_enum(cls: _T, update_str: bool = False) -> _T: ...
+if sys.version_info >= (3, 11):
+    def verify(*checks: EnumCheck) -> Any: ...
+    def global_enum(cls: _T, update_str: bool = False) -> _T: ...

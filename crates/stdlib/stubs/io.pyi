@@ -1,3 +1,4 @@
+import sys
 from builtins import BlockingIOError as BlockingIOError, open as open
 from collections.abc import Callable, Iterable, Iterator
 from typing import IO, Any, BinaryIO, TextIO
@@ -9,7 +10,8 @@ SEEK_CUR: int
 SEEK_END: int
 class UnsupportedOperation(OSError, ValueError): ...
 def open_code(path: str) -> IO[bytes]: ...
-def text_encoding(encoding: str | None, stacklevel: int = 2, /) -> str: ...
+if sys.version_info >= (3, 10):
+    def text_encoding(encoding: str | None, stacklevel: int = 2, /) -> str: ...
 
 class IOBase:
     closed: bool

@@ -1,3 +1,4 @@
+import sys
 import enum
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any, AnyStr, Generic, TypeVar, overload
@@ -11,7 +12,8 @@ class error(Exception):
     lineno: int
     colno: int
     def __init__(self, msg: str, pattern: str | bytes | None = None, pos: int | None = None) -> None: ...
-PatternError = error
+if sys.version_info >= (3, 13):
+    PatternError = error
 
 class Match(Generic[AnyStr]):
     @property
@@ -96,9 +98,11 @@ X = RegexFlag.X
 VERBOSE = RegexFlag.VERBOSE
 U = RegexFlag.U
 UNICODE = RegexFlag.UNICODE
-T = RegexFlag.T
-TEMPLATE = RegexFlag.TEMPLATE
-NOFLAG = RegexFlag.NOFLAG
+if sys.version_info < (3, 13):
+    T = RegexFlag.T
+    TEMPLATE = RegexFlag.TEMPLATE
+if sys.version_info >= (3, 11):
+    NOFLAG = RegexFlag.NOFLAG
 
 def compile(pattern: AnyStr | Pattern[AnyStr], flags: int | RegexFlag = 0) -> Pattern[AnyStr]: ...
 def search(pattern: AnyStr | Pattern[AnyStr], string: AnyStr, flags: int | RegexFlag = 0) -> Match[AnyStr] | None: ...
@@ -111,4 +115,5 @@ def sub(pattern: AnyStr | Pattern[AnyStr], repl: AnyStr | Callable[[Match[AnyStr
 def subn(pattern: AnyStr | Pattern[AnyStr], repl: AnyStr | Callable[[Match[AnyStr]], Any], string: AnyStr, count: int = 0, flags: int | RegexFlag = 0) -> tuple[AnyStr, int]: ...
 def escape(pattern: AnyStr) -> AnyStr: ...
 def purge() -> None: ...
-def template(pattern: Any, flags: int | RegexFlag = 0) -> Any: ...
+if sys.version_info < (3, 13):
+    def template(pattern: Any, flags: int | RegexFlag = 0) -> Any: ...

@@ -1,4 +1,5 @@
 # Partly written: what is missing is unknown, not absent.
+import sys
 from types import FrameType, ModuleType, TracebackType
 from typing import Any, Callable, NoReturn, Sequence, TextIO, overload
 
@@ -43,12 +44,14 @@ maxsize: int
 maxunicode: int
 meta_path: list[Any]
 modules: dict[str, ModuleType]
-orig_argv: list[str]
+if sys.version_info >= (3, 10):
+    orig_argv: list[str]
 path: list[str]
 path_hooks: list[Any]
 path_importer_cache: dict[str, Any]
 platform: str
-platlibdir: str
+if sys.version_info >= (3, 9):
+    platlibdir: str
 prefix: str
 ps1: object
 ps2: object
@@ -59,7 +62,8 @@ stdout: TextIO
 __stderr__: TextIO | None
 __stdin__: TextIO | None
 __stdout__: TextIO | None
-stdlib_module_names: frozenset[str]
+if sys.version_info >= (3, 10):
+    stdlib_module_names: frozenset[str]
 thread_info: Any
 tracebacklimit: int
 version: str

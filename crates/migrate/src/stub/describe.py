@@ -207,7 +207,7 @@ def class_of(value, depth=0):
         "is_enum": is_enum,
         "is_native": not value.__flags__ & (1 << 9),
         "members": members,
-        "dir": sorted(name for name in dir(value) if isinstance(name, str)),
+        "dir": sorted({name for base in value.__mro__ for name in vars(base) if isinstance(name, str)} | set(dir(type(value)))),
         "params": call,
         "doc": doc_of(value),
         "place": places or None,
@@ -266,7 +266,7 @@ def module_of(name):
     for key in list(vars(module)):
         if not is_name(key) or key in ("__doc__", "__name__", "__file__") or key.startswith("__") and key not in (exported or ()):
             continue
-        if named(type(vars(module)[key])) == {"module": "__future__", "name": "_Feature"}:
+        if name != "__future__" and named(type(vars(module)[key])) == {"module": "__future__", "name": "_Feature"}:
             continue
         try:
             names.append([key, describe(module, key, getattr(module, key))])

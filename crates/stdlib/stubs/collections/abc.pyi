@@ -1,4 +1,5 @@
 # After the library reference, "Abstract Base Classes for Containers".
+import sys
 from abc import abstractmethod
 from types import TracebackType
 from typing import Any, Generic, Protocol, TypeVar, overload, _SpecialForm
@@ -136,9 +137,10 @@ class MutableSequence(Sequence[_T]):
 
 ByteString = Sequence[int]
 
-class Buffer(Protocol):
-    @abstractmethod
-    def __buffer__(self, flags: int, /) -> memoryview: ...
+if sys.version_info >= (3, 12):
+    class Buffer(Protocol):
+        @abstractmethod
+        def __buffer__(self, flags: int, /) -> memoryview: ...
 
 class Set(Collection[_T_co]):
     def __contains__(self, x: object) -> bool: ...

@@ -25,7 +25,7 @@ impl Comparison<'_> {
             let member = format!("{full}.{name}");
             match member_of(self.db, id, name) {
                 Some(found) => self.member(&member, found, item, class),
-                None if is_open || is_told_elsewhere(name) => {}
+                None if is_open || is_told_elsewhere(name) || class.is_native && is_slot_s_other_half(name) => {}
                 None => {
                     let words = format!("{} of the class that the stub does not have", words_of(item));
                     self.differ(&member, Kind::Missing, words, self.class_place(id), item);
@@ -87,6 +87,8 @@ impl Comparison<'_> {
         let owner = self.db.store().instance(found.owner).class;
         let from_object = is_builtin(self.db, owner, known::OBJECT) && self.module != "builtins";
         match item {
+            // What makes an enumeration's members is not what calls of the class do: they look members up.
+            Item::Method(_) | Item::Static(_) if class.is_enum && full.ends_with("__new__") => {}
             Item::Method(function) => self.method(full, said, function, item, Some(Binding::Instance), from_object),
             Item::Static(function) if full.ends_with(".__new__") => {
                 self.method(full, said, function, item, None, from_object);
@@ -294,6 +296,29 @@ fn is_told_elsewhere(name: &str) -> bool {
                 | "__ror__"
                 | "__rxor__"
         )
+}
+
+/// Special methods that a class of machine code has with others of the same slot, whether they do anything or not: comparisons,
+/// and operators with the operands swapped.
+fn is_slot_s_other_half(name: &str) -> bool {
+    let is_swapped = name.strip_prefix("__r").is_some_and(|rest| {
+        let plain = format!("__{rest}");
+        [
+            "__add__",
+            "__sub__",
+            "__mul__",
+            "__truediv__",
+            "__floordiv__",
+            "__mod__",
+            "__divmod__",
+            "__pow__",
+            "__and__",
+            "__or__",
+        ]
+        .contains(&plain.as_str())
+            || ["__xor__", "__lshift__", "__rshift__", "__matmul__"].contains(&plain.as_str())
+    });
+    is_swapped || matches!(name, "__lt__" | "__le__" | "__gt__" | "__ge__")
 }
 
 fn is_dunder(name: &str) -> bool {

@@ -238,6 +238,13 @@ impl Comparison<'_> {
 
     fn value(&mut self, full: &str, declared: Type, ty: &Named, text: Option<&str>, said: Said, item: &Item) {
         let Some(actual) = self.type_of(ty, text) else { return };
+        // Which member of its enumeration a value is, the interpreter's word for it does not say.
+        if let Type::Literal(id) = declared
+            && let Literal::Enum(class, _) = *self.db.store().literal(id)
+            && actual == Type::Instance(instance_of(self.db, class, &[]))
+        {
+            return;
+        }
         if declared.is_dynamic() || Infer::new(self.db, self.file, BodyId(0)).assignable(actual, declared) {
             return;
         }

@@ -28,8 +28,10 @@ impl Comparison<'_> {
         let mut theirs: &[Param] = params;
         let is_static = matches!(said.ty, Type::Function(id) if {
             let record = *self.db.store().function(id);
-            functions::binding(self.db, record.file, record.function) == leitmotiv_engine::types::Binding::Static
+            let is_new = full.ends_with(".__new__") || !full.ends_with(".__init__") && function.named.name.is_none();
+            functions::binding(self.db, record.file, record.function) == leitmotiv_engine::types::Binding::Static && !is_new
         });
+        let is_special = full.rsplit('.').next().is_some_and(|name| name.starts_with("__") && name.ends_with("__"));
         if is_method && !is_static {
             // What the first parameter is called is the method's own affair.
             if theirs.first().is_some_and(|first| first.kind < 2) {
@@ -42,6 +44,10 @@ impl Comparison<'_> {
             }
         }
         for (kind, words) in compare(&own, theirs) {
+            // Special methods are called by position.
+            if is_special && words.ends_with("only by position in the stub") {
+                continue;
+            }
             self.result.differences.push(Difference {
                 name: full.to_owned(),
                 kind,
