@@ -1,6 +1,6 @@
 # The module ast, after the library reference ("ast") and the interpreter's own table of fields.
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Any, Generic, Literal, TypeVar, overload
 
 _N = TypeVar("_N", bound=AST)
@@ -108,6 +108,8 @@ class Constant(expr):
     __match_args__ = ('value', 'kind')
     value: Any
     kind: str | None
+    s: Any
+    n: Any
 class Continue(stmt): ...
 class expr_context(AST): ...
 class Del(expr_context): ...
@@ -345,6 +347,8 @@ class Tuple(expr):
     __match_args__ = ('elts', 'ctx')
     elts: list[expr]
     ctx: expr_context
+    if sys.version_info >= (3, 9):
+        dims: list[expr]
 if sys.version_info >= (3, 12):
     class TypeAlias(stmt):
         __match_args__ = ('name', 'type_params', 'value')
@@ -454,8 +458,12 @@ if sys.version_info < (3, 14):
 class slice(AST): ...
 class Index(slice):
     value: expr
+    if sys.version_info >= (3, 9):
+        def __new__(cls, value: expr, **kwargs: Any) -> Any: ...
 class ExtSlice(slice):
     dims: list[expr]
+    if sys.version_info >= (3, 9):
+        def __new__(cls, dims: Sequence[expr] = ..., **kwargs: Any) -> Any: ...
 class Suite(mod): ...
 class AugLoad(expr_context): ...
 class AugStore(expr_context): ...

@@ -1,7 +1,7 @@
 # The module inspect, after the library reference ("inspect") and the interpreter.
 import sys
 from collections import OrderedDict
-from collections.abc import AsyncGenerator, Awaitable, Callable, Coroutine, Generator, Iterator, Mapping, Sequence
+from collections.abc import AsyncGenerator, Awaitable, Callable, Coroutine, Generator, Iterable, Iterator, Mapping, Sequence
 from enum import Enum, IntEnum
 from types import (
     AsyncGeneratorType, BuiltinFunctionType, CodeType, CoroutineType, FrameType, FunctionType, GeneratorType, GetSetDescriptorType,
@@ -148,6 +148,11 @@ class Signature:
         def from_callable(cls, obj: Callable[..., Any], *, follow_wrapped: bool=True) -> Self: ...
     if sys.version_info >= (3, 13):
         def format(self, *, max_width: int | None = None) -> str: ...
+    if sys.version_info < (3, 11):
+        @classmethod
+        def from_builtin(cls, func: Any) -> Self: ...
+        @classmethod
+        def from_function(cls, func: Any) -> Self: ...
 
 if sys.version_info >= (3, 10):
     def signature(
@@ -248,3 +253,36 @@ def getcoroutinelocals(coroutine: Coroutine[Any, Any, Any]) -> dict[str, Any]: .
 if sys.version_info >= (3, 12):
     def getasyncgenstate(agen: AsyncGenerator[Any, Any]) -> str: ...
     def getasyncgenlocals(agen: AsyncGeneratorType[Any, Any]) -> dict[str, Any]: ...
+if sys.version_info < (3, 11):
+    mod_dict: dict
+    modulesbyfile: dict
+def walktree(classes: Iterable[type[Any]], children: Mapping[type[Any], list[type[Any]]], parent: type[Any] | None) -> list[Any]: ...
+if sys.version_info >= (3, 12):
+    class BufferFlags(IntFlag):
+        SIMPLE = 0
+        WRITABLE = 1
+        FORMAT = 4
+        ND = 8
+        STRIDES = 24
+        C_CONTIGUOUS = 56
+        F_CONTIGUOUS = 88
+        ANY_CONTIGUOUS = 152
+        INDIRECT = 280
+        CONTIG = 9
+        CONTIG_RO = 8
+        STRIDED = 25
+        STRIDED_RO = 24
+        RECORDS = 29
+        RECORDS_RO = 28
+        FULL = 285
+        FULL_RO = 284
+        READ = 256
+        WRITE = 512
+        def __or__(self, other): ...
+        def __and__(self, other): ...
+        def __xor__(self, other): ...
+        def __ror__(self, other): ...
+        def __rand__(self, other): ...
+        def __rxor__(self, other): ...
+        def __invert__(self): ...
+        def __new__(cls, value): ...

@@ -38,3 +38,18 @@ def python_compiler() -> str: ...
 def platform(aliased: bool = False, terse: bool = False) -> str: ...
 if sys.version_info >= (3, 10):
     def freedesktop_os_release() -> dict[str, str]: ...
+if sys.version_info >= (3, 13):
+    class IOSVersionInfo(NamedTuple):
+        system: str
+        release: str
+        model: str
+        is_simulator: bool
+    def ios_ver(system: str = "", release: str = "", model: str = "", is_simulator: bool = False) -> IOSVersionInfo: ...
+    class AndroidVer(NamedTuple):
+        release: str
+        api_level: int
+        manufacturer: str
+        model: str
+        device: str
+        is_emulator: bool
+    def android_ver(release: str = "", api_level: int = 0, manufacturer: str = "", model: str = "", device: str = "", is_emulator: bool = False) -> AndroidVer: ...

@@ -378,3 +378,24 @@ Vessel(name="Gannet").berths  #= int
 "#,
     );
 }
+
+#[test]
+fn strings_in_stubs_are_values_where_they_stand_alone() {
+    holds(
+        r#"
+#- tides.pyi
+from enum import Enum
+from typing import Final
+class Tide(Enum):
+    HIGH = "high"
+DATUM: Final = "chart"
+Level = dict[str, "Mark"]
+class Mark: ...
+#- main.py
+from tides import DATUM, Level, Tide
+Tide.HIGH.value #= Literal["high"]
+def f(level: Level):
+    level["a"] #= Mark
+"#,
+    );
+}

@@ -142,7 +142,9 @@ impl<'a> Lower<'a> {
         // The strings of `__slots__` and its kin are names, not types.
         let is_special =
             matches!(statement.targets.as_slice(), [Ast::Name(name)] if name.id.as_str().starts_with("__"));
-        self.in_annotation = self.target.is_stub && !is_special;
+        // A string alone is a value, as that of an enumeration's member.
+        let is_text = matches!(&*statement.value, Ast::StringLiteral(_));
+        self.in_annotation = self.target.is_stub && !is_special && !is_text;
         let value = self.expr(&statement.value);
         self.in_annotation = before;
         let line = self.index.lines.0.index_of(statement.range().end());
@@ -170,7 +172,8 @@ impl<'a> Lower<'a> {
         let value = statement.value.as_ref().map(|value| {
             let text = &self.text[statement.annotation.range()];
             let before = self.in_annotation;
-            self.in_annotation = text.ends_with("TypeAlias") || self.target.is_stub;
+            let is_text = matches!(&**value, Ast::StringLiteral(_));
+            self.in_annotation = text.ends_with("TypeAlias") || self.target.is_stub && !is_text;
             let value = self.expr(value);
             self.in_annotation = before;
             value

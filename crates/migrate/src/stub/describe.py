@@ -246,7 +246,8 @@ def describe(module, name, value):
         found = sys.modules.get(where["module"])
         for part in (where["name"] or "?").split("."):
             found = getattr(found, part, None)
-        is_public = found is value and not where["module"].startswith("_")
+        # What a module gives out of the interpreter's own machine code, and says so, is as good as its own.
+        is_public = found is value and not where["module"].startswith("_") and where["module"] not in sys.builtin_module_names
         if is_public or name not in (getattr(module, "__all__", None) or ()):
             return {"kind": "alias", "named": where if found is value else {"module": None, "name": None}}
     if isinstance(value, type):

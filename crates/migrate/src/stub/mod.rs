@@ -53,12 +53,14 @@ pub fn local(db: &Database) -> Vec<(String, File)> {
     found
 }
 
-/// The stubs of the standard library that come with the program, with their modules' names, sorted.
+/// The stubs of the standard library that come with the program, with their modules' names, sorted; without the one of a
+/// package that is no part of it (`typing_extensions`).
 #[must_use]
 pub fn bundled(db: &Database) -> Vec<(String, File)> {
     let modules = leitmotiv_engine::library::bundled_modules();
     modules
         .into_iter()
+        .filter(|module| module != "typing_extensions")
         .filter_map(|module| Some((db.module_file(db.names().intern(&module), None)?, module)))
         .map(|(file, module)| (module, file))
         .collect()

@@ -28,3 +28,17 @@ if sys.platform == "win32":
 else:
     from asyncio.unix_events import DefaultEventLoopPolicy as DefaultEventLoopPolicy, SelectorEventLoop as SelectorEventLoop
     from asyncio.unix_events import AbstractChildWatcher as AbstractChildWatcher, ThreadedChildWatcher as ThreadedChildWatcher
+if sys.version_info < (3, 11):
+    from asyncio.coroutines import coroutine as coroutine
+from asyncio.events import AbstractEventLoopPolicy as AbstractEventLoopPolicy
+from asyncio.unix_events import SafeChildWatcher as SafeChildWatcher
+from asyncio.unix_events import FastChildWatcher as FastChildWatcher
+from asyncio.unix_events import MultiLoopChildWatcher as MultiLoopChildWatcher
+if sys.version_info >= (3, 9):
+    from asyncio.threads import to_thread as to_thread
+    from asyncio.unix_events import PidfdChildWatcher as PidfdChildWatcher
+if sys.version_info >= (3, 12):
+    from asyncio.tasks import create_eager_task_factory as create_eager_task_factory
+    def eager_task_factory(loop: AbstractEventLoop, coro: Coroutine[Any, Any, _T], *, name: str | None = None, context: Context | None = None) -> Task[_T]: ...
+if sys.version_info >= (3, 13):
+    from asyncio.unix_events import _UnixSelectorEventLoop as EventLoop

@@ -25,7 +25,7 @@ impl Comparison<'_> {
             let member = format!("{full}.{name}");
             match member_of(self.db, id, name) {
                 Some(found) => self.member(&member, found, item, class),
-                None if is_open || is_told_elsewhere(name) || class.is_native && is_slot_s_other_half(name) => {}
+                None if is_open || is_told_elsewhere(name) || is_native(item) && is_slot_s_other_half(name) => {}
                 None => {
                     let words = format!("{} of the class that the stub does not have", words_of(item));
                     self.differ(&member, Kind::Missing, words, self.class_place(id), item);
@@ -296,6 +296,10 @@ fn is_told_elsewhere(name: &str) -> bool {
                 | "__ror__"
                 | "__rxor__"
         )
+}
+
+fn is_native(item: &Item) -> bool {
+    matches!(item, Item::Method(function) if function.is_native)
 }
 
 /// Special methods that a class of machine code has with others of the same slot, whether they do anything or not: comparisons,
