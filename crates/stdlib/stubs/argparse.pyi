@@ -43,14 +43,20 @@ class ArgumentParser(_ActionsContainer):
     add_help: bool
     allow_abbrev: bool
     exit_on_error: bool
-    if sys.version_info >= (3, 9):
+    if sys.version_info >= (3, 14):
         def __init__(
             self, prog: str | None = None, usage: str | None = None, description: str | None = None, epilog: str | None = None, parents: Sequence[ArgumentParser] = ...,
             formatter_class: Any = ..., prefix_chars: str = "-", fromfile_prefix_chars: str | None = None, argument_default: Any = None, conflict_handler: str = "error",
             add_help: bool = True, allow_abbrev: bool = True, exit_on_error: bool = True, *, suggest_on_error: bool = False, color: bool = True,
         ) -> None: ...
+    elif sys.version_info >= (3, 9):
+        def __init__(
+            self, prog: str | None = None, usage: str | None = None, description: str | None = None, epilog: str | None = None, parents: Sequence[ArgumentParser] = ...,
+            formatter_class: Any = ..., prefix_chars: str = "-", fromfile_prefix_chars: str | None = None, argument_default: Any = None, conflict_handler: str = "error",
+            add_help: bool = True, allow_abbrev: bool = True, exit_on_error: bool = True,
+        ) -> None: ...
     else:
-        def __init__(self, prog: str | None=None, usage: str | None=None, description: str | None=None, epilog: str | None=None, parents: Sequence[ArgumentParser]=..., formatter_class: Any=..., prefix_chars: str='-', fromfile_prefix_chars: str | None=None, argument_default: Any=None, conflict_handler: str='error', add_help: bool=True, allow_abbrev: bool=True, *, suggest_on_error: bool=False, color: bool=True) -> None: ...
+        def __init__(self, prog: str | None = None, usage: str | None = None, description: str | None = None, epilog: str | None = None, parents: Sequence[ArgumentParser] = ..., formatter_class: Any = ..., prefix_chars: str = "-", fromfile_prefix_chars: str | None = None, argument_default: Any = None, conflict_handler: str = "error", add_help: bool = True, allow_abbrev: bool = True) -> None: ...
     def parse_args(self, args: Sequence[str] | None = None, namespace: Any = None) -> Namespace: ...
     def parse_known_args(self, args: Sequence[str] | None = None, namespace: Any = None) -> tuple[Namespace, list[str]]: ...
     def parse_intermixed_args(self, args: Sequence[str] | None = None, namespace: Any = None) -> Namespace: ...
@@ -98,7 +104,17 @@ class Action:
     if sys.version_info >= (3, 9):
         def format_usage(self) -> str: ...
 if sys.version_info >= (3, 9):
-    class BooleanOptionalAction(Action): ...
+    class BooleanOptionalAction(Action):
+        if sys.version_info >= (3, 13):
+            def __init__(
+                self, option_strings: Sequence[str], dest: str, default: Any = None, type: Any = ..., choices: Any = ..., required: bool = False,
+                help: str | None = None, metavar: Any = ..., deprecated: bool = False,
+            ) -> None: ...
+        else:
+            def __init__(
+                self, option_strings: Sequence[str], dest: str, default: Any = None, type: Any = ..., choices: Any = ..., required: bool = False,
+                help: str | None = None, metavar: Any = ...,
+            ) -> None: ...
 
 class Namespace:
     def __init__(self, **kwargs: Any) -> None: ...

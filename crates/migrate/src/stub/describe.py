@@ -23,7 +23,7 @@ SKIPPED = {
     "__repr__", "__str__", "__format__", "__getattribute__", "__setattr__", "__delattr__", "__del__", "__dir__", "__sizeof__",
     "__slotnames__", "__conform__", "__bytes__", "__prepare__", "__instancecheck__", "__subclasscheck__", "__type_params__",
     "__isabstractmethod__", "__wrapped__", "__signature__", "__vtable__", "__pyx_vtable__", "__setstate_cython__",
-    "__reduce_cython__", "__array_finalize__", "__test__",
+    "n_fields", "n_sequence_fields", "n_unnamed_fields", "__reduce_cython__", "__array_finalize__", "__test__",
 }
 OPERATORS = {"__eq__", "__ne__", "__lt__", "__le__", "__gt__", "__ge__", "__hash__"}
 NATIVE = tuple(

@@ -87,6 +87,8 @@ impl Comparison<'_> {
         let owner = self.db.store().instance(found.owner).class;
         let from_object = is_builtin(self.db, owner, known::OBJECT) && self.module != "builtins";
         match item {
+            // The fields say what a named tuple takes.
+            Item::Static(_) if full.ends_with("__new__") && self.is_named_tuple(found) => {}
             // What makes an enumeration's members is not what calls of the class do: they look members up.
             Item::Method(_) | Item::Static(_) if class.is_enum && full.ends_with("__new__") => {}
             Item::Method(function) => self.method(full, said, function, item, Some(Binding::Instance), from_object),
@@ -127,6 +129,11 @@ impl Comparison<'_> {
             | Item::Function(_)
             | Item::Module { .. } => {}
         }
+    }
+
+    /// Whether a constructor is that of all tuples.
+    fn is_named_tuple(&self, found: members::Found) -> bool {
+        is_builtin(self.db, self.db.store().instance(found.owner).class, known::TUPLE)
     }
 
     fn method(

@@ -1,6 +1,6 @@
 //! Differences that someone has looked at and means to keep.
 //!
-//! A file of lines `KIND NAME: REASON`; a name may end in `*`. What begins with `#` is a comment.
+//! A file of lines `KIND NAME: REASON`; in a name, `*` stands for any text. What begins with `#` is a comment.
 
 use thiserror::Error;
 
@@ -54,8 +54,14 @@ impl Reviewed {
     }
 }
 
+/// Whether a name fits a pattern, in which each `*` stands for any text.
 fn fits(pattern: &str, name: &str) -> bool {
-    pattern.strip_suffix('*').map_or(pattern == name, |head| name.starts_with(head))
+    match pattern.split_once('*') {
+        None => pattern == name,
+        Some((head, rest)) => name.strip_prefix(head).is_some_and(|tail| {
+            (0..=tail.len()).filter(|at| tail.is_char_boundary(*at)).any(|at| fits(rest, &tail[at..]))
+        }),
+    }
 }
 
 #[cfg(test)]
@@ -77,6 +83,7 @@ mod tests {
         assert!(list.has(&difference(Kind::Extra, "sonar.PING")));
         assert!(list.has(&difference(Kind::Value, "sonar.tide.HIGH")));
         assert!(!list.has(&difference(Kind::Missing, "sonar.PING")));
+        assert!(fits("sonar.*.hear*", "sonar.Echo.hear_all") && !fits("sonar.*.hear", "sonar.Echo.hear_all"));
         assert_eq!(Reviewed::read("extra sonar.PING\n"), Err(ReviewedError { line: 1 }));
         assert_eq!(Reviewed::read("\nodd sonar.PING: so\n"), Err(ReviewedError { line: 2 }));
     }

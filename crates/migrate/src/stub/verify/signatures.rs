@@ -44,8 +44,9 @@ impl Comparison<'_> {
             }
         }
         for (kind, words) in compare(&own, theirs) {
-            // Special methods are called by position.
-            if is_special && words.ends_with("only by position in the stub") {
+            // Special methods are called by position: what their parameters are called is nobody's affair.
+            let is_by_name = words.ends_with("only by position in the stub") || words.starts_with("parameter ");
+            if is_special && is_by_name && !full.ends_with("__init__") && !full.ends_with("__new__") {
                 continue;
             }
             self.result.differences.push(Difference {
@@ -198,11 +199,14 @@ pub(super) fn compare(own: &[Vec<Own>], theirs: &[Param]) -> Vec<(Kind, String)>
             }
         }
     }
-    let most = own.iter().map(Vec::len).max().unwrap_or(0);
+    // A stub may spell out what the module takes by stars.
+    let is_plain = |kind: ParamKind| !matches!(kind, ParamKind::VarArgs | ParamKind::KwArgs);
+    let most = own.iter().map(|all| all.iter().filter(|param| is_plain(param.kind)).count()).max().unwrap_or(0);
+    let spelled_out = most > theirs.iter().filter(|param| !matches!(param.kind, 2 | 4)).count();
     for param in theirs {
         let is_covered = match param.kind {
-            2 => takes_rest.0 || is_overloaded || most > theirs.len(),
-            4 => takes_rest.1 || is_overloaded || most > theirs.len(),
+            2 => takes_rest.0 || is_overloaded || spelled_out,
+            4 => takes_rest.1 || is_overloaded || spelled_out,
             // A private parameter is not meant to be given.
             3 => covered.contains(&param.name.as_str()) || takes_rest.1 || param.name.starts_with('_'),
             _ => covered.contains(&param.name.as_str()) || param.name.starts_with('_') && param.default.is_some(),
