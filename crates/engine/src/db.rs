@@ -123,6 +123,8 @@ pub trait Db: salsa::Database {
     fn module_file(&self, name: Name, importer: Option<File>) -> Option<File>;
     /// Whether the name is that of a namespace package (PEP 420).
     fn is_namespace(&self, name: Name) -> bool;
+    /// Whether the standard library has a top-level module of that name that others are meant to import.
+    fn is_standard_name(&self, name: &str) -> bool;
     /// Names of importable top-level modules, for near misses.
     fn module_names(&self) -> Vec<String>;
     /// A class of a bundled module that was asked for before: these are asked for all the time, and never change.
@@ -196,6 +198,10 @@ impl Db for Database {
 
     fn is_namespace(&self, name: Name) -> bool {
         matches!(self.find(name, None), Some(Found::Namespace))
+    }
+
+    fn is_standard_name(&self, name: &str) -> bool {
+        self.shared.resolver.is_standard_name(name)
     }
 
     fn module_names(&self) -> Vec<String> {

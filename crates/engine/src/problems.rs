@@ -101,6 +101,8 @@ pub enum ProblemKind {
     ImportUnresolved { module: Name, near: Option<String> },
     /// `import tidelib`, which has no types.
     ImportUntyped { module: Name },
+    /// `import queue`, where the project has a `queue.py`.
+    ImportShadowed { module: Name, file: File },
     /// `from ferry import Vesel`
     ImportName { module: Name, name: Name, near: Option<String> },
     /// `vesel`

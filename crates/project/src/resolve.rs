@@ -272,6 +272,25 @@ impl Resolver {
         None
     }
 
+    /// Whether the standard library has a top-level module of that name that others are meant to import.
+    #[must_use]
+    pub fn is_standard_name(&self, name: &str) -> bool {
+        // Parts of the distribution that are no library; and a package that merely comes with our stubs.
+        const APART: &[&str] =
+            &["antigravity", "idlelib", "lib2to3", "site", "test", "this", "turtledemo", "typing_extensions"];
+        if name.starts_with('_') || APART.contains(&name) {
+            return false;
+        }
+        let in_library = || {
+            let library = self.roots.iter().find(|(_, kind)| *kind == Root::Library);
+            library.is_some_and(|(root, _)| {
+                self.lists(root, &format!("{name}.py"))
+                    || self.lists(root, name) && self.lists(&root.join(name), "__init__.py")
+            })
+        };
+        self.bundled_path(&[name]).is_some() || COMPILED.contains(&name) || in_library()
+    }
+
     /// An installed module, whatever stubs the project has of it.
     #[must_use]
     pub fn installed(&self, name: &str) -> Option<Located> {

@@ -41,6 +41,7 @@ mod deprecated;
 pub mod expressions;
 mod generators;
 mod generics;
+mod imports;
 pub mod items;
 mod merged;
 pub mod names;

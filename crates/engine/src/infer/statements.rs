@@ -1,13 +1,11 @@
 //! The walk that checks a body: every statement that can be reached, every expression in it.
 
-use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FunctionId, StatementKind};
-use leitmotiv_project::resolve::Origin;
+use leitmotiv_index::tree::{Expr, ExprId, FunctionId, StatementKind};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::functions;
-use crate::module::{Imported, absolute_name, import_target, member, module_value};
 use crate::problems::{Operator, ProblemKind};
 use crate::types::Type;
 
@@ -305,106 +303,6 @@ impl Infer<'_> {
             PatternKind::As { pattern: Some(inner) } => self.check_pattern(*inner),
             PatternKind::As { pattern: None } | PatternKind::Star | PatternKind::Singleton(_) => {}
         }
-    }
-
-    fn check_import(&mut self, def: DefId) {
-        let db = self.db;
-        let record = &self.index.defs[def];
-        let range = record.range;
-        // `try: import a` with a handler that goes on without it: being absent is expected.
-        let guarded = self.is_guarded_import(def);
-        match record.kind {
-            DefKind::Import { module, .. } => match module_value(db, module, Some(self.file)) {
-                Some(Type::Module(file)) => self.note_untyped(file.origin(db), module, range),
-                Some(_) => {}
-                None if !guarded => self.unresolved_import(module, range),
-                None => {}
-            },
-            DefKind::ImportFrom { module, level, name, .. } => match import_target(db, self.file, module, level) {
-                Some(Imported::File(file)) => {
-                    if file == self.file {
-                        return;
-                    }
-                    let full = absolute_name(db, self.file, module, level).unwrap_or(module);
-                    self.note_untyped(file.origin(db), full, range);
-                    if !guarded && member(db, file, name).is_none() {
-                        let near = self.near_member(Type::Module(file), name);
-                        // Modules that nobody wrote types for may make their names as they run.
-                        if file.origin(db).is_untyped_source() && near.is_none() {
-                            return;
-                        }
-                        self.problem_at(range, None, ProblemKind::ImportName { module: full, name, near });
-                    }
-                }
-                Some(Imported::Namespace(package)) => {
-                    let full = format!("{}.{}", db.names().text(package), db.names().text(name));
-                    if !guarded && module_value(db, db.names().intern(&full), Some(self.file)).is_none() {
-                        self.problem_at(range, None, ProblemKind::ImportName { module: package, name, near: None });
-                    }
-                }
-                None if !guarded => {
-                    let full = absolute_name(db, self.file, module, level).unwrap_or(module);
-                    self.unresolved_import(full, range);
-                }
-                None => {}
-            },
-            DefKind::Star { module, level } => match import_target(db, self.file, module, level) {
-                Some(Imported::File(file)) => {
-                    let full = absolute_name(db, self.file, module, level).unwrap_or(module);
-                    self.note_untyped(file.origin(db), full, range);
-                }
-                Some(Imported::Namespace(_)) => {}
-                None if !guarded => {
-                    let full = absolute_name(db, self.file, module, level).unwrap_or(module);
-                    self.unresolved_import(full, range);
-                }
-                None => {}
-            },
-            _ => {}
-        }
-    }
-
-    fn note_untyped(&mut self, origin: Origin, module: Name, range: TextRange) {
-        if origin == Origin::Untyped && !self.is_told_of_import(range) {
-            self.problem_at(range, None, ProblemKind::ImportUntyped { module });
-        }
-    }
-
-    /// Whether the last thing told is of the same import statement: then it has been told.
-    fn is_told_of_import(&self, range: TextRange) -> bool {
-        let Some(last) = self.problems.last() else { return false };
-        let is_import = matches!(last.kind, ProblemKind::ImportUnresolved { .. } | ProblemKind::ImportUntyped { .. });
-        let text = self.file.text(self.db);
-        is_import
-            && last.range.end() <= range.start()
-            && text[TextRange::new(last.range.end(), range.start())]
-                .split(|char: char| !char.is_alphanumeric() && char != '_')
-                .all(|word| !matches!(word, "import" | "from"))
-    }
-
-    fn unresolved_import(&mut self, module: Name, range: TextRange) {
-        if !self.checking || self.is_told_of_import(range) {
-            return;
-        }
-        let text = self.db.names().text(module);
-        let head = text.split('.').next().unwrap_or(text);
-        let all = self.db.module_names();
-        let near = super::attributes::nearest(head, all.iter().map(String::as_str));
-        let near = near.map(|near| format!("{near}{}", &text[head.len()..]));
-        // What is imported for type checking alone is not missed when the program runs: its types are.
-        let is_own = self.index.checking_only.is_empty()
-            || self.db.module_file(self.db.names().intern(head), Some(self.file)).is_some();
-        if near.is_none() && !is_own && self.index.checking_only.iter().any(|body| body.contains_range(range)) {
-            self.problem_at(range, None, ProblemKind::ImportUntyped { module });
-            return;
-        }
-        self.problem_at(range, None, ProblemKind::ImportUnresolved { module, near });
-    }
-
-    /// Whether an import stands in a `try` whose handlers expect it to fail.
-    fn is_guarded_import(&self, def: DefId) -> bool {
-        let record = &self.index.defs[def];
-        self.index.guarded.iter().any(|range| range.contains_range(record.range))
     }
 
     /// Remembers the type of an expression that was worked out in a special way.

@@ -34,6 +34,7 @@ mod generic_invariant;
 mod generic_result;
 mod generic_scope;
 mod generic_variance;
+mod import_shadowed;
 mod import_unresolved;
 mod import_untyped;
 mod index_range;
@@ -174,6 +175,7 @@ pub static ALL: &[&Rule] = &[
     &generic_result::RULE,
     &generic_scope::RULE,
     &generic_variance::RULE,
+    &import_shadowed::RULE,
     &import_unresolved::RULE,
     &import_untyped::RULE,
     &index_range::RULE,
@@ -413,6 +415,7 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::Syntax { .. } => "syntax.error",
         ProblemKind::ImportUnresolved { .. } | ProblemKind::ImportName { .. } => "import.unresolved",
         ProblemKind::ImportUntyped { .. } => "import.untyped",
+        ProblemKind::ImportShadowed { .. } => "import.shadowed",
         ProblemKind::NameUndefined { .. } => "name.undefined",
         ProblemKind::CallMissing { .. } => "call.missing",
         ProblemKind::CallSurplus { .. } => "call.surplus",

@@ -269,3 +269,32 @@ fleet.chart()  #= unknown
 "#,
     );
 }
+
+#[test]
+fn modules_of_the_project_may_hide_those_of_the_standard_library() {
+    holds(
+        r#"
+#- select.py
+def berth() -> int:
+    return 3
+#- random.py
+import random  #! import.shadowed "`random` is `random.py` here, which hides the standard library's `random`"
+#- fleet/__init__.py
+#- fleet/types.py
+TIDE = 1
+#- fleet/main.py
+import types
+from . import types as tides
+tides.TIDE  #= int
+types.ModuleType  #= type[ModuleType]
+#- test/__init__.py
+#- main.py
+import select  #! import.shadowed "`select` is `select.py` here"
+from random import choice  #! import.shadowed "hides the standard library's `random`" #! import.unresolved "has no `choice`"
+import test
+import json
+
+select.berth()  #= int
+"#,
+    );
+}
