@@ -21,3 +21,53 @@ fn names_and_places_are_answered() {
     assert_eq!(run.out.lines().filter(|line| line.contains("->")).count(), 4, "{}", run.out);
     folder.run(&["lookup", "a.py:99:1"]).refused("has no line 99");
 }
+
+#[test]
+fn aliases_are_opened_step_by_step_and_parameters_listed() {
+    let folder = Folder::new(&[
+        ("fleet/__init__.py", "from .hulls import Hull as Vessel\n\nFlagship = Vessel\n"),
+        (
+            "fleet/hulls.py",
+            "class Hull: ...\n\ndef moor(hull: Hull, /, at: int = 3, *rest: str, safe: bool = True) -> None: ...\n",
+        ),
+    ]);
+    let run = folder.run(&["lookup", "fleet.Flagship"]);
+    let expected = "\
+fleet.Flagship
+  type: type[Hull]
+  fleet/__init__.py:3: another name for `Vessel`
+  fleet/__init__.py:1: `Hull` of `fleet.hulls`, under another name
+  defined at fleet/hulls.py:1
+  which is the project's own source, found before anything that is installed
+    class Hull: ...
+Next: leitmotiv lookup FILE:LINE:COL asks about any expression
+";
+    assert_eq!(run.out, expected);
+    let run = folder.run(&["lookup", "fleet.hulls.moor"]);
+    let expected = "\
+parameter  type  default  given
+hull       Hull           by position
+at         int   3        by position or name
+*rest      str            any more by position
+safe       bool  True     by name
+";
+    assert!(run.out.ends_with(expected), "{}", run.out);
+}
+
+#[test]
+fn what_two_classes_have_in_common_is_told() {
+    let folder = Folder::new(&[(
+        "fleet.py",
+        "class Vessel: ...\nclass Ferry(Vessel):\n    def __len__(self) -> int: ...\nclass Tender(Vessel):\n    def __len__(self) -> int: ...\nLIMIT = 3\n",
+    )]);
+    let run = folder.run(&["lookup", "--common", "fleet.Ferry", "fleet.Tender"]);
+    assert_eq!(
+        run.out, "fleet.Ferry and fleet.Tender\n  both are: Vessel, fleet.py:1\n  both fit: Sized\n",
+        "{}",
+        run.err
+    );
+    let run = folder.run(&["lookup", "--common", "bool", "int"]);
+    assert!(run.out.starts_with("bool and int\n  both are: int, <bundle>/builtins.pyi:"), "{}", run.out);
+    folder.run(&["lookup", "--common", "fleet.Ferry", "fleet.LIMIT"]).refused("`fleet.LIMIT` is no class");
+    folder.run(&["lookup", "--common", "fleet.Ferry"]).refused("2 values required");
+}

@@ -1,6 +1,7 @@
 //! What is known of a name or a position.
 
-use leitmotiv_index::tree::{BodyId, ExprId, ScopeId};
+use leitmotiv_index::tree::{BodyId, DefKind, Expr, ExprId, ParamKind, ScopeId};
+use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 
@@ -8,9 +9,9 @@ use crate::classes::{self, members};
 use crate::db::{Db, File};
 use crate::functions;
 use crate::infer::Infer;
-use crate::module::{self, module_index};
-use crate::types::Type;
+use crate::module::{self, Imported, import_target, module_index};
 use crate::types::display::show;
+use crate::types::{ClassRef, Type};
 
 /// What was found.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -159,4 +160,239 @@ pub fn class_members(db: &dyn Db, ty: Type) -> Vec<(String, String, String)> {
         rows.push((text, show(db, found.member.ty), classes::shown(db, owner).to_owned()));
     }
     rows
+}
+
+/// A step on the way from a name to what it stands for.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Alias {
+    /// The file.
+    pub file: File,
+    /// Where in there.
+    pub range: TextRange,
+    /// What happens there, in words.
+    pub words: String,
+}
+
+/// How many aliases are followed.
+const MOST_ALIASES: usize = 16;
+
+/// The imports and assignments by which a dotted name comes to mean what it does, in order; empty where it is the name that the
+/// thing was defined under.
+#[must_use]
+pub fn aliases(db: &dyn Db, dotted: &str) -> Vec<Alias> {
+    let Some((module, name)) = dotted.rsplit_once('.') else { return Vec::new() };
+    let Some(file) = db.module_file(db.names().intern(module), None) else { return Vec::new() };
+    let mut at = (file, db.names().intern(name));
+    let mut steps: Vec<Alias> = Vec::new();
+    while steps.len() < MOST_ALIASES {
+        let (file, name) = at;
+        let index = module_index(db, file);
+        let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) else {
+            let Some(next) = star_of(db, file, name) else { break };
+            steps.push(next.0);
+            at = next.1;
+            continue;
+        };
+        let Some(def) = symbol.defs.iter().rev().map(|def| &index.defs[*def]).find(|def| !def.reach.is_never()) else {
+            break;
+        };
+        let text = |name: Name| db.names().text(name);
+        let next = match def.kind {
+            DefKind::ImportFrom { module, level, name: imported, .. } => {
+                let Some(Imported::File(target)) = import_target(db, file, module, level) else { break };
+                let from = text(target.module(db));
+                let words = if imported == name {
+                    format!("imported from `{from}`")
+                } else {
+                    format!("`{}` of `{from}`, under another name", text(imported))
+                };
+                steps.push(Alias { file, range: def.range, words });
+                Some((target, imported))
+            }
+            DefKind::Assign { value, unpack: None, .. }
+            | DefKind::Annotated { value: Some(value), .. }
+            | DefKind::TypeAlias { value } => match index.exprs[value] {
+                Expr::Name(other, _) if other != name => {
+                    steps.push(Alias { file, range: def.range, words: format!("another name for `{}`", text(other)) });
+                    Some((file, other))
+                }
+                _ => {
+                    if let Type::Form(_) = module::scope_type(db, file, ScopeId(0), name) {
+                        let written = crate::rules::excerpt(db, file, index.spans[value]);
+                        steps.push(Alias { file, range: def.range, words: format!("stands for `{written}`") });
+                    }
+                    None
+                }
+            },
+            _ => None,
+        };
+        match next {
+            Some(next) => at = next,
+            None => break,
+        }
+    }
+    steps
+}
+
+/// The star import that brings a name into a module.
+fn star_of(db: &dyn Db, file: File, name: Name) -> Option<(Alias, (File, Name))> {
+    let index = module_index(db, file);
+    index.scopes[ScopeId(0)].stars.iter().rev().find_map(|star| {
+        let DefKind::Star { module, level } = index.defs[*star].kind else { return None };
+        let Imported::File(target) = import_target(db, file, module, level)? else { return None };
+        module::own_name(db, target, name, 0)?;
+        let words = format!("all of `{}` is imported", db.names().text(target.module(db)));
+        Some((Alias { file, range: index.defs[*star].range, words }, (target, name)))
+    })
+}
+
+/// A parameter of a function.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Parameter {
+    /// Its name, with its stars.
+    pub name: String,
+    /// Its type.
+    pub ty: String,
+    /// Its default as it is written; `None` where it must be given.
+    pub default: Option<String>,
+    /// How arguments reach it, in words.
+    pub given: &'static str,
+}
+
+/// The parameters of a function that has one signature; none of others.
+#[must_use]
+pub fn parameters(db: &dyn Db, ty: Type) -> Vec<Parameter> {
+    let store = db.store();
+    let (id, skipped) = match ty {
+        Type::Function(id) => (id, 0),
+        Type::Method(id) => match store.method(id).function {
+            Type::Function(id) => (id, 1),
+            _ => return Vec::new(),
+        },
+        _ => return Vec::new(),
+    };
+    let function = *store.function(id);
+    let all = functions::overloads(db, function.file, function.function);
+    let [only] = all.as_ref() else { return Vec::new() };
+    let declared = functions::declared(db, function.file, *only);
+    let index = module_index(db, function.file);
+    let record = &index.functions[*only];
+    declared
+        .params
+        .iter()
+        .zip(&record.params)
+        .skip(skipped)
+        .map(|(param, written)| Parameter {
+            name: match param.kind {
+                ParamKind::VarArgs => format!("*{}", db.names().text(param.name)),
+                ParamKind::KwArgs => format!("**{}", db.names().text(param.name)),
+                _ => db.names().text(param.name).to_owned(),
+            },
+            ty: show(db, param.ty),
+            default: written.default.map(|default| crate::rules::excerpt(db, function.file, index.spans[default])),
+            given: match param.kind {
+                ParamKind::PositionalOnly => "by position",
+                ParamKind::Normal => "by position or name",
+                ParamKind::KeywordOnly => "by name",
+                ParamKind::VarArgs => "any more by position",
+                ParamKind::KwArgs => "any more by name",
+            },
+        })
+        .collect()
+}
+
+/// What two classes have in common.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Common {
+    /// The nearest classes that both are or derive from.
+    pub nearest: Vec<(String, (File, TextRange))>,
+    /// The protocols of the standard library that objects of both fit.
+    pub fitted: Vec<String>,
+}
+
+/// The protocols that are tried, those that ask for more first.
+const PROTOCOLS: &[(&str, &str)] = &[
+    ("collections.abc", "MutableMapping"),
+    ("collections.abc", "MutableSequence"),
+    ("collections.abc", "MutableSet"),
+    ("collections.abc", "Mapping"),
+    ("collections.abc", "Sequence"),
+    ("collections.abc", "Set"),
+    ("collections.abc", "Generator"),
+    ("collections.abc", "Iterator"),
+    ("collections.abc", "Collection"),
+    ("collections.abc", "Reversible"),
+    ("collections.abc", "Iterable"),
+    ("collections.abc", "Container"),
+    ("collections.abc", "Sized"),
+    ("collections.abc", "Awaitable"),
+    ("collections.abc", "Callable"),
+    ("os", "PathLike"),
+    ("contextlib", "AbstractContextManager"),
+    ("typing", "SupportsIndex"),
+    ("typing", "SupportsInt"),
+    ("typing", "SupportsFloat"),
+    ("typing", "SupportsComplex"),
+    ("typing", "SupportsAbs"),
+    ("typing", "SupportsRound"),
+    ("typing", "SupportsBytes"),
+];
+
+/// What two classes have in common; `None` where one of the types is no class.
+#[must_use]
+pub fn common(db: &dyn Db, one: Type, other: Type) -> Option<Common> {
+    let (Type::Class(one), Type::Class(other)) = (one, other) else { return None };
+    let store = db.store();
+    let mro = |class: crate::types::InstanceId| -> Vec<ClassRef> {
+        let info = classes::info(db, store.instance(class).class);
+        info.mro.iter().map(|entry| store.instance(*entry).class).collect()
+    };
+    let (first, second) = (mro(one), mro(other));
+    let shared: Vec<ClassRef> = first.into_iter().filter(|class| second.contains(class)).collect();
+    let is_further = |class: ClassRef| {
+        shared.iter().any(|nearer| *nearer != class && classes::derives(db, *nearer, class) == Some(true))
+    };
+    let nearest: Vec<ClassRef> = shared.iter().copied().filter(|class| !is_further(*class)).collect();
+    let place = |class: &ClassRef| {
+        let range = module_index(db, class.file).classes[class.class].name_range;
+        (classes::shown(db, *class).to_owned(), (class.file, range))
+    };
+    let mut common = Common { nearest: nearest.iter().map(place).collect(), fitted: Vec::new() };
+    let infer = Infer::new(db, store.instance(one).class.file, BodyId(0));
+    let mut found: Vec<ClassRef> = Vec::new();
+    for (module, name) in PROTOCOLS {
+        let (module, own) = (db.names().intern(module), db.names().intern(name));
+        let Some(class) = module::standard_class(db, module, own) else { continue };
+        let wanted = Type::Instance(module::instance_of(db, class, &[]));
+        let fits = [one, other].iter().all(|given| infer.assignable(Type::Instance(*given), wanted));
+        // What one asks for that is told already need not be told again.
+        let is_implied = found.iter().any(|nearer| classes::derives(db, *nearer, class) == Some(true))
+            || nearest
+                .iter()
+                .any(|nearer| infer.assignable(Type::Instance(module::instance_of(db, *nearer, &[])), wanted));
+        if fits && !is_implied {
+            common.fitted.push((*name).to_owned());
+        }
+        if fits {
+            found.push(class);
+        }
+    }
+    Some(common)
+}
+
+/// Why a file answers for its module, in words.
+#[must_use]
+pub fn why(db: &dyn Db, file: File) -> &'static str {
+    match file.origin(db) {
+        Origin::Project => "the project's own source, found before anything that is installed",
+        Origin::LocalStub => "a stub of the project's own, which comes before all else",
+        Origin::Bundled => "the stub of the standard library that comes with Leitmotiv",
+        Origin::StubPackage => "a stub, which comes before the package's own source",
+        Origin::Typed => "an installed package that says it is typed (`py.typed`)",
+        Origin::Untyped if file.path(db).starts_with('<') => {
+            "machine code, of which only the names are known as they are used"
+        }
+        Origin::Untyped => "an installed package that says nothing of types: what is known is inferred",
+        Origin::Library => "the interpreter's own source, as there is no stub: what is known is inferred",
+    }
 }

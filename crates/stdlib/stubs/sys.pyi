@@ -129,3 +129,5 @@ if sys.platform == "win32":
         platform_version: tuple[int, int, int]
         product_type: int
     def getwindowsversion() -> _WindowsVersion: ...
+# There in another implementation of the language only.
+pypy_version_info: Any

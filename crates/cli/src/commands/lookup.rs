@@ -20,22 +20,54 @@ use crate::look;
 #[derive(Debug, Args)]
 pub struct Lookup {
     /// A dotted name as in `ferry.berths.Berth.assign` or `str.split`, or a place as in `ferry/berths.py:41:12`.
-    #[arg(value_name = "NAME|FILE:LINE:COL")]
-    pub subject: String,
+    #[arg(value_name = "NAME|FILE:LINE:COL", required_unless_present = "common")]
+    pub subject: Option<String>,
+    /// The nearest types that two classes have in common.
+    #[arg(long, num_args = 2, value_names = ["A", "B"], conflicts_with = "subject")]
+    pub common: Option<Vec<String>>,
 }
 
 /// Runs the command.
 pub fn run(context: &Context, command: &Lookup) -> Result<ExitCode, Failure> {
     let session = context.session()?;
-    let answer = match Place::parse(&command.subject) {
+    if let Some([one, other]) = command.common.as_deref() {
+        print(&common(&session, one, other)?)?;
+        return Ok(ExitCode::SUCCESS);
+    }
+    let subject = command.subject.as_deref().unwrap_or_default();
+    let answer = match Place::parse(subject) {
         Some(place) => at(context, &session, &place)?,
-        None => match lookup::named(&session.db, &command.subject) {
-            Some(answer) => answer,
-            None => return Err(Failure::unusable(not_found(&session, &command.subject))),
-        },
+        None => named(&session, subject)?,
     };
     print(&shown(&session, &answer, context.quiet))?;
     Ok(ExitCode::SUCCESS)
+}
+
+fn named(session: &Session, name: &str) -> Result<Answer, Failure> {
+    lookup::named(&session.db, name).ok_or_else(|| Failure::unusable(not_found(session, name)))
+}
+
+/// What two classes have in common.
+fn common(session: &Session, one: &str, other: &str) -> Result<String, Failure> {
+    let db = &session.db;
+    let width = look::width();
+    let (first, second) = (named(session, one)?, named(session, other)?);
+    let Some(common) = lookup::common(db, first.ty, second.ty) else {
+        let odd = if matches!(first.ty, leitmotiv_engine::types::Type::Class(_)) { other } else { one };
+        return Err(Failure::unusable(format!("`{odd}` is no class; --common takes two classes")));
+    };
+    let mut out = String::new();
+    let _ = writeln!(out, "{}", look::heading(&format!("{one} and {other}")));
+    for (name, (file, range)) in &common.nearest {
+        let line = place::positions(db, *file, *range).0.line;
+        let text = format!("both are: {name}, {}:{line}", file.path(db));
+        let _ = writeln!(out, "{}", look::fold(&text, width, "  ", "    "));
+    }
+    if !common.fitted.is_empty() {
+        let fitted = common.fitted.join(", ");
+        let _ = writeln!(out, "{}", look::fold(&format!("both fit: {fitted}"), width, "  ", "    "));
+    }
+    Ok(out)
 }
 
 fn at(context: &Context, session: &Session, place: &Place) -> Result<Answer, Failure> {
@@ -86,17 +118,35 @@ fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
     for signature in &signatures {
         let _ = writeln!(out, "{}", look::fold(signature, width, "  ", "      "));
     }
+    for step in lookup::aliases(db, &answer.subject) {
+        let line = place::positions(db, step.file, step.range).0.line;
+        let text = format!("{}:{line}: {}", step.file.path(db), step.words);
+        let _ = writeln!(out, "{}", look::fold(&text, width, "  ", "    "));
+    }
     if let leitmotiv_engine::types::Type::Unknown(cause) = answer.ty {
         let words = leitmotiv_engine::evidence::cause_words(db, cause);
         let _ = writeln!(out, "{}", look::fold(&format!("unknown because of {words}"), width, "  ", "    "));
     }
     if let Some((file, range)) = answer.defined {
         let line = place::positions(db, file, range).0.line;
-        let _ = writeln!(out, "  defined at {}:{line}", file.path(db));
+        if matches!(answer.ty, leitmotiv_engine::types::Type::Module(_)) {
+            let _ = writeln!(out, "  found at {}", file.path(db));
+        } else {
+            let _ = writeln!(out, "  defined at {}:{line}", file.path(db));
+        }
+        let _ = writeln!(out, "{}", look::fold(&format!("which is {}", lookup::why(db, file)), width, "  ", "    "));
         let code = leitmotiv_engine::rules::line_of(db, file, range);
         if !code.is_empty() {
             let _ = writeln!(out, "    {}", look::cut(&code, width - 4));
         }
+    }
+    let parameters: Vec<Vec<String>> = lookup::parameters(db, answer.ty)
+        .into_iter()
+        .map(|param| vec![param.name, param.ty, param.default.unwrap_or_default(), param.given.to_owned()])
+        .collect();
+    if !parameters.is_empty() {
+        out.push('\n');
+        out.push_str(&look::table(&["parameter", "type", "default", "given"], &[false; 4], &parameters, width));
     }
     let members = lookup::class_members(db, answer.ty);
     let public: Vec<Vec<String>> = members
@@ -108,7 +158,7 @@ fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
         out.push('\n');
         out.push_str(&look::table(&["member", "from", "type"], &[false, false, false], &public, width));
     }
-    if !quiet && public.is_empty() {
+    if !quiet && public.is_empty() && parameters.is_empty() {
         let _ = writeln!(out, "Next: leitmotiv lookup FILE:LINE:COL asks about any expression");
     }
     out
