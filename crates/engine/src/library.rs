@@ -72,7 +72,7 @@ pub fn bundled_modules() -> Vec<String> {
         .into_iter()
         .filter_map(|path| path.strip_suffix(".pyi"))
         .map(|path| path.strip_suffix("/__init__").unwrap_or(path).replace('/', "."))
-        .filter(|name| !name.starts_with('_') || name.starts_with("__"))
+        .filter(|name| name.split('.').all(|part| !part.starts_with('_') || part.starts_with("__")))
         .collect();
     names.sort_unstable();
     names

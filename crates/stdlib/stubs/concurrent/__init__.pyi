@@ -1,0 +1,1 @@
+# Standard library reference, "The concurrent package".

@@ -1,0 +1,9 @@
+# Standard library reference, "getpass — Portable password input".
+from typing import TextIO
+
+__all__ = ["getpass", "getuser", "GetPassWarning"]
+
+class GetPassWarning(UserWarning): ...
+
+def getpass(prompt: str = "Password: ", stream: TextIO | None = None) -> str: ...
+def getuser() -> str: ...

@@ -1,0 +1,49 @@
+# Standard library reference, "shlex — Simple lexical analysis".
+import sys
+from collections import deque
+from collections.abc import Iterable, Iterator
+from typing import Any, TextIO
+from typing_extensions import Self
+
+__all__ = ["shlex", "split", "quote", "join"]
+
+if sys.version_info >= (3, 12):
+    def split(s: str, comments: bool = False, posix: bool = True) -> list[str]: ...
+else:
+    def split(s: str | None, comments: bool = False, posix: bool = True) -> list[str]: ...
+def join(split_command: Iterable[str]) -> str: ...
+def quote(s: str) -> str: ...
+
+class shlex:
+    instream: Any
+    infile: str | None
+    posix: bool
+    eof: str | None
+    commenters: str
+    wordchars: str
+    whitespace: str
+    whitespace_split: bool
+    quotes: str
+    escape: str
+    escapedquotes: str
+    state: str | None
+    pushback: deque[str]
+    lineno: int
+    debug: int
+    token: str
+    filestack: deque[Any]
+    source: str | None
+    @property
+    def punctuation_chars(self) -> str: ...
+    def __init__(
+        self, instream: str | TextIO | None = None, infile: str | None = None, posix: bool = False, punctuation_chars: bool | str = False,
+    ) -> None: ...
+    def push_token(self, tok: str) -> None: ...
+    def push_source(self, newstream: str | TextIO, newfile: str | None = None) -> None: ...
+    def pop_source(self) -> None: ...
+    def get_token(self) -> str | None: ...
+    def read_token(self) -> str | None: ...
+    def sourcehook(self, newfile: str) -> tuple[str, TextIO] | None: ...
+    def error_leader(self, infile: str | None = None, lineno: int | None = None) -> str: ...
+    def __iter__(self) -> Self: ...
+    def __next__(self) -> str: ...
