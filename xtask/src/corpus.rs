@@ -68,6 +68,23 @@ pub static GENERIC: &[Package] = &[
 ];
 
 /// The repository's folder.
+/// Packages without types, some of them machine code: stubs are written of them.
+pub const PACKAGES_WITHOUT_TYPES: &[Package] = &[
+    untyped("bottle", "0.13.4"),
+    untyped("crcmod", "1.7"),
+    untyped("docutils", "0.23"),
+    untyped("lxml", "6.1.3"),
+    untyped("msgpack", "1.2.4"),
+    untyped("psycopg2-binary", "2.9.13"),
+    untyped("pyyaml", "6.0.3"),
+    untyped("regex", "2026.11.15"),
+    untyped("setproctitle", "1.3.8"),
+    untyped("simplejson", "4.3.0"),
+    untyped("sortedcontainers", "2.4.0"),
+    untyped("tabulate", "0.10.0"),
+    untyped("xlrd", "2.0.2"),
+];
+
 pub fn root() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).parent().map(Path::to_path_buf).unwrap_or_default()
 }
@@ -102,7 +119,8 @@ pub fn fetch() -> Result<(), String> {
     }
     let typed: Vec<&Package> = PACKAGES.iter().filter(|package| package.typed).collect();
     environment(&environment_folder(), &typed)?;
-    environment(&generic_environment(), &GENERIC.iter().collect::<Vec<_>>())
+    environment(&generic_environment(), &GENERIC.iter().collect::<Vec<_>>())?;
+    environment(&untyped_environment(), &PACKAGES_WITHOUT_TYPES.iter().collect::<Vec<_>>())
 }
 
 /// The virtual environment in which the annotated packages find what they import, as their authors have it.
@@ -113,6 +131,11 @@ pub fn environment_folder() -> PathBuf {
 /// The virtual environment of the heavily generic packages.
 pub fn generic_environment() -> PathBuf {
     root().join("corpora/environment-generic")
+}
+
+/// The virtual environment of packages that say nothing of their types, machine code among them.
+pub fn untyped_environment() -> PathBuf {
+    root().join("corpora/environment-untyped")
 }
 
 fn environment(folder: &Path, packages: &[&Package]) -> Result<(), String> {

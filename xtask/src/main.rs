@@ -8,6 +8,7 @@ mod library;
 mod noise;
 mod order;
 mod speed;
+mod stubs;
 mod verify;
 
 use std::process::ExitCode;
@@ -23,6 +24,7 @@ fn main() -> ExitCode {
         ["library-coverage"] => library::run(),
         ["asserts"] => asserts::run(),
         ["order"] => order::run(),
+        ["stubs"] => stubs::run(),
         ["library-verify", interpreters @ ..] => verify::run(interpreters),
         _ => {
             eprintln!("cargo xtask corpus   fetch the pinned packages into corpora/");
@@ -30,6 +32,7 @@ fn main() -> ExitCode {
             eprintln!("cargo xtask noise    findings per 1,000 lines and known expressions on typed packages");
             eprintln!("cargo xtask noise generic   the same on packages that are heavily generic");
             eprintln!("cargo xtask library-coverage   how much of what packages use of the standard library is known");
+            eprintln!("cargo xtask stubs    stubs of packages without types: written, verified, used");
             eprintln!("cargo xtask library-verify [PYTHON…]   the stubs of the standard library against interpreters");
             eprintln!("cargo xtask asserts  how many of the `assert_type` lines hold that packages ship");
             eprintln!("cargo xtask order    the same findings with one thread and with four");

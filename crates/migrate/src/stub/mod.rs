@@ -18,7 +18,7 @@ pub mod source;
 pub mod used;
 pub mod verify;
 
-pub use source::{Target, from_source, targets};
+pub use source::from_source;
 
 use leitmotiv_engine::db::{Database, Db, File};
 use leitmotiv_project::resolve::Origin;

@@ -29,56 +29,6 @@ pub fn from_source(db: &Database, file: File) -> String {
     writer.finish()
 }
 
-/// A module found for stubs: its name, its file, and where its stub goes below the stubs' folder.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Target {
-    /// The dotted name.
-    pub module: String,
-    /// The source.
-    pub file: File,
-    /// The stub's path, relative to the stubs' folder.
-    pub path: String,
-}
-
-/// The modules of a package or module by name, the package's submodules included; empty where there is none.
-#[must_use]
-pub fn targets(db: &Database, name: &str) -> Vec<Target> {
-    let Some(file) = db.module_file(db.names().intern(name), None) else { return Vec::new() };
-    let mut found = Vec::new();
-    collect(db, name, file, &mut found);
-    found
-}
-
-fn collect(db: &Database, name: &str, file: File, found: &mut Vec<Target>) {
-    let path = name.replace('.', "/");
-    let path = if file.is_package(db) { format!("{path}/__init__.pyi") } else { format!("{path}.pyi") };
-    found.push(Target { module: name.to_owned(), file, path });
-    if !file.is_package(db) {
-        return;
-    }
-    let Some(root) = file.root(db).clone() else { return };
-    let folder = root.join(name.replace('.', "/"));
-    let mut inside: Vec<String> = std::fs::read_dir(folder)
-        .into_iter()
-        .flatten()
-        .flatten()
-        .filter_map(|entry| {
-            let path = entry.path();
-            let stem = path.file_stem()?.to_string_lossy().into_owned();
-            let is_module = path.extension().is_some_and(|extension| extension == "py") && stem != "__init__";
-            let is_package = path.is_dir() && path.join("__init__.py").exists();
-            ((is_module || is_package) && stem != "__main__").then_some(stem)
-        })
-        .collect();
-    inside.sort();
-    for part in inside {
-        let full = format!("{name}.{part}");
-        if let Some(file) = db.module_file(db.names().intern(&full), None) {
-            collect(db, &full, file, found);
-        }
-    }
-}
-
 struct Writer<'a> {
     db: &'a Database,
     file: File,

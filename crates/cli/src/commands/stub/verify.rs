@@ -5,12 +5,13 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::Args;
-use leitmotiv_engine::db::File;
+use leitmotiv_engine::db::{Db, File};
 use leitmotiv_migrate::session::Session;
 use leitmotiv_migrate::stub;
 use leitmotiv_migrate::stub::running::{self, Described};
 use leitmotiv_migrate::stub::verify::reviewed::Reviewed;
 use leitmotiv_migrate::stub::verify::{Difference, Kind, Verified, verify};
+use leitmotiv_project::resolve::Origin;
 use leitmotiv_report::place;
 use serde::Serialize;
 
@@ -89,30 +90,30 @@ pub fn run(context: &Context, command: &Verify) -> Result<ExitCode, Failure> {
 
 /// The modules to compare, with their stubs.
 fn targets(session: &Session, asked: &[String]) -> Result<Vec<(String, File)>, Failure> {
-    let mut found = Vec::new();
-    if asked.is_empty() {
-        found = stub::local(&session.db);
-        if found.is_empty() {
-            let folders = session.project().settings.stubs.join("`, `");
-            return Err(Failure::unusable(format!("there are no stubs in `{folders}`; name modules to verify")));
-        }
+    let db = &session.db;
+    let local = stub::local(db);
+    if asked.is_empty() && local.is_empty() {
+        let folders = session.project().settings.stubs.join("`, `");
+        return Err(Failure::unusable(format!("there are no stubs in `{folders}`; name modules to verify")));
     }
+    if asked.is_empty() {
+        return Ok(local);
+    }
+    let mut found = Vec::new();
     for name in asked {
-        let targets = stub::targets(&session.db, name);
-        let Some(first) = targets.first() else {
+        let Some(file) = db.module_file(db.names().intern(name), None) else {
             return Err(Failure::unusable(format!("there is no module `{name}`")));
         };
-        if !first.file.is_stub(&session.db) || first.file.path(&session.db).is_empty() {
+        if !file.is_stub(db) || file.origin(db) == Origin::Untyped {
             return Err(Failure::unusable(format!(
                 "`{name}` has no stub that could be verified; `leitmotiv stub write {name}` writes one"
             )));
         }
-        found.extend(
-            targets
-                .into_iter()
-                .filter(|target| target.file.is_stub(&session.db))
-                .map(|target| (target.module, target.file)),
-        );
+        // Of a package, all its modules that have stubs.
+        let inside = format!("{name}.");
+        let below = local.iter().filter(|(module, other)| module.starts_with(&inside) && *other != file);
+        found.push((name.clone(), file));
+        found.extend(below.cloned());
     }
     Ok(found)
 }
