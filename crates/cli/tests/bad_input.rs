@@ -105,5 +105,5 @@ fn an_unreadable_configuration_is_told() {
     folder.write("leitmotiv.toml", "leave = ['[']\n");
     folder.run(&["check"]).refused("not a valid pattern");
     folder.write("leitmotiv.toml", "interpreter = 'gone'\n");
-    folder.run(&["check"]).refused("the interpreter `gone`");
+    folder.run(&["check"]).refused("there is no interpreter `gone`, which the configuration names");
 }

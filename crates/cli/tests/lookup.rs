@@ -38,8 +38,8 @@ fleet.Flagship
   fleet/__init__.py:3: another name for `Vessel`
   fleet/__init__.py:1: `Hull` of `fleet.hulls`, under another name
   defined at fleet/hulls.py:1
-  which is the project's own source, found before anything that is installed
     class Hull: ...
+  in the project's own source, found before anything that is installed
 Next: leitmotiv lookup FILE:LINE:COL asks about any expression
 ";
     assert_eq!(run.out, expected);

@@ -69,9 +69,14 @@ static STEPS: &[Step] = &[
         shows: "Now it is written, all files or none, and only because the project is committed.",
     },
     Step { words: &["annotate", "--undo"], shows: "And taken back." },
+    Step { words: &["stub", "list"], shows: "Which imports have no types, and what to do about each." },
     Step {
         words: &["stub", "write", "tidelib"],
         shows: "The one package without types gets a stub, inferred from its source, in the project's own folder.",
+    },
+    Step {
+        words: &["stub", "verify", "tidelib"],
+        shows: "The stub is compared with the module as the interpreter imports it.",
     },
     Step { words: &["check", "skerry/ops/tides.py"], shows: "The note on the untyped import is gone." },
     Step { words: &["tighten"], shows: "What each demand would cost, package by package, before it is asked." },

@@ -134,11 +134,11 @@ fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
         } else {
             let _ = writeln!(out, "  defined at {}:{line}", file.path(db));
         }
-        let _ = writeln!(out, "{}", look::fold(&format!("which is {}", lookup::why(db, file)), width, "  ", "    "));
         let code = leitmotiv_engine::rules::line_of(db, file, range);
         if !code.is_empty() {
             let _ = writeln!(out, "    {}", look::cut(&code, width - 4));
         }
+        let _ = writeln!(out, "{}", look::fold(&format!("in {}", lookup::why(db, file)), width, "  ", "    "));
     }
     let parameters: Vec<Vec<String>> = lookup::parameters(db, answer.ty)
         .into_iter()

@@ -200,7 +200,7 @@ pub struct Class {
 #[derive(Debug, Error)]
 pub enum RunningError {
     /// There is no interpreter to ask.
-    #[error("no interpreter was found that could import modules; name one with --interpreter")]
+    #[error("there is no interpreter that could import modules; name one with --interpreter")]
     NoInterpreter,
     /// It cannot be run.
     #[error("cannot run `{}`: {source}", .path.display())]
@@ -219,13 +219,18 @@ pub enum RunningError {
 /// [`RunningError`] where no interpreter can be run.
 pub fn describe(project: &Project, modules: &[String], limit: Duration) -> Result<Vec<Described>, RunningError> {
     let interpreter = project.interpreter.as_ref().ok_or(RunningError::NoInterpreter)?;
-    let executable = interpreter.executable().ok_or(RunningError::NoInterpreter)?;
+    let own = interpreter.executable();
     let mut paths: Vec<PathBuf> = project.settings.sources.iter().map(|source| project.root.join(source)).collect();
     paths.push(project.root.clone());
     let src = project.root.join("src");
     if src.is_dir() && !src.join("__init__.py").exists() {
         paths.push(src);
     }
+    // Packages in a folder without an interpreter of its own: whichever is on the search path reads them.
+    let executable = own.unwrap_or_else(|| {
+        paths.extend(interpreter.packages.iter().cloned());
+        PathBuf::from("python3")
+    });
     let mut all = Vec::with_capacity(modules.len());
     while all.len() < modules.len() {
         let rest = &modules[all.len()..];

@@ -295,11 +295,7 @@ impl Writer<'_> {
                 let _ = writeln!(self.body, "{indent}{name}: {any}");
                 return;
             }
-            Type::Callable(id) => {
-                if self.made_signature(&name, id, &indent) {
-                    return;
-                }
-            }
+            Type::Callable(id) if self.made_signature(&name, id, &indent) => return,
             // A descriptor, or an object that stands for the function.
             value @ Type::Instance(_) => {
                 let ty = match record.class {
@@ -660,6 +656,10 @@ impl Writer<'_> {
         let mut out = format!("# Stub of `{module}`, written by Leitmotiv from its source. Yours to edit.\n");
         let mut by_module: Vec<(String, Vec<String>)> = Vec::new();
         for (module, name) in self.imports {
+            // What is given on is imported already.
+            if self.body.contains(&format!("from {module} import {name} as {name}\n")) {
+                continue;
+            }
             match by_module.iter_mut().find(|(known, _)| *known == module) {
                 Some((_, names)) => names.push(name),
                 None => by_module.push((module, vec![name])),
