@@ -110,3 +110,17 @@ fn the_answer_does_not_depend_on_the_number_of_threads() {
         assert_eq!(run(threads), one);
     }
 }
+
+#[test]
+fn older_versions_have_the_buffers_and_the_ellipsis_that_they_have() {
+    let text = "import hashlib\n\nhashlib.sha1('tide')\nhashlib.sha1(b'tide')\nreveal_type(...)\n";
+    let folder = Folder::new(&[("a.py", text), ("leitmotiv.toml", "python = '3.9'\n")]);
+    let run = folder.run(&["check", "a.py"]);
+    assert_eq!(run.status, 1, "{}", run.err);
+    assert!(run.out.contains("which takes `Buffer`") && !run.out.contains("a.py:4"), "{}", run.out);
+    assert!(
+        run.out.contains("the type is `EllipsisType`") || run.out.contains("the type is `ellipsis`"),
+        "{}",
+        run.out
+    );
+}

@@ -10,6 +10,7 @@ _Address = tuple[Any, ...] | str | bytes
 _Info = tuple[AddressFamily, SocketKind, int, str, tuple[str, int] | tuple[str, int, int, int]]
 
 class AddressFamily(IntEnum):
+    AF_BLUETOOTH = 31
     AF_UNSPEC = 0
     AF_UNIX = 1
     AF_INET = 2
@@ -607,3 +608,15 @@ def if_nameindex() -> list[tuple[int, str]]: ...
 def if_nametoindex(oname: str, /) -> int: ...
 def if_indextoname(index: int, /) -> str: ...
 CAPI: object
+# There in builds that know Bluetooth.
+AF_BLUETOOTH: AddressFamily
+BTPROTO_L2CAP: int
+BTPROTO_HCI: int
+BTPROTO_RFCOMM: int
+BTPROTO_SCO: int
+SOL_HCI: int
+HCI_FILTER: int
+HCI_TIME_STAMP: int
+HCI_DATA_DIR: int
+BDADDR_ANY: str
+BDADDR_LOCAL: str

@@ -137,10 +137,10 @@ class MutableSequence(Sequence[_T]):
 
 ByteString = Sequence[int]
 
-if sys.version_info >= (3, 12):
-    class Buffer(Protocol):
-        @abstractmethod
-        def __buffer__(self, flags: int, /) -> memoryview: ...
+# In older versions by way of `typing_extensions`.
+class Buffer(Protocol):
+    @abstractmethod
+    def __buffer__(self, flags: int, /) -> memoryview: ...
 
 class Set(Collection[_T_co]):
     def __contains__(self, x: object) -> bool: ...
