@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use leitmotiv_engine::classes;
 use leitmotiv_engine::db::{Db, File};
 use leitmotiv_engine::module::{class_name, is_builtin, module_index, own_name};
-use leitmotiv_engine::types::{ClassRef, Literal, Type};
+use leitmotiv_engine::types::{ClassRef, InstanceId, Literal, Type};
 use leitmotiv_index::tree::{DefKind, ParamKind, ScopeId, ScopeKind};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::TextSize;
@@ -24,6 +24,12 @@ pub struct Style {
     pub subscripts: bool,
     /// The scope that the annotation stands in: a class's names hide those of the module.
     pub scope: ScopeId,
+}
+
+impl Style {
+    /// What may be written in a stub, on the module's own level: it is never evaluated.
+    pub const STUB: Style =
+        Style { bars: true, bare: true, evaluated: Evaluated::Never, subscripts: true, scope: ScopeId(0) };
 }
 
 /// When an annotation is evaluated as the program runs.
@@ -86,11 +92,17 @@ impl Speller<'_> {
                     self.import("collections.abc", "Iterator");
                     return Some(format!("Iterator[{inner}]"));
                 }
-                // The views of a dictionary have no names but those of their bases.
-                if module == "builtins"
-                    && matches!(classes::shown(self.db, instance.class), "dict_keys" | "dict_values" | "dict_items")
-                {
-                    let base = *classes::info(self.db, instance.class).mro.get(1)?;
+                // The views of a dictionary, and what our stubs have private names for, have no names but those of their bases.
+                let shown = classes::shown(self.db, instance.class);
+                let is_view = module == "builtins" && matches!(shown, "dict_keys" | "dict_values" | "dict_items");
+                let is_ours = instance.class.file.origin(self.db) == Origin::Bundled;
+                if is_view || is_ours && shown.starts_with('_') {
+                    let info = classes::info(self.db, instance.class);
+                    let is_named = |base: &&InstanceId| {
+                        let base = classes::shown(self.db, store.instance(**base).class);
+                        !base.starts_with('_') && !matches!(base, "object" | "Generic" | "Protocol")
+                    };
+                    let base = *info.mro.iter().skip(1).find(is_named)?;
                     let given = classes::class_arguments(self.db, id);
                     return self.spell(given.apply(store, Type::Instance(base)));
                 }

@@ -4,6 +4,7 @@ Reads one line of JSON on standard input, {"paths": [...], "modules": [...]}, an
 standard output. Nothing is imported but what is asked for and what that imports itself; what the modules print is dropped.
 Runs on every Python from 3.6 on.
 """
+import ast
 import enum
 import inspect
 import json
@@ -12,18 +13,19 @@ import os
 import sys
 import types
 
+# What a class has that says nothing to those who use it, or is said by other means.
 SKIPPED = {
-    "__abstractmethods__", "__annotations__", "__annotate__", "__annotate_func__", "__annotations_cache__",
-    "__class_getitem__", "__classcell__", "__dict__", "__doc__",
-    "__firstlineno__", "__getnewargs__", "__getstate__", "__init_subclass__", "__match_args__", "__module__",
-    "__orig_bases__", "__parameters__", "__qualname__", "__reduce__", "__reduce_ex__", "__setstate__", "__sizeof__",
-    "__slots__", "__static_attributes__", "__subclasshook__", "__weakref__", "__text_signature__", "__vectorcalloffset__",
-    "__weakrefoffset__", "__dictoffset__", "__basicsize__", "__itemsize__", "__flags__", "__base__", "__mro__", "__pdoc__",
-    "__copy__", "__deepcopy__", "__replace__", "__dataclass_fields__", "__dataclass_params__", "__post_init__",
-    "__repr__", "__str__", "__format__", "__getattribute__", "__setattr__", "__delattr__", "__del__", "__dir__", "__sizeof__",
-    "__slotnames__", "__conform__", "__bytes__", "__prepare__", "__instancecheck__", "__subclasscheck__", "__type_params__",
-    "__isabstractmethod__", "__wrapped__", "__signature__", "__vtable__", "__pyx_vtable__", "__setstate_cython__",
-    "n_fields", "n_sequence_fields", "n_unnamed_fields", "__reduce_cython__", "__array_finalize__", "__test__",
+    "__abstractmethods__", "__annotate__", "__annotate_func__", "__annotations__", "__annotations_cache__",
+    "__array_finalize__", "__base__", "__basicsize__", "__bytes__", "__class_getitem__", "__classcell__", "__copy__",
+    "__dataclass_fields__", "__dataclass_params__", "__deepcopy__", "__del__", "__delattr__", "__dict__",
+    "__dictoffset__", "__dir__", "__doc__", "__firstlineno__", "__flags__", "__format__", "__getattribute__",
+    "__getnewargs__", "__getstate__", "__init_subclass__", "__instancecheck__", "__isabstractmethod__",
+    "__itemsize__", "__match_args__", "__module__", "__mro__", "__orig_bases__", "__parameters__", "__post_init__",
+    "__prepare__", "__pyx_vtable__", "__qualname__", "__reduce__", "__reduce_cython__", "__reduce_ex__",
+    "__replace__", "__repr__", "__setattr__", "__setstate__", "__setstate_cython__", "__signature__", "__sizeof__",
+    "__slotnames__", "__slots__", "__static_attributes__", "__str__", "__subclasscheck__", "__subclasshook__",
+    "__test__", "__text_signature__", "__type_params__", "__vectorcalloffset__", "__vtable__", "__weakref__",
+    "__weakrefoffset__", "__wrapped__", "n_fields", "n_sequence_fields", "n_unnamed_fields",
 }
 OPERATORS = {"__eq__", "__ne__", "__lt__", "__le__", "__gt__", "__ge__", "__hash__"}
 NATIVE = tuple(
@@ -238,6 +240,27 @@ def is_elsewhere(module, value):
     return where not in ("builtins", "_thread") or module.__name__ not in ("builtins", "types", "_thread", "threading")
 
 
+def imported_names(module):
+    """The names that a module has by import alone, as its source says; values do not tell where they are from."""
+    path = getattr(module, "__file__", None) or ""
+    if not path.endswith(".py"):
+        return set()
+    with open(path, "rb") as source:
+        pending = list(ast.parse(source.read()).body)
+    imported, made = set(), set()
+    while pending:
+        node = pending.pop()
+        if isinstance(node, (ast.Import, ast.ImportFrom)):
+            imported.update(alias.asname or alias.name.split(".")[0] for alias in node.names)
+        elif isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)):
+            made.add(node.name)
+        elif isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store):
+            made.add(node.id)
+        elif not isinstance(node, ast.Lambda):
+            pending.extend(ast.iter_child_nodes(node))
+    return imported - made
+
+
 def describe(module, name, value):
     if isinstance(value, types.ModuleType):
         return {"kind": "module", "named": {"module": None, "name": value.__name__}}
@@ -264,13 +287,20 @@ def module_of(name):
     module = sys.modules[name]
     exported = getattr(module, "__all__", None)
     names = []
+    try:
+        imported = imported_names(module) - set(exported or ())
+    except BaseException:
+        imported = set()
     for key in list(vars(module)):
         if not is_name(key) or key in ("__doc__", "__name__", "__file__") or key.startswith("__") and key not in (exported or ()):
             continue
         if name != "__future__" and named(type(vars(module)[key])) == {"module": "__future__", "name": "_Feature"}:
             continue
         try:
-            names.append([key, describe(module, key, getattr(module, key))])
+            described = describe(module, key, getattr(module, key))
+            if key in imported and described["kind"] == "value":
+                described = {"kind": "alias", "named": {"module": None, "name": None}}
+            names.append([key, described])
         except BaseException:
             continue
     inside = []

@@ -7,6 +7,7 @@ use std::fmt::Write as _;
 use crate::docstrings;
 
 use super::running::{Class, Described, Function, Item, Named, Param};
+use super::text::words;
 
 /// The stub of a module as it was described.
 #[must_use]
@@ -41,7 +42,10 @@ impl Draft<'_> {
         loop {
             let before = written.len();
             for (name, item) in &module.names {
-                if matches!(item, Item::Class(_)) && !written.contains(name.as_str()) && self.names_class(name) {
+                if matches!(item, Item::Class(_))
+                    && !written.contains(name.as_str())
+                    && words(&self.body).any(|word| word == name)
+                {
                     written.insert(name);
                     self.item(name, item);
                 }
@@ -54,11 +58,6 @@ impl Draft<'_> {
             let all: Vec<String> = all.iter().map(|name| format!("\"{name}\"")).collect();
             let _ = writeln!(self.body, "\n__all__ = [{}]", all.join(", "));
         }
-    }
-
-    /// Whether a name stands anywhere in what is written.
-    fn names_class(&self, name: &str) -> bool {
-        self.body.split(|character: char| character != '_' && !character.is_alphanumeric()).any(|word| word == name)
     }
 
     fn item(&mut self, name: &str, item: &Item) {

@@ -6,6 +6,8 @@ use leitmotiv_syntax::ast::{self, Stmt};
 use leitmotiv_syntax::edits::{Edit, apply};
 use leitmotiv_syntax::{Ranged, TextLen, TextSize, parse};
 
+use super::text::{behind_head, made, module_of, words};
+
 /// A stub with what was missing in it.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
 pub struct Merged {
@@ -111,11 +113,7 @@ impl Merge<'_> {
             return Merged { text: self.existing.to_owned(), added: Vec::new() };
         }
         let known = names(old);
-        let used: BTreeSet<&str> = self
-            .taken
-            .split(|character: char| character != '_' && !character.is_alphanumeric())
-            .filter(|word| !word.is_empty())
-            .collect();
+        let used: BTreeSet<&str> = words(&self.taken).collect();
         let mut heads = String::new();
         for stmt in new {
             let Stmt::ImportFrom(import) = stmt else { continue };
@@ -129,15 +127,12 @@ impl Merge<'_> {
                 .filter(|name| used.contains(name) && !known.contains(*name))
                 .collect();
             if !wanted.is_empty() {
-                let dots = ".".repeat(import.level as usize);
-                let module = import.module.as_ref().map_or("", |module| module.as_str());
-                heads.push_str(&format!("from {dots}{module} import {}\n", wanted.join(", ")));
+                heads.push_str(&format!("from {} import {}\n", module_of(import), wanted.join(", ")));
             }
         }
         if !heads.is_empty() {
             let last = old.iter().take_while(|stmt| is_head(stmt)).last();
-            let at =
-                last.map_or(first_line_behind_comments(self.existing), |last| line_behind(self.existing, last.end()));
+            let at = last.map_or(behind_head(self.existing), |last| line_behind(self.existing, last.end()));
             self.edits.push(Edit::insert(at, heads));
         }
         if !tail.is_empty() {
@@ -162,7 +157,11 @@ struct Group<'a> {
 fn groups(body: &[Stmt]) -> Vec<Group<'_>> {
     let mut groups: Vec<Group<'_>> = Vec::new();
     for (at, stmt) in body.iter().enumerate() {
-        let name = name_of(stmt);
+        // What makes several names is no group: those of an import are taken as they are needed.
+        let name = match made(stmt).as_slice() {
+            [name] => Some(*name),
+            _ => None,
+        };
         let is_import = matches!(stmt, Stmt::Import(_) | Stmt::ImportFrom(_));
         match groups.last_mut() {
             Some(last) if name.is_some() && last.name == name => last.last = at,
@@ -170,26 +169,6 @@ fn groups(body: &[Stmt]) -> Vec<Group<'_>> {
         }
     }
     groups
-}
-
-/// The name that a statement makes.
-fn name_of(stmt: &Stmt) -> Option<&str> {
-    match stmt {
-        Stmt::FunctionDef(function) => Some(function.name.as_str()),
-        Stmt::ClassDef(class) => Some(class.name.as_str()),
-        Stmt::AnnAssign(assign) => assign.target.as_name_expr().map(|name| name.id.as_str()),
-        Stmt::Assign(assign) => assign.targets.first()?.as_name_expr().map(|name| name.id.as_str()),
-        Stmt::TypeAlias(alias) => alias.name.as_name_expr().map(|name| name.id.as_str()),
-        Stmt::ImportFrom(import) => {
-            let [alias] = import.names.as_slice() else { return None };
-            Some(alias.asname.as_ref().unwrap_or(&alias.name).as_str())
-        }
-        Stmt::Import(import) => {
-            let [alias] = import.names.as_slice() else { return None };
-            Some(alias.asname.as_ref().unwrap_or(&alias.name).as_str())
-        }
-        _ => None,
-    }
 }
 
 /// All names that statements make, those under conditions included.
@@ -202,13 +181,7 @@ fn names(body: &[Stmt]) -> BTreeSet<&str> {
                 branch.elif_else_clauses.iter().for_each(|clause| found.extend(names(&clause.body)));
             }
             Stmt::Try(attempt) => found.extend(names(&attempt.body)),
-            Stmt::ImportFrom(import) => {
-                found.extend(import.names.iter().map(|alias| alias.asname.as_ref().unwrap_or(&alias.name).as_str()));
-            }
-            Stmt::Import(import) => {
-                found.extend(import.names.iter().map(|alias| alias.asname.as_ref().unwrap_or(&alias.name).as_str()));
-            }
-            stmt => found.extend(name_of(stmt)),
+            stmt => found.extend(made(stmt)),
         }
     }
     found
@@ -246,11 +219,6 @@ fn line_behind(text: &str, at: TextSize) -> TextSize {
     let at = usize::from(at);
     let end = text[at..].find('\n').map_or(text.len(), |end| at + end + 1);
     TextSize::try_from(end).unwrap_or_default()
-}
-
-fn first_line_behind_comments(text: &str) -> TextSize {
-    let length: usize = text.split_inclusive('\n').take_while(|line| line.starts_with('#')).map(str::len).sum();
-    TextSize::try_from(length).unwrap_or_default()
 }
 
 #[cfg(test)]

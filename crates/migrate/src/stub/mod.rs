@@ -3,6 +3,7 @@
 //! - [`source`]: a module's stub from its source
 //! - [`running`]: modules as the interpreter sees them once imported
 //! - [`draft`]: a module's stub from that
+//! - `text`: what stubs as text name and make
 //! - [`merge`]: new names into a stub that is there
 //! - [`used`]: no more than a project uses, with types that its uses tell
 //! - [`plan`]: which stubs are to be written, and what they say
@@ -15,6 +16,7 @@ pub mod missing;
 pub mod plan;
 pub mod running;
 pub mod source;
+mod text;
 pub mod used;
 pub mod verify;
 

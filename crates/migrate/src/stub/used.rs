@@ -6,14 +6,13 @@ use leitmotiv_engine::db::{Database, Db, File};
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::types::Type;
 use leitmotiv_engine::uses::{self, Called};
-use leitmotiv_index::tree::{BodyId, ScopeId};
+use leitmotiv_index::tree::BodyId;
 use leitmotiv_syntax::ast::{self, Stmt};
 use leitmotiv_syntax::edits::{Edit, apply};
 use leitmotiv_syntax::{Ranged, parse};
 
-use crate::spell::{Evaluated, Style, spell};
-
-const STYLE: Style = Style { bars: true, bare: true, evaluated: Evaluated::Never, subscripts: true, scope: ScopeId(0) };
+use super::text::{behind_head, made, module_of, words};
+use crate::spell::{Style, spell};
 
 /// What stands for the names that are left out (typing specification, "Incomplete stubs").
 const REST: &str =
@@ -39,12 +38,6 @@ pub fn only(db: &Database, files: &[File], module: &str, source: Option<File>, t
 /// The statements of a stub that make some names, and those that these need in turn.
 fn keep(text: &str, names: &BTreeSet<String>) -> String {
     let parsed = parse::parse(text);
-    let words = |stmt: &Stmt| -> BTreeSet<String> {
-        text[usize::from(stmt.start())..usize::from(stmt.end())]
-            .split(|character: char| character != '_' && !character.is_alphanumeric())
-            .map(str::to_owned)
-            .collect()
-    };
     let mut wanted = names.clone();
     loop {
         let before = wanted.len();
@@ -52,16 +45,15 @@ fn keep(text: &str, names: &BTreeSet<String>) -> String {
             if made(stmt).iter().any(|name| wanted.contains(*name))
                 && !matches!(stmt, Stmt::ImportFrom(_) | Stmt::Import(_))
             {
-                wanted.extend(words(stmt));
+                let source = &text[usize::from(stmt.start())..usize::from(stmt.end())];
+                wanted.extend(words(source).map(str::to_owned));
             }
         }
         if wanted.len() == before {
             break;
         }
     }
-    let mut out = String::new();
-    let head = text.split_inclusive('\n').take_while(|line| line.starts_with('#'));
-    head.for_each(|line| out.push_str(line));
+    let mut out = text[..usize::from(behind_head(text))].to_owned();
     let mut has_any = false;
     let mut body = String::new();
     for stmt in &parsed.body {
@@ -78,9 +70,7 @@ fn keep(text: &str, names: &BTreeSet<String>) -> String {
                     continue;
                 }
                 has_any |= kept.iter().any(|name| name == "Any");
-                let dots = ".".repeat(import.level as usize);
-                let module = import.module.as_ref().map_or("", |module| module.as_str());
-                out.push_str(&format!("from {dots}{module} import {}\n", kept.join(", ")));
+                out.push_str(&format!("from {} import {}\n", module_of(import), kept.join(", ")));
             }
             Stmt::Import(_) if made(stmt).iter().any(|name| wanted.contains(*name)) => {
                 out.push_str(source);
@@ -101,27 +91,6 @@ fn keep(text: &str, names: &BTreeSet<String>) -> String {
         out.push('\n');
     }
     out + &body + REST
-}
-
-/// The names that a statement of a stub makes.
-fn made(stmt: &Stmt) -> Vec<&str> {
-    match stmt {
-        Stmt::FunctionDef(function) => vec![function.name.as_str()],
-        Stmt::ClassDef(class) => vec![class.name.as_str()],
-        Stmt::AnnAssign(assign) => assign.target.as_name_expr().map(|name| name.id.as_str()).into_iter().collect(),
-        Stmt::Assign(assign) => {
-            assign.targets.iter().filter_map(|target| Some(target.as_name_expr()?.id.as_str())).collect()
-        }
-        Stmt::Import(import) => import
-            .names
-            .iter()
-            .map(|alias| match &alias.asname {
-                Some(name) => name.as_str(),
-                None => alias.name.split('.').next().unwrap_or_default(),
-            })
-            .collect(),
-        _ => Vec::new(),
-    }
 }
 
 /// Annotations from calls, where a stub's parameters have none.
@@ -150,9 +119,8 @@ fn fill(db: &Database, around: Option<File>, text: &str, calls: &[Called]) -> St
         }
     }
     let heads: String = filling.imports.iter().map(|(module, name)| format!("from {module} import {name}\n")).collect();
-    let at = text.split_inclusive('\n').take_while(|line| line.starts_with('#')).map(str::len).sum::<usize>();
     if !heads.is_empty() {
-        filling.edits.push(Edit::insert(u32::try_from(at).unwrap_or_default().into(), heads));
+        filling.edits.push(Edit::insert(behind_head(text), heads));
     }
     apply(text, &filling.edits).unwrap_or_else(|_| text.to_owned())
 }
@@ -191,7 +159,7 @@ impl Filling<'_> {
                 continue;
             }
             let ty = Infer::new(self.db, self.around, BodyId(0)).join(given);
-            let Some(spelled) = spell(self.db, self.around, ty, STYLE) else { continue };
+            let Some(spelled) = spell(self.db, self.around, ty, Style::STUB) else { continue };
             self.imports.extend(spelled.imports);
             // A default stands behind spaces where there is an annotation (PEP 8).
             let end = param.parameter.name.end();

@@ -180,7 +180,8 @@ impl Comparison<'_> {
             }
             return;
         }
-        self.signatures(full, said, function, true);
+        let is_static = functions::binding(self.db, record.file, record.function) == Binding::Static;
+        self.signatures(full, said, function, !is_static || full.ends_with(".__new__"));
     }
 
     /// The constructor of a class of machine code: what it says that calls of the class take.
@@ -312,24 +313,27 @@ fn is_native(item: &Item) -> bool {
 /// Special methods that a class of machine code has with others of the same slot, whether they do anything or not: comparisons,
 /// and operators with the operands swapped.
 fn is_slot_s_other_half(name: &str) -> bool {
-    let is_swapped = name.strip_prefix("__r").is_some_and(|rest| {
-        let plain = format!("__{rest}");
-        [
-            "__add__",
-            "__sub__",
-            "__mul__",
-            "__truediv__",
-            "__floordiv__",
-            "__mod__",
-            "__divmod__",
-            "__pow__",
-            "__and__",
-            "__or__",
-        ]
-        .contains(&plain.as_str())
-            || ["__xor__", "__lshift__", "__rshift__", "__matmul__"].contains(&plain.as_str())
-    });
-    is_swapped || matches!(name, "__lt__" | "__le__" | "__gt__" | "__ge__")
+    matches!(
+        name,
+        "__lt__"
+            | "__le__"
+            | "__gt__"
+            | "__ge__"
+            | "__radd__"
+            | "__rsub__"
+            | "__rmul__"
+            | "__rtruediv__"
+            | "__rfloordiv__"
+            | "__rmod__"
+            | "__rdivmod__"
+            | "__rpow__"
+            | "__rand__"
+            | "__ror__"
+            | "__rxor__"
+            | "__rlshift__"
+            | "__rrshift__"
+            | "__rmatmul__"
+    )
 }
 
 fn is_dunder(name: &str) -> bool {

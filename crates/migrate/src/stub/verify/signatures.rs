@@ -20,19 +20,13 @@ pub(super) struct Own {
 }
 
 impl Comparison<'_> {
-    /// Compares the signatures of a function; `is_method` where the first parameter is an object or a class.
-    pub(super) fn signatures(&mut self, full: &str, said: Said, function: &Function, is_method: bool) {
+    /// Compares the signatures of a function. `has_receiver`: both take an object or a class first.
+    pub(super) fn signatures(&mut self, full: &str, said: Said, function: &Function, has_receiver: bool) {
         let Some(params) = &function.params else { return };
         let Some(mut own) = self.own_signatures(said.ty) else { return };
         self.result.signatures += 1;
         let mut theirs: &[Param] = params;
-        let is_static = matches!(said.ty, Type::Function(id) if {
-            let record = *self.db.store().function(id);
-            let is_new = full.ends_with(".__new__") || !full.ends_with(".__init__") && function.named.name.is_none();
-            functions::binding(self.db, record.file, record.function) == leitmotiv_engine::types::Binding::Static && !is_new
-        });
-        let is_special = full.rsplit('.').next().is_some_and(|name| name.starts_with("__") && name.ends_with("__"));
-        if is_method && !is_static {
+        if has_receiver {
             // What the first parameter is called is the method's own affair.
             if theirs.first().is_some_and(|first| first.kind < 2) {
                 theirs = &theirs[1..];
@@ -43,12 +37,11 @@ impl Comparison<'_> {
                 }
             }
         }
-        for (kind, words) in compare(&own, theirs) {
-            // Special methods are called by position: what their parameters are called is nobody's affair.
-            let is_by_name = words.ends_with("only by position in the stub") || words.starts_with("parameter ");
-            if is_special && is_by_name && !full.ends_with("__init__") && !full.ends_with("__new__") {
-                continue;
-            }
+        // Special methods are called by position: what their parameters are called is nobody's affair.
+        let name = full.rsplit('.').next().unwrap_or(full);
+        let is_constructor = matches!(name, "__init__" | "__new__");
+        let by_name = !name.starts_with("__") || !name.ends_with("__") || is_constructor;
+        for (kind, words) in compare(&own, theirs, by_name) {
             self.result.differences.push(Difference {
                 name: full.to_owned(),
                 kind,
@@ -111,8 +104,9 @@ impl Comparison<'_> {
 }
 
 /// The differences between signatures of a stub, several where it is overloaded, and the one of the module. Overloads may leave
-/// out what has a default, and take by name only what can be given by name.
-pub(super) fn compare(own: &[Vec<Own>], theirs: &[Param]) -> Vec<(Kind, String)> {
+/// out what has a default, and take by name only what can be given by name. Without `by_name`, parameters are never given by
+/// name, and their names do not matter.
+pub(super) fn compare(own: &[Vec<Own>], theirs: &[Param], by_name: bool) -> Vec<(Kind, String)> {
     let mut found: Vec<(Kind, String)> = Vec::new();
     let mut told = |kind: Kind, words: String| {
         if !found.iter().any(|(_, known)| *known == words) {
@@ -134,37 +128,17 @@ pub(super) fn compare(own: &[Vec<Own>], theirs: &[Param]) -> Vec<(Kind, String)>
                     place += 1;
                     if let Some(other) = placed.get(at) {
                         covered.push(&other.name);
-                        let by_name = param.kind == ParamKind::Normal;
-                        // Two leading underscores make a name one of its class's own.
-                        if other.name.starts_with('_') && other.name.contains("__") {
-                        } else if other.kind == 1 && by_name && other.name != *name {
-                            told(
-                                Kind::Parameter,
-                                format!("parameter {} is `{name}` in the stub, `{}` in the module", at + 1, other.name),
-                            );
-                        } else if other.kind == 0 && by_name {
-                            told(
-                                Kind::Parameter,
-                                format!("`{name}` can be given by name in the stub, only by position in the module"),
-                            );
-                        } else if other.kind == 1 && !by_name && !is_overloaded {
-                            told(
-                                Kind::Parameter,
-                                format!(
-                                    "`{}` can be given by name in the module, only by position in the stub",
-                                    other.name
-                                ),
-                            );
+                        if let Some(words) = placed_words(param, other, at, is_overloaded, by_name) {
+                            told(Kind::Parameter, words);
                         }
                         default(param, other, is_overloaded, &mut told);
-                    } else if has(2) {
                     } else if let Some(other) = theirs.iter().find(|other| other.kind == 3 && other.name == *name) {
                         covered.push(&other.name);
                         told(
                             Kind::Parameter,
                             format!("`{name}` can be given by position in the stub, only by name in the module"),
                         );
-                    } else if !has(4) {
+                    } else if !has(2) && !has(4) {
                         told(Kind::Parameter, format!("`{name}` is no parameter of the module's function"));
                     }
                 }
@@ -221,6 +195,27 @@ pub(super) fn compare(own: &[Vec<Own>], theirs: &[Param]) -> Vec<(Kind, String)>
         }
     }
     found
+}
+
+/// How two parameters at one place differ in name and kind.
+fn placed_words(own: &Own, other: &Param, at: usize, is_overloaded: bool, by_name: bool) -> Option<String> {
+    let (name, named_there) = (&own.name, other.kind == 1);
+    let named_here = own.kind == ParamKind::Normal;
+    // Two leading underscores make a name one of its class's own, which nobody else can give.
+    let is_mangled = other.name.starts_with('_') && other.name.contains("__");
+    if is_mangled {
+        return None;
+    }
+    match (named_here, named_there) {
+        (true, true) if by_name && other.name != *name => {
+            Some(format!("parameter {} is `{name}` in the stub, `{}` in the module", at + 1, other.name))
+        }
+        (true, false) => Some(format!("`{name}` can be given by name in the stub, only by position in the module")),
+        (false, true) if by_name && !is_overloaded => {
+            Some(format!("`{}` can be given by name in the module, only by position in the stub", other.name))
+        }
+        _ => None,
+    }
 }
 
 fn default(own: &Own, other: &Param, is_overloaded: bool, told: &mut dyn FnMut(Kind, String)) {
@@ -319,7 +314,10 @@ mod tests {
 
     fn words(stub: &[&str], module: &str) -> Vec<String> {
         let stub: Vec<Vec<Own>> = stub.iter().map(|text| own(text)).collect();
-        compare(&stub, &theirs(module)).into_iter().map(|(kind, words)| format!("{}: {words}", kind.name())).collect()
+        compare(&stub, &theirs(module), true)
+            .into_iter()
+            .map(|(kind, words)| format!("{}: {words}", kind.name()))
+            .collect()
     }
 
     #[test]
@@ -348,6 +346,16 @@ mod tests {
         for (stub, module, expected) in cases {
             assert_eq!(words(&[stub], module), [expected], "{stub} | {module}");
         }
+    }
+
+    #[test]
+    fn names_do_not_matter_where_nothing_is_given_by_name() {
+        let compared = |stub: &str, module: &str| compare(&[own(stub)], &theirs(module), false);
+        assert!(compared("other, /", "value").is_empty());
+        assert!(compared("other", "value").is_empty());
+        assert_eq!(compared("other, more", "value").len(), 1);
+        // A name of the class's own.
+        assert!(words(&["__pier, /"], "_Berth__pier").is_empty());
     }
 
     #[test]
