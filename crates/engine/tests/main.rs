@@ -1,5 +1,6 @@
-//! One test binary: fixtures by folder, rule pages, determinism.
+//! One test binary: bundled stubs, fixtures by folder, rule pages, determinism.
 
+mod bundled;
 mod fixture;
 mod language;
 mod order;

@@ -4,6 +4,8 @@ from collections.abc import Iterator
 from typing import Any, Literal, TypeVar
 from typing_extensions import Self
 
+_builtins_property = property
+
 _T = TypeVar("_T")
 
 class EnumMeta(type):
@@ -44,7 +46,7 @@ class IntEnum(int, ReprEnum):
 if sys.version_info >= (3, 11):
     class StrEnum(str, ReprEnum):
         _value_: str
-        @property
+        @_builtins_property
         def value(self) -> str: ...
 class Flag(Enum):
     _name_: str | None
@@ -109,6 +111,6 @@ if sys.version_info >= (3, 13):
     class EnumDict(dict[str, Any]):
         def __init__(self) -> None: ...
         def __setitem__(self, key: str, value: Any) -> None: ...
-        def update(self, members: Any, *more_members: Any, **kwargs: Any) -> None: ...
+        def update(self, members: Any, **more_members: Any) -> None: ...
         @_builtins_property
         def member_names(self) -> list[str]: ...

@@ -2,7 +2,7 @@
 import sys
 from collections import OrderedDict
 from collections.abc import AsyncGenerator, Awaitable, Callable, Coroutine, Generator, Iterable, Iterator, Mapping, Sequence
-from enum import Enum, IntEnum
+from enum import Enum, IntEnum, IntFlag
 from types import (
     AsyncGeneratorType, BuiltinFunctionType, CodeType, CoroutineType, FrameType, FunctionType, GeneratorType, GetSetDescriptorType,
     MemberDescriptorType, MethodDescriptorType, MethodType, MethodWrapperType, ModuleType, TracebackType, WrapperDescriptorType,

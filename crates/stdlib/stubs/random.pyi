@@ -1,6 +1,6 @@
 import sys
 from collections.abc import Callable, Iterable, MutableSequence, Sequence
-from typing import Any, TypeVar, SupportsIndex
+from typing import Any, NoReturn, TypeVar, SupportsIndex
 _T = TypeVar("_T")
 class Random:
     VERSION: int
@@ -34,7 +34,10 @@ class Random:
     def weibullvariate(self, alpha: float, beta: float) -> float: ...
     if sys.version_info >= (3, 12):
         def binomialvariate(self, n: int = 1, p: float = 0.5) -> int: ...
-class SystemRandom(Random): ...
+class SystemRandom(Random):
+    def getrandbits(self, k: int) -> int: ...
+    def getstate(self, *args: Any, **kwds: Any) -> NoReturn: ...
+    def setstate(self, *args: Any, **kwds: Any) -> NoReturn: ...
 _inst: Random
 seed = _inst.seed
 random = _inst.random

@@ -1,7 +1,10 @@
 import sys
 from collections.abc import Callable, Container, Iterable, Mapping, Sequence
+from contextlib import AbstractContextManager
 from typing import Any, NoReturn, TypeVar
+from typing_extensions import ParamSpec
 
+_P = ParamSpec("_P")
 _T = TypeVar("_T")
 
 class SkipTest(Exception): ...
@@ -93,6 +96,10 @@ class IsolatedAsyncioTestCase(TestCase):
     async def asyncTearDown(self) -> None: ...
     def addAsyncCleanup(self, func: Any, /, *args: Any, **kwargs: Any) -> None: ...
 class FunctionTestCase(TestCase):
+    def __init__(
+        self, testFunc: Callable[[], object], setUp: Callable[[], object] | None = None, tearDown: Callable[[], object] | None = None,
+        description: str | None = None,
+    ) -> None: ...
     def runTest(self) -> None: ...
 DIFF_OMITTED: str
 def doModuleCleanups() -> None: ...
