@@ -64,6 +64,9 @@ impl Infer<'_> {
 
     /// A string where a type is expected that was not lowered as one, as in `List["Vessel"]` outside of annotations.
     fn forward(&mut self, expr: ExprId, text: Name) -> Type {
+        if let Some(written) = self.index.quoted.get(&expr) {
+            return self.annotation(*written);
+        }
         let text_str = self.db.names().text(text).to_owned();
         let is_name = !text_str.is_empty() && text_str.chars().all(|char| char.is_alphanumeric() || char == '_');
         if !is_name {

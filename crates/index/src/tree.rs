@@ -88,6 +88,9 @@ pub struct ModuleIndex {
     pub checking_only: Vec<TextRange>,
     /// Bodies of `with` statements by which tests say that they are to fail.
     pub failing: Vec<TextRange>,
+    /// Strings among the arguments of what may be a type outside of annotations (`Alias = list["Vessel[Any]"]`), with the
+    /// types that are written in them.
+    pub quoted: FxHashMap<ExprId, ExprId>,
     /// Bodies of `try` statements with a handler for any exception at all.
     pub guarded_none: Vec<TextRange>,
 }

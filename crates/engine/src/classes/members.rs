@@ -177,6 +177,35 @@ fn recover(
     Some(value)
 }
 
+/// The nearest declaration of an attribute in the order of resolution. It is found by the text, so that no value needs to be
+/// worked out.
+pub fn declared(db: &dyn Db, class: ClassRef, name: Name) -> Option<Found> {
+    let store = db.store();
+    for entry in &info(db, class).mro {
+        let class = store.instance(*entry).class;
+        let index = module_index(db, class.file);
+        let record = &index.classes[class.class];
+        let symbol = index.scopes[record.scope].symbols.get(&name);
+        let mut defs = symbol
+            .into_iter()
+            .flat_map(|symbol| &symbol.defs)
+            .chain(record.attributes.get(&name).into_iter().flatten());
+        let is_declared = |def: &DefId| {
+            matches!(index.defs[*def].kind, DefKind::Annotated { .. } | DefKind::Assign { comment: Some(_), .. })
+        };
+        if defs.any(is_declared) {
+            let member = own_member(db, class.file, class.class, name)?;
+            return member.declared.then_some(Found { member, owner: *entry });
+        }
+        // A method, a property, a class.
+        let is_definition = |def: &DefId| matches!(index.defs[*def].kind, DefKind::Function(_) | DefKind::Class(_));
+        if symbol.is_some_and(|symbol| symbol.defs.iter().any(is_definition)) {
+            return None;
+        }
+    }
+    None
+}
+
 /// Finds a member in the order of resolution, beginning behind `after` if that is given. A declaration further up says
 /// what an assignment further down may hold (typing specification, "Type declarations of attributes").
 pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRef>) -> Option<Found> {
@@ -281,7 +310,7 @@ impl Infer<'_> {
             return Some(Type::Unknown(cause));
         }
         let by_metaclass = info(db, class).metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db));
-        if crate::module::is_builtin(db, class, known::TYPE) || by_metaclass {
+        if super::derives_builtin(db, class, known::TYPE) || by_metaclass {
             // Some class or other, with attributes of its own; or one to which its metaclass may have given some.
             let range = module_index(db, class.file).classes[class.class].name_range;
             let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };

@@ -1,9 +1,11 @@
 //! What a place holds right after an assignment, within what is declared.
 
 use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId};
+use leitmotiv_syntax::names::known;
 
 use super::Infer;
-use crate::types::{CauseKind, Type};
+use crate::classes::members;
+use crate::types::{CauseKind, ClassRef, Type};
 
 impl Infer<'_> {
     /// What a place holds right after a definition: the assigned type, within what is declared.
@@ -33,7 +35,10 @@ impl Infer<'_> {
                     return self.assigned(declared, value);
                 }
                 if self.is_attribute(def) {
-                    return self.definition(def);
+                    return match self.declared_attribute(def) {
+                        Some(declared) => self.assigned_again(declared, value),
+                        None => self.definition(def),
+                    };
                 }
                 // A later assignment to a name that is declared somewhere in its scope.
                 match self.declaration_elsewhere(def) {
@@ -52,6 +57,29 @@ impl Infer<'_> {
             .symbols
             .get(&record.name)
             .is_some_and(|symbol| symbol.defs.contains(&def) || symbol.foreign.contains(&def))
+    }
+
+    /// The declared type of the attribute of its own object that a method assigns.
+    fn declared_attribute(&self, def: DefId) -> Option<Type> {
+        let record = &self.index.defs[def];
+        let function = self.index.bodies[record.body].function?;
+        let class = self.index.functions[function].class?;
+        let is_own = self.index.classes[class].attributes.get(&record.name).is_some_and(|defs| defs.contains(&def));
+        if !is_own {
+            return None;
+        }
+        let class = ClassRef { file: self.file, class };
+        let found = members::declared(self.db, class, record.name)?;
+        let is_value = !matches!(found.member.ty, Type::Literal(_) | Type::Special(_));
+        let is_set = matches!(found.member.ty, Type::Instance(id) if found.member.in_class
+            && members::find(self.db, id, known::SET, None).is_some());
+        if !is_value || is_set {
+            return None;
+        }
+        let params: Vec<Type> = crate::classes::info(self.db, class).params.iter().map(|var| Type::Var(*var)).collect();
+        let own = crate::module::instance_of(self.db, class, &params);
+        let declared = crate::classes::class_arguments(self.db, found.owner).apply(self.db.store(), found.member.ty);
+        Some(self.replace_self(declared, Type::Instance(own)))
     }
 
     /// The declared type of the name that a definition gives, declared by another statement.
@@ -102,10 +130,16 @@ impl Infer<'_> {
         if given.is_dynamic() {
             return declared;
         }
-        if !self.assignable(given, declared) {
-            return declared;
-        }
         let store = self.db.store();
+        if !self.assignable(given, declared) {
+            // Whatever it is, it is not None.
+            let is_none = crate::types::union::parts(store, &given).contains(&Type::None);
+            return if is_none {
+                declared
+            } else {
+                crate::types::union::filter(store, declared, |part| part != Type::None)
+            };
+        }
         // `dict(fares)` for a `dict[str, Any]`: whoever says that anything may be in it means to put other things in.
         let open = crate::types::union::parts(store, &declared)
             .iter()

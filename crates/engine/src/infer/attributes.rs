@@ -99,6 +99,7 @@ impl Infer<'_> {
                         let is_slip = near.as_ref().is_some_and(|near| is_slip(self.text(name), near));
                         if (is_slip || !self.is_read_from_receiver(expr) && !self.is_only_narrowed(expr))
                             && !self.is_patched(ty, name)
+                            && !self.is_filled_where_it_is(expr)
                         {
                             self.problem(expr, ProblemKind::MemberAbsent { object: ty, name, near, rest: None });
                         }
@@ -130,6 +131,9 @@ impl Infer<'_> {
             self.problem(expr, ProblemKind::NoneMember { object: ty, name });
         }
         missing.retain(|part| !self.is_patched(*part, name));
+        if self.is_filled_where_it_is(expr) {
+            missing.clear();
+        }
         if !missing.is_empty() && !parts.iter().any(|part| part.is_dynamic()) {
             let object = self.join(missing.iter().copied());
             let near = self.near_member(object, name);
@@ -153,6 +157,32 @@ impl Infer<'_> {
             || self.db.is_patched(name)
             || self.is_hidden_by_stub(ty)
             || own.is_some_and(|id| patches(module::module_index(self.db, self.db.store().instance(id).class.file)))
+    }
+
+    /// Whether the object whose attribute is read is a name of another module that sets attributes on objects by names that
+    /// cannot be read: `setattr(codes, name, …)`.
+    fn is_filled_where_it_is(&mut self, expr: ExprId) -> bool {
+        let Some(object) = self.object_of(expr) else { return false };
+        let (mut file, mut name) = match self.index.exprs[object] {
+            Expr::Name(name, _) => (self.file, name),
+            Expr::Attribute { value, name, .. } => match self.quietly(value) {
+                Type::Module(file) => (file, name),
+                _ => return false,
+            },
+            _ => return false,
+        };
+        // Through this many modules that pass it on. Said in docs/architecture.md.
+        for _ in 0..4 {
+            let index = module::module_index(self.db, file);
+            let symbol = index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name);
+            let Some([only]) = symbol.map(|symbol| symbol.defs.as_slice()) else { break };
+            let DefKind::ImportFrom { module, level, name: there, .. } = index.defs[*only].kind else { break };
+            let Some(module::Imported::File(target)) = module::import_target(self.db, file, module, level) else {
+                break;
+            };
+            (file, name) = (target, there);
+        }
+        module::module_index(self.db, file).patched.contains(&known::DUNDER_CLASS)
     }
 
     /// Whether a type is of a stub of the project's own that stands beside the source, which may have more.

@@ -435,9 +435,23 @@ impl Infer<'_> {
         }
     }
 
+    /// An index as it is written, or as the constant that stands there says.
+    fn known_index(&mut self, index: ExprId) -> Option<i64> {
+        self.constant_index(index).or_else(|| match self.index.exprs[index] {
+            Expr::Name(..) | Expr::Attribute { .. } => match self.expr(index) {
+                Type::Literal(id) => match self.db.store().literal(id) {
+                    Literal::Int(value) => Some(*value),
+                    _ => None,
+                },
+                _ => None,
+            },
+            _ => None,
+        })
+    }
+
     fn tuple_item(&mut self, id: TupleId, index: ExprId) -> Option<Type> {
         let tuple = self.db.store().tuple(id).clone();
-        if let Some(at) = self.constant_index(index) {
+        if let Some(at) = self.known_index(index) {
             let from_front = usize::try_from(at).ok();
             let from_back = usize::try_from(-at).ok();
             let Some(rest) = tuple.rest else {

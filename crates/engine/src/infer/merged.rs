@@ -1,6 +1,6 @@
 //! Narrowings of one value that come together again behind a condition: what one way took away the other has.
 
-use leitmotiv_index::tree::{Value, ValueId};
+use leitmotiv_index::tree::{Expr, Value, ValueId};
 use smallvec::SmallVec;
 
 use super::Infer;
@@ -13,6 +13,28 @@ impl Infer<'_> {
     pub(super) fn merged(&mut self, start: u32, len: u32) -> Option<ValueId> {
         let mut ways: SmallVec<[ValueId; 8]> = SmallVec::new();
         self.ways_into(start, len, &mut ways)?;
+        let mut whole = ways.clone();
+        if let Some(only) = self.merged_ways(ways) {
+            return Some(only);
+        }
+        let mut changed = false;
+        for way in &mut whole {
+            let before = self.without_idle_calls(*way);
+            changed |= before != *way;
+            *way = before;
+        }
+        whole.sort_unstable();
+        whole.dedup();
+        if !changed {
+            return None;
+        }
+        // What is narrower than another way adds nothing to it.
+        let all = whole.clone();
+        whole.retain(|way| !all.iter().any(|other| self.is_narrowing_of(*way, *other)));
+        self.merged_ways(whole)
+    }
+
+    fn merged_ways(&mut self, mut ways: SmallVec<[ValueId; 8]>) -> Option<ValueId> {
         loop {
             let found = (0..ways.len()).find_map(|one| {
                 let place = (0..ways.len()).find(|other| *other != one && self.complete(ways[one], ways[*other]))?;
@@ -39,6 +61,17 @@ impl Infer<'_> {
             [only] => Some(*only),
             _ => None,
         }
+    }
+
+    /// A value before the calls that might have narrowed it and did not, being no guards.
+    fn without_idle_calls(&mut self, mut value: ValueId) -> ValueId {
+        while let Value::Narrow { of, condition, .. } = self.index.values[value]
+            && matches!(self.index.exprs[condition], Expr::Call { .. })
+            && self.value(of) == self.value(value)
+        {
+            value = of;
+        }
+        value
     }
 
     /// The values that come into a join, those of joins among them in turn; `None` if there are too many.

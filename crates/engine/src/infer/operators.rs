@@ -324,15 +324,20 @@ impl Infer<'_> {
             CompareOp::Eq | CompareOp::NotEq => {
                 // Always answered; only classes that answer with something of their own matter.
                 let name = if op == CompareOp::Eq { known::EQ } else { self.db.names().intern("__ne__") };
-                return match left {
-                    // Arrays and expressions answer with something of their own.
-                    left if left.is_dynamic() => left,
-                    _ if right.is_dynamic() => right,
-                    Type::Instance(_) => {
-                        self.try_operator(left, name, right).filter(|ty| !ty.is_dynamic()).unwrap_or(bool_type)
-                    }
-                    _ => bool_type,
-                };
+                let parts = crate::types::union::parts(self.db.store(), &left).to_vec();
+                let answers: Vec<Type> = parts
+                    .into_iter()
+                    .map(|part| match part {
+                        // Arrays and expressions answer with something of their own.
+                        part if part.is_dynamic() => part,
+                        _ if right.is_dynamic() => right,
+                        Type::Instance(_) => {
+                            self.try_operator(part, name, right).filter(|ty| !ty.is_dynamic()).unwrap_or(bool_type)
+                        }
+                        _ => bool_type,
+                    })
+                    .collect();
+                return self.join(answers);
             }
             CompareOp::Is | CompareOp::IsNot => return bool_type,
             CompareOp::In | CompareOp::NotIn => return self.membership(expr, op, left, right),

@@ -480,3 +480,25 @@ sell(1, port=3)  #! call.argument "does not fit `port`"
 "#,
     );
 }
+
+#[test]
+fn each_part_of_a_union_answers_comparisons_for_itself() {
+    holds(
+        r#"
+class Column:
+    def __eq__(self, other: object) -> "Condition":
+        return Condition()
+
+
+class Condition:
+    pass
+
+
+def read(column: Column, number: int, given, fast: bool) -> None:
+    one = column if fast else number
+    one == 3  #= Condition | bool
+    other = column if fast else given
+    other == 3  #= Condition | unknown
+"#,
+    );
+}

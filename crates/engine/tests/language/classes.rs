@@ -746,3 +746,101 @@ class Kinds(enum.Flag):
 "#,
     );
 }
+
+#[test]
+fn a_copy_of_the_object_is_of_its_own_class_whatever_that_is() {
+    holds(
+        r#"
+import copy
+
+
+class Vessel:
+    def copy(self):
+        return copy.copy(self)
+
+    def deep(self):
+        clone = copy.deepcopy(self)
+        clone.copied = True
+        return clone
+
+    def made(self):
+        return type(self).__new__(type(self))
+
+    def again(self):
+        return self.copy().deep()
+
+
+class Ferry(Vessel):
+    def __init__(self):
+        self.cars = 12
+
+    def copy(self):
+        clone = super().copy()
+        clone.cars = self.cars
+        return clone
+
+
+class Catamaran(Ferry):
+    hulls = 2
+
+
+Catamaran().copy()  #= Catamaran
+Catamaran().deep()  #= Catamaran
+Catamaran().made()  #= Catamaran
+Catamaran().again()  #= Catamaran
+Ferry().again().cars  #= int
+"#,
+    );
+}
+
+#[test]
+fn reading_its_own_namespace_leaves_a_class_known() {
+    holds(
+        r#"
+class Vessel:
+    name = "Gull"
+
+    def __getstate__(self):
+        return {key: self.__dict__[key] for key in sorted(self.__dict__) if key not in ("tide",)}
+
+    def __setstate__(self, state):
+        self.__dict__.update(state)
+
+
+class Ferry:
+    name = "Gull"
+
+    def __init__(self, fields):
+        self.__dict__.update(fields)
+
+
+Vessel().name  #= str
+Vessel().cars  #! member.absent "has no attribute `cars`"
+Ferry({}).cars
+"#,
+    );
+}
+
+#[test]
+fn attributes_that_their_module_makes_by_computed_names_are_there() {
+    holds(
+        r#"
+from codes import codes
+import codes as module
+
+codes.closed
+module.codes.closed
+codes.name  #= str
+#- tables.py
+class Table:
+    def __init__(self, name):
+        self.name = str(name)
+#- codes.py
+from tables import Table
+
+codes = Table("berths")
+for number, name in enumerate(["open", "closed"]):
+    setattr(codes, name, number)
+"#,
+    );
+}

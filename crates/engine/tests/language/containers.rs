@@ -426,3 +426,24 @@ sell({"price": 3})  #! call.argument "it lacks the key `port`"
 "#,
     );
 }
+
+#[test]
+fn constants_index_tuples_as_numbers_do() {
+    holds(
+        r#"
+from typing import Final, Literal, Optional, Tuple
+
+NAME: Final = 0
+CARS: Final[Literal[1]] = 1
+BERTH = -1
+
+
+def read(entry: Tuple[str, Optional[int], bytes], place: int) -> None:
+    entry[NAME]  #= str
+    entry[CARS]  #= int | None
+    entry[place]  #= str | int | bytes | None
+    if entry[CARS] is not None:
+        entry[CARS] + 1  #= int
+"#,
+    );
+}

@@ -311,3 +311,43 @@ def give(
 "#,
     );
 }
+
+#[test]
+fn types_in_strings_may_be_arguments_outside_of_annotations() {
+    holds(
+        r#"
+from __future__ import annotations
+
+from typing import Any, Callable, Generic, List, Type, TypeVar, Union
+
+T = TypeVar("T")
+
+Kept = Union[Type[T], "Berth[T]"]
+Row = List[Union[str, "Berth[Any]", "tides.Tide"]]
+Told = Callable[["Berth[str]"], "List[Berth[int]]"]
+
+
+class Berth(Generic[T]):
+    vessel: T
+
+
+class Harbour(List["Berth[str]"]):
+    pass
+
+
+def read(kept: Kept[int], row: Row, told: Told, harbour: Harbour, data: dict) -> None:
+    kept  #= type[int] | Berth[int]
+    row  #= list[str | Berth[Any] | Tide]
+    told(Berth())  #= list[Berth[int]]
+    harbour[0].vessel  #= str
+
+
+settings = {"tide[0]": 3}
+settings["tide[0]"]
+import tides
+#- tides.py
+class Tide:
+    pass
+"#,
+    );
+}

@@ -535,3 +535,29 @@ def read(item: str | Later | type[int]) -> None:
 "#,
     );
 }
+
+#[test]
+fn a_guard_beside_a_call_that_is_none_leaves_the_value_whole_where_both_fail() {
+    holds(
+        r#"
+from typing import Any, Protocol, TypeGuard, Union
+
+
+class Listed(Protocol):
+    names: tuple[str, ...]
+
+
+def is_listed(berth: Any) -> TypeGuard[Listed]: ...
+def has_tide(berth: Any) -> bool: ...
+
+
+def read(berth: Union[str, int]) -> Union[str, int]:
+    if is_listed(berth) and has_tide(berth):
+        berth  #= Listed
+        return 0
+    else:
+        berth  #= str | int
+        return berth
+"#,
+    );
+}

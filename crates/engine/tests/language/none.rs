@@ -144,3 +144,20 @@ def manifest():
 "#,
     );
 }
+
+#[test]
+fn a_value_that_does_not_fit_is_at_least_not_none() {
+    holds(
+        r#"
+from typing import Optional
+
+
+class Berth:
+    vessel: Optional[str] = None
+
+    def moor(self, number: int) -> None:
+        self.vessel = number  #! value.assign
+        self.vessel  #= str
+"#,
+    );
+}

@@ -212,3 +212,38 @@ def rename(vessel: Optional[Vessel], fares: Optional[dict[str, int]]) -> None:
 "#,
     );
 }
+
+#[test]
+fn what_is_assigned_to_a_declared_attribute_is_of_its_type_from_the_start() {
+    holds(
+        r#"
+from typing import Any, Dict, Generic, List, Mapping, Optional, TypeVar, Union
+
+Key = Union[str, int]
+T = TypeVar("T")
+
+
+class Base:
+    berths: Mapping[Key, object]
+    notes: "List[Optional[str]]"
+
+
+class Harbour(Base, Generic[T]):
+    def __init__(self, first: T) -> None:
+        self.kept: Dict[str, T] = {}
+        self.first = None  # type: Optional[int]
+
+    def read(self, names: List[str], given) -> None:
+        self.berths = {name: 1 for name in names}
+        self.berths  #= dict[str | int, object]
+        self.notes = []
+        self.notes  #= list[str | None]
+        self.kept = dict(given)
+        self.kept  #= dict[str, T]
+        self.first = 3
+        self.first  #= Literal[3]
+        self.berths = given
+        self.berths  #= Mapping[str | int, object]
+"#,
+    );
+}

@@ -25,7 +25,10 @@ impl<'a> Lower<'a> {
                 Expr::Name(name, value)
             }
             Ast::Attribute(attribute) => {
-                let value = self.expr(&attribute.value);
+                let value = match attribute.attr.as_str() {
+                    "get" | "copy" | "keys" | "values" | "items" | "pop" => self.namespace_read(&attribute.value),
+                    _ => self.expr(&attribute.value),
+                };
                 let name = self.names.get(attribute.attr.as_str());
                 let place = self.chain_value(value, Step::Attribute(name));
                 if name == known::DUNDER_DICT {
@@ -40,7 +43,14 @@ impl<'a> Lower<'a> {
                     return self.quoted(string);
                 }
                 let text = string.value.to_str();
-                Expr::Str((text.len() <= LITERAL_LIMIT).then(|| self.names.intern(text)))
+                let lowered = Expr::Str((text.len() <= LITERAL_LIMIT).then(|| self.names.intern(text)));
+                if self.in_type_argument && text.contains(['[', '.', '|']) {
+                    let written = self.quoted(string);
+                    let id = self.push(lowered, range);
+                    self.index.quoted.insert(id, written);
+                    return id;
+                }
+                lowered
             }
             Ast::NumberLiteral(number) => match &number.value {
                 Number::Int(int) => Expr::Int(int.as_i64()),
@@ -90,7 +100,7 @@ impl<'a> Lower<'a> {
                     .ops
                     .iter()
                     .zip(&compare.comparators)
-                    .map(|(op, right)| (compare_op(*op), self.expr(right)))
+                    .map(|(op, right)| (compare_op(*op), self.namespace_read(right)))
                     .collect();
                 let question = self.push(Expr::Compare { left, rest }, compare.range());
                 self.note_tested(question);
@@ -300,7 +310,8 @@ impl<'a> Lower<'a> {
     }
 
     fn subscript(&mut self, subscript: &'a ast::ExprSubscript) -> ExprId {
-        let value = self.expr(&subscript.value);
+        let value =
+            if subscript.ctx.is_store() { self.expr(&subscript.value) } else { self.namespace_read(&subscript.value) };
         let before = self.in_annotation;
         let meant = self.meant(&subscript.value);
         let is_literal = meant == Some("Literal");
@@ -308,6 +319,9 @@ impl<'a> Lower<'a> {
         if is_literal {
             self.in_annotation = false;
         }
+        // Outside of functions, what stands in brackets may be an argument of a type that is named there.
+        let is_argument = !before && !is_literal && self.body == BodyId(0);
+        let outer = std::mem::replace(&mut self.in_type_argument, is_argument);
         let index = match &*subscript.slice {
             // Only the first argument of `Annotated` is a type.
             Ast::Tuple(tuple) if is_annotated => {
@@ -325,6 +339,7 @@ impl<'a> Lower<'a> {
             slice => self.expr(slice),
         };
         self.in_annotation = before;
+        self.in_type_argument = outer;
         let place = match self.constant_step(index) {
             Some(step) => self.chain_value(value, step),
             None => ValueId::NONE,
@@ -333,13 +348,15 @@ impl<'a> Lower<'a> {
     }
 
     fn call(&mut self, call: &'a ast::ExprCall) -> ExprId {
-        let callee = self.expr(&call.func);
+        let callee = self.restored(call);
         let mut args = Vec::with_capacity(call.arguments.len());
         // Strings among a call's arguments are strings, also where the call stands for a type, as `TypeVar("T")` in a stub.
         let in_annotation = std::mem::replace(&mut self.in_annotation, false);
+        let in_type_argument = std::mem::replace(&mut self.in_type_argument, false);
         let is_variable = matches!(self.meant(&call.func), Some("TypeVar" | "ParamSpec" | "TypeVarTuple"));
         let casts = call.arguments.args.len() == 2 && self.is_from_typing(&call.func, "cast");
         let asserts = self.is_from_typing(&call.func, "assert_type");
+        let reads = super::made::is_reader(&call.func);
         for (number, arg) in call.arguments.args.iter().enumerate() {
             let arg = match arg {
                 // The constraints of a type variable.
@@ -349,6 +366,7 @@ impl<'a> Lower<'a> {
                 arg if (casts && number == 0) || (asserts && number == 1) => {
                     Arg { kind: ArgKind::Positional, value: self.annotation(arg) }
                 }
+                arg if reads => Arg { kind: ArgKind::Positional, value: self.namespace_read(arg) },
                 arg => Arg { kind: ArgKind::Positional, value: self.expr(arg) },
             };
             args.push(arg);
@@ -359,10 +377,15 @@ impl<'a> Lower<'a> {
                 None => ArgKind::DoubleStar,
             };
             let is_limit = is_variable && matches!(&kind, ArgKind::Keyword(known::BOUND | known::DEFAULT));
-            let value = if is_limit { self.annotation(&keyword.value) } else { self.expr(&keyword.value) };
+            let value = match &keyword.arg {
+                Some(_) if is_limit => self.annotation(&keyword.value),
+                Some(_) => self.expr(&keyword.value),
+                None => self.namespace_read(&keyword.value),
+            };
             args.push(Arg { kind, value });
         }
         self.in_annotation = in_annotation;
+        self.in_type_argument = in_type_argument;
         // `raises(TypeError, lambda: …)`: what is passed is to fail.
         if call.arguments.args.len() > 1 && super::statements::names_an_expectation(&call.func) {
             self.index.failing.push(call.arguments.range());
@@ -419,19 +442,6 @@ impl<'a> Lower<'a> {
             DefKind::ImportFrom { module, .. } => !is_module && self.name_text(module).starts_with("typing"),
             _ => false,
         })
-    }
-
-    /// Notes that the class of the method around makes attributes whose names cannot be read, if `object` is the method's
-    /// own; says whether it is.
-    fn note_made_attributes(&mut self, object: ExprId) -> bool {
-        if let Expr::Name(object, _) = self.index.exprs[object]
-            && let Some((first, class, _)) = self.class_first_params.last().copied()
-            && first == object
-        {
-            self.index.classes[class].makes_attributes = true;
-            return true;
-        }
-        false
     }
 
     /// `a.append(x)` and its kin: what the container is filled with.
@@ -516,7 +526,7 @@ impl<'a> Lower<'a> {
         let mut conditions = Vec::new();
         // The first iterable is evaluated outside (language reference, "Displays for lists, sets and dictionaries").
         if let Some(first) = generators.first() {
-            iterables.push(self.expr(&first.iter));
+            iterables.push(self.namespace_read(&first.iter));
         }
         let scope = self.open_scope(ScopeKind::Comprehension, Some(self.scope()), bindings);
         let mark = self.flow.mark();
@@ -525,7 +535,7 @@ impl<'a> Lower<'a> {
             let iterable = match iterables.get(number) {
                 Some(first) => *first,
                 None => {
-                    let iterable = self.expr(&generator.iter);
+                    let iterable = self.namespace_read(&generator.iter);
                     iterables.push(iterable);
                     iterable
                 }

@@ -17,6 +17,7 @@ mod constants;
 mod definitions;
 mod expressions;
 mod functional;
+mod made;
 mod patterns;
 mod statements;
 
@@ -77,6 +78,7 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
         queue: Vec::new(),
         postponed: target.is_stub,
         in_annotation: false,
+        in_type_argument: false,
         class_first_params: Vec::new(),
         type_comments: FxHashMap::default(),
         foreign: Vec::new(),
@@ -162,6 +164,8 @@ struct Lower<'a> {
     /// Whether annotations may use names before they are defined (PEP 563, PEP 649, stubs).
     postponed: bool,
     in_annotation: bool,
+    /// Whether a string may be an argument of a type that is named outside of annotations.
+    in_type_argument: bool,
     /// The first parameter of each method around the current point, with its class: assignments on it define attributes.
     class_first_params: Vec<(Name, ClassId, FunctionId)>,
     /// Type comments by 0-based line.

@@ -379,7 +379,7 @@ impl<'a> Lower<'a> {
     }
 
     fn for_statement(&mut self, statement: &'a ast::StmtFor) {
-        let iterable = self.expr(&statement.iter);
+        let iterable = self.namespace_read(&statement.iter);
         let mut assigned = Bindings::of(&statement.body, &mut self.names);
         assigned.target(&statement.target, &mut self.names);
         let heads = self.open_loop(&assigned);

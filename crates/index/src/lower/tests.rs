@@ -171,6 +171,38 @@ fn names_of_the_class_that_a_receiver_belongs_to_are_its_own() {
     assert_eq!(index.classes[ClassId(0)].methods.len(), 1);
 }
 
+#[test]
+fn reading_a_namespace_makes_no_attribute() {
+    let made = |body: &str| {
+        let (_, index) = indexed(&format!("class A:\n    def f(self, other, name):\n        {body}\n"));
+        index.classes[ClassId(0)].makes_attributes
+    };
+    for read in [
+        "return self.__dict__.get(name)",
+        "return name in self.__dict__",
+        "return self.__dict__[name]",
+        "self.__dict__.pop(name)",
+        "del self.__dict__[name]",
+        "return {key: other for key in self.__dict__}",
+        "return sorted(self.__dict__)",
+        "return other(**self.__dict__)",
+        "other.__dict__ = {k: v for k, v in self.__dict__.copy().items()}",
+        "self.__dict__.update(other.__dict__)",
+    ] {
+        assert!(!made(read), "{read}");
+    }
+    for made_there in [
+        "self.__dict__[name] = other",
+        "self.__dict__.update(other)",
+        "setattr(self, name, other)",
+        "return self.__dict__",
+    ] {
+        assert!(made(made_there), "{made_there}");
+    }
+    let restored = "class A:\n    def __setstate__(self, state):\n        self.__dict__.update(state)\n";
+    assert!(!indexed(restored).1.classes[ClassId(0)].makes_attributes);
+}
+
 /// The names of a class's own fields, with whether each has a default.
 fn fields(index: &ModuleIndex, class: usize) -> Vec<(DefId, bool)> {
     let record = &index.classes[ClassId(u32::try_from(class).unwrap())];

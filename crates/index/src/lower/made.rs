@@ -1,0 +1,74 @@
+//! Attributes that are made as the program runs, by `setattr` or by way of `__dict__`: their names cannot be read.
+
+use leitmotiv_syntax::ast::{self, Expr as Ast};
+
+use super::Lower;
+use crate::tree::{Expr, ExprId};
+
+/// Whether an expression is the `__dict__` of something.
+fn is_namespace(expr: &Ast) -> bool {
+    matches!(expr, Ast::Attribute(attribute) if attribute.attr.as_str() == "__dict__")
+}
+
+/// Whether what is called is a function of the language that only looks at what it is given.
+pub(super) fn is_reader(function: &Ast) -> bool {
+    matches!(function, Ast::Name(name) if matches!(name.id.as_str(),
+        "all" | "any" | "bool" | "dict" | "enumerate" | "frozenset" | "iter" | "len" | "list" | "repr" | "set"
+        | "sorted" | "str" | "tuple"))
+}
+
+impl<'a> Lower<'a> {
+    /// Notes that the class of the method around makes attributes whose names cannot be read, if `object` is the method's
+    /// own; says whether it is.
+    pub(super) fn note_made_attributes(&mut self, object: ExprId) -> bool {
+        if let Expr::Name(object, _) = self.index.exprs[object]
+            && let Some((first, class, _)) = self.class_first_params.last().copied()
+            && first == object
+        {
+            self.index.classes[class].makes_attributes = true;
+            return true;
+        }
+        false
+    }
+
+    /// Lowers an expression whose namespace, if it is one, is only read: `self.__dict__.get(…)`, `name in self.__dict__`.
+    pub(super) fn namespace_read(&mut self, expr: &'a Ast) -> ExprId {
+        if is_namespace(expr) { self.making_none(expr) } else { self.expr(expr) }
+    }
+
+    /// Lowers what is called. `copy.__dict__.update(self.__dict__)`, and `self.__dict__.update(state)` where an object is
+    /// made from its state (data model, `__setstate__`), bring attributes back that the class gives its objects elsewhere.
+    pub(super) fn restored(&mut self, call: &'a ast::ExprCall) -> ExprId {
+        let updates = matches!(&*call.func, Ast::Attribute(attribute)
+            if attribute.attr.as_str() == "update" && is_namespace(&attribute.value));
+        let from_state = self.class_first_params.last().is_some_and(|(.., function)| {
+            let name = self.index.functions[*function].name;
+            self.name_text(name) == "__setstate__"
+        });
+        let from_another = || call.arguments.args.iter().any(holds_namespace);
+        if updates && (from_state || from_another()) { self.making_none(&call.func) } else { self.expr(&call.func) }
+    }
+
+    /// Lowers an expression in which no attribute is made.
+    fn making_none(&mut self, expr: &'a Ast) -> ExprId {
+        let class = self.class_first_params.last().map(|(_, class, _)| *class);
+        let before = class.map(|class| self.index.classes[class].makes_attributes);
+        let lowered = self.expr(expr);
+        if let (Some(class), Some(before)) = (class, before) {
+            self.index.classes[class].makes_attributes = before;
+        }
+        lowered
+    }
+}
+
+/// Whether the attributes of another object are what is passed: `other.__dict__`, a copy of it, or items chosen from it.
+fn holds_namespace(expr: &Ast) -> bool {
+    match expr {
+        Ast::Call(call) => holds_namespace(&call.func) || call.arguments.args.iter().any(holds_namespace),
+        Ast::Attribute(attribute) => is_namespace(expr) || holds_namespace(&attribute.value),
+        Ast::DictComp(comprehension) => {
+            comprehension.generators.iter().any(|generator| holds_namespace(&generator.iter))
+        }
+        _ => false,
+    }
+}
