@@ -53,7 +53,7 @@ impl<'a> Lower<'a> {
                 id
             }
             Ast::Subscript(subscript) => {
-                let value = self.expr(&subscript.value);
+                let value = self.namespace_item(subscript);
                 let index = self.expr(&subscript.slice);
                 let id = self.push(Expr::Subscript { value, index, place: ValueId::NONE }, range);
                 let kind = kind(way(steps));

@@ -310,8 +310,7 @@ impl<'a> Lower<'a> {
     }
 
     fn subscript(&mut self, subscript: &'a ast::ExprSubscript) -> ExprId {
-        let value =
-            if subscript.ctx.is_store() { self.expr(&subscript.value) } else { self.namespace_read(&subscript.value) };
+        let value = self.namespace_read(&subscript.value);
         let before = self.in_annotation;
         let meant = self.meant(&subscript.value);
         let is_literal = meant == Some("Literal");
@@ -356,7 +355,7 @@ impl<'a> Lower<'a> {
         let is_variable = matches!(self.meant(&call.func), Some("TypeVar" | "ParamSpec" | "TypeVarTuple"));
         let casts = call.arguments.args.len() == 2 && self.is_from_typing(&call.func, "cast");
         let asserts = self.is_from_typing(&call.func, "assert_type");
-        let reads = super::made::is_reader(&call.func);
+        let reads = super::made::only_reads(&call.func);
         for (number, arg) in call.arguments.args.iter().enumerate() {
             let arg = match arg {
                 // The constraints of a type variable.
@@ -391,11 +390,9 @@ impl<'a> Lower<'a> {
             self.index.failing.push(call.arguments.range());
         }
         if ends_in(&call.func, "setattr")
-            && let Some(object) = args.first()
-            && !self.note_made_attributes(object.value)
+            && let [object, name, ..] = args.as_slice()
         {
-            // Any attribute of any object may be made here.
-            self.index.patched.insert(known::DUNDER_CLASS);
+            self.note_set_attribute(object.value, name.value);
         }
         self.note_fill(callee, &args);
         let expr = self.push(Expr::Call { callee, args: args.into_boxed_slice() }, call.range());

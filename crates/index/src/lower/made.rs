@@ -1,6 +1,7 @@
 //! Attributes that are made as the program runs, by `setattr` or by way of `__dict__`: their names cannot be read.
 
 use leitmotiv_syntax::ast::{self, Expr as Ast};
+use leitmotiv_syntax::names::known;
 
 use super::Lower;
 use crate::tree::{Expr, ExprId};
@@ -10,11 +11,17 @@ fn is_namespace(expr: &Ast) -> bool {
     matches!(expr, Ast::Attribute(attribute) if attribute.attr.as_str() == "__dict__")
 }
 
-/// Whether what is called is a function of the language that only looks at what it is given.
-pub(super) fn is_reader(function: &Ast) -> bool {
-    matches!(function, Ast::Name(name) if matches!(name.id.as_str(),
-        "all" | "any" | "bool" | "dict" | "enumerate" | "frozenset" | "iter" | "len" | "list" | "repr" | "set"
-        | "sorted" | "str" | "tuple"))
+/// Whether what is called only looks at what it is given: some functions of the language, and `other.__dict__.update`.
+pub(super) fn only_reads(function: &Ast) -> bool {
+    is_update(function)
+        || matches!(function, Ast::Name(name) if matches!(name.id.as_str(),
+            "all" | "any" | "bool" | "dict" | "enumerate" | "frozenset" | "iter" | "len" | "list" | "repr" | "set"
+            | "sorted" | "str" | "tuple"))
+}
+
+fn is_update(function: &Ast) -> bool {
+    matches!(function, Ast::Attribute(attribute)
+        if attribute.attr.as_str() == "update" && is_namespace(&attribute.value))
 }
 
 impl<'a> Lower<'a> {
@@ -39,14 +46,49 @@ impl<'a> Lower<'a> {
     /// Lowers what is called. `copy.__dict__.update(self.__dict__)`, and `self.__dict__.update(state)` where an object is
     /// made from its state (data model, `__setstate__`), bring attributes back that the class gives its objects elsewhere.
     pub(super) fn restored(&mut self, call: &'a ast::ExprCall) -> ExprId {
-        let updates = matches!(&*call.func, Ast::Attribute(attribute)
-            if attribute.attr.as_str() == "update" && is_namespace(&attribute.value));
-        let from_state = self.class_first_params.last().is_some_and(|(.., function)| {
+        let from_another = || call.arguments.args.iter().any(holds_namespace);
+        let restores = is_update(&call.func) && (self.is_made_from_state() || from_another());
+        if restores { self.making_none(&call.func) } else { self.expr(&call.func) }
+    }
+
+    /// Whether an object is made from its state here (data model, `__setstate__`).
+    fn is_made_from_state(&self) -> bool {
+        self.class_first_params.last().is_some_and(|(.., function)| {
             let name = self.index.functions[*function].name;
             self.name_text(name) == "__setstate__"
-        });
-        let from_another = || call.arguments.args.iter().any(holds_namespace);
-        if updates && (from_state || from_another()) { self.making_none(&call.func) } else { self.expr(&call.func) }
+        })
+    }
+
+    /// `setattr(object, name, …)`
+    pub(super) fn note_set_attribute(&mut self, object: ExprId, name: ExprId) {
+        let is_own = |lower: &Self| match lower.index.exprs[object] {
+            Expr::Name(object, _) => lower.class_first_params.last().is_some_and(|(first, ..)| *first == object),
+            _ => false,
+        };
+        match self.index.exprs[name] {
+            Expr::Str(Some(name)) => {
+                self.index.patched.insert(name);
+            }
+            _ if is_own(self) && self.is_made_from_state() => {}
+            _ => {
+                if !self.note_made_attributes(object) {
+                    // Any attribute of any object may be made here.
+                    self.index.patched.insert(known::DUNDER_CLASS);
+                }
+            }
+        }
+    }
+
+    /// `self.__dict__["vessel"] = …`: one attribute is made, and its name can be read.
+    pub(super) fn namespace_item(&mut self, subscript: &'a ast::ExprSubscript) -> ExprId {
+        match &*subscript.slice {
+            Ast::StringLiteral(name) if is_namespace(&subscript.value) => {
+                let name = self.names.intern(name.value.to_str());
+                self.index.patched.insert(name);
+                self.making_none(&subscript.value)
+            }
+            _ => self.expr(&subscript.value),
+        }
     }
 
     /// Lowers an expression in which no attribute is made.

@@ -186,6 +186,9 @@ fn reading_a_namespace_makes_no_attribute() {
         "return {key: other for key in self.__dict__}",
         "return sorted(self.__dict__)",
         "return other(**self.__dict__)",
+        "other.__dict__.update(self.__dict__)",
+        "self.__dict__['vessel'] = other",
+        "setattr(self, 'vessel', other)",
         "other.__dict__ = {k: v for k, v in self.__dict__.copy().items()}",
         "self.__dict__.update(other.__dict__)",
     ] {
