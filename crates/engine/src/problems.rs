@@ -261,6 +261,13 @@ pub enum Clash {
     Lacks(Name),
     /// A parameter that callers may name is called otherwise: the base's name, its own.
     Renames(Name, Name),
+    /// It takes so many arguments at most, and gets so many.
+    Count {
+        /// How many it takes by position.
+        taken: usize,
+        /// How many it gets.
+        given: usize,
+    },
     /// It asks for a parameter that the base's does not have.
     Asks(Name),
     /// It takes less than the base's: the parameter, what the base's takes, what it takes.

@@ -311,7 +311,7 @@ impl Infer<'_> {
         first
     }
 
-    fn given_type(&mut self, given: Given) -> Type {
+    pub(super) fn given_type(&mut self, given: Given) -> Type {
         match given.expr {
             Some(expr) => self.expr(expr),
             None => given.ty,

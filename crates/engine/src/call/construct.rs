@@ -156,6 +156,20 @@ impl Infer<'_> {
         }
     }
 
+    /// The signatures by which a class is called, with what they give; `None` where that cannot be told.
+    pub(crate) fn constructors(&mut self, class: InstanceId) -> Option<Vec<Candidate>> {
+        let class = self.in_own_terms(class);
+        let Constructor::Candidates(candidates, made) = self.constructor(class) else { return None };
+        if made == Made::Result {
+            return Some(candidates);
+        }
+        let given = candidates.into_iter().map(|candidate| {
+            let signature = crate::types::Signature { returns: Type::Instance(class), ..candidate.signature };
+            Candidate { signature, inferred: false, ..candidate }
+        });
+        Some(given.collect())
+    }
+
     /// The signatures that make instances of a class.
     pub(super) fn constructor(&mut self, class: InstanceId) -> Constructor {
         let db = self.db;

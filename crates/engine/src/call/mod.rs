@@ -5,12 +5,14 @@
 //! - [`solve`]: what stands for type variables
 //! - [`construct`]: calls of classes
 //! - [`result`]: what an unannotated function gives for a call's own arguments
+//! - [`partial`]: what is left to be passed to `functools.partial`
 //! - [`typed_dict`]: methods of typed dictionaries
 //! - [`expected`]: calls whose result is expected to be of some type
 
 pub mod bind;
 pub mod construct;
 mod expected;
+mod partial;
 mod result;
 pub mod solve;
 mod typed_dict;

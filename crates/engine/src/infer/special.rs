@@ -92,6 +92,7 @@ impl Infer<'_> {
         let module = self.db.names().text(file.module(self.db));
         let name = self.db.names().text(class_name(self.db, instance.class));
         match (module, name) {
+            ("functools", "partial") => self.partial(expr, class, &crate::call::given(args)),
             ("builtins", "super") => Some(self.super_object(expr, args)),
             ("builtins", "type") => {
                 let [Arg { kind: ArgKind::Positional, value }] = args else {

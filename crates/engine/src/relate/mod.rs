@@ -2,10 +2,10 @@
 //!
 //! Where something cannot be told, it fits: a finding must be sure. `reasons` looks for why something does not.
 
+mod callables;
 mod protocols;
 mod reasons;
 
-use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::known;
 
 use crate::classes::{self, ClassKind, as_base};
@@ -245,44 +245,6 @@ impl Infer<'_> {
         }
     }
 
-    fn fits_callable(&self, given: Type, expected: Type, depth: u32) -> bool {
-        let store = self.db.store();
-        let Type::Callable(want) = expected else { return false };
-        let want = store.signature(want);
-        match given {
-            Type::Callable(have) => {
-                let have = store.signature(have);
-                self.signature_fits(have, want, depth)
-            }
-            Type::Function(_)
-            | Type::Method(_)
-            | Type::Class(_)
-            | Type::SubclassOf(_)
-            | Type::Special(_)
-            | Type::Form(_) => true,
-            Type::Instance(_) => Infer::new(self.db, self.file, self.body).member(given, known::CALL).is_some(),
-            Type::Super(_) | Type::Property(_) => true,
-            _ => false,
-        }
-    }
-
-    fn signature_fits(&self, have: &crate::types::Signature, want: &crate::types::Signature, depth: u32) -> bool {
-        let open = |signature: &crate::types::Signature| {
-            signature.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs))
-        };
-        if !self.fits_within(have.returns, want.returns, depth) && want.returns != Type::None {
-            return false;
-        }
-        if open(have) || open(want) {
-            return true;
-        }
-        let needed = have.params.iter().filter(|param| !param.optional && param.kind != ParamKind::KeywordOnly).count();
-        let taken = have.params.iter().filter(|param| param.kind != ParamKind::KeywordOnly).count();
-        needed <= want.params.len()
-            && want.params.len() <= taken
-            && have.params.iter().zip(&want.params).all(|(have, want)| self.fits_within(want.ty, have.ty, depth))
-    }
-
     fn fits_instance(&self, given: Type, expected: InstanceId, depth: u32) -> bool {
         let store = self.db.store();
         let want = store.instance(expected);
@@ -372,7 +334,7 @@ impl Infer<'_> {
         let info = classes::info(self.db, class);
         if info.kind == ClassKind::Protocol {
             return match given {
-                Type::Module(_) | Type::Namespace(_) => true,
+                Type::Namespace(_) => true,
                 _ => {
                     let hashable = classes::shown(self.db, class) == "Hashable";
                     hashable

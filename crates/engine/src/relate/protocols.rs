@@ -13,8 +13,8 @@ use crate::types::substitute::has_variables;
 use crate::types::{InstanceId, Signature, Type};
 
 /// How much deeper a protocol's members count than the protocol, and from where on they are no longer compared.
-const PROTOCOL_STEP: u32 = 7;
-const DEEPEST: u32 = 21;
+pub(super) const PROTOCOL_STEP: u32 = 7;
+pub(super) const DEEPEST: u32 = 21;
 
 impl Infer<'_> {
     pub(super) fn fits_protocol(&self, given: Type, expected: InstanceId, depth: u32) -> bool {
@@ -198,7 +198,7 @@ fn said(candidate: &Candidate) -> Declared {
 }
 
 /// The arguments of a call that gives all that a signature takes, or only what must be given.
-fn as_arguments(signature: &Signature, all: bool) -> Vec<Given> {
+pub(super) fn as_arguments(signature: &Signature, all: bool) -> Vec<Given> {
     let params = signature.params.iter().filter(|param| all || !param.optional);
     params
         .map(|param| {

@@ -271,10 +271,17 @@ impl<'db> Context<'_, 'db> {
             Clash::Signature(place) => format!("none of its signatures goes with signature {} there", place + 1),
             Clash::Lacks(name) => format!("it does not take `{}`", text(*name)),
             Clash::Renames(theirs, mine) => format!("it calls `{}` `{}`", text(*theirs), text(*mine)),
+            Clash::Count { taken, given } => {
+                let arguments = if *taken == 1 { "argument" } else { "arguments" };
+                format!("it takes {taken} {arguments}, and gets {given}")
+            }
             Clash::Asks(name) => format!("it asks for `{}`, which callers do not give", text(*name)),
             Clash::Takes(name, theirs, mine) => {
                 let (theirs, mine) = self.two(*theirs, *mine);
-                format!("for `{}` it takes {mine}, not {theirs}", text(*name))
+                match text(*name) {
+                    "" => format!("it takes {mine}, not {theirs}"),
+                    name => format!("for `{name}` it takes {mine}, not {theirs}"),
+                }
             }
             Clash::Gives(theirs, mine) => {
                 let (theirs, mine) = self.two(*theirs, *mine);
@@ -289,7 +296,9 @@ impl<'db> Context<'_, 'db> {
 
     /// What keeps an expression from being of a type, where more can be said than that it is not: words to follow a message.
     pub fn because(&mut self, expr: Option<ExprId>, expected: Type) -> String {
-        let Some(flaw) = expr.and_then(|expr| self.infer.flaw_of(expr, expected)) else { return String::new() };
+        let Some(flaw) = expr.and_then(|expr| self.infer.flaw_of(expr, expected)) else {
+            return self.because_called(expr, expected);
+        };
         let names = self.db().names();
         match flaw {
             ItemFlaw::Lacks(name) => format!("; it lacks the key `{}`", names.text(name)),
@@ -300,6 +309,16 @@ impl<'db> Context<'_, 'db> {
                 let (given, expected) = self.two(given, expected);
                 format!("; `{}` holds {expected}, not {given}", names.text(key))
             }
+        }
+    }
+
+    /// The same for what cannot be called as is asked.
+    fn because_called(&mut self, expr: Option<ExprId>, expected: Type) -> String {
+        let (Some(expr), Type::Callable(want)) = (expr, expected) else { return String::new() };
+        let given = self.infer.expr(expr);
+        match self.infer.callable_flaw(given, want, 0) {
+            Some(Some(clash)) => format!("; {}", self.clash_words(&clash)),
+            _ => String::new(),
         }
     }
 

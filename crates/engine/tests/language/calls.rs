@@ -502,3 +502,59 @@ def read(column: Column, number: int, given, fast: bool) -> None:
 "#,
     );
 }
+
+#[test]
+fn what_is_passed_to_be_called_takes_what_it_will_be_given() {
+    holds(
+        r#"
+from typing import Any, Callable, overload
+
+
+def show(number: int) -> str: ...
+def both(number: int, name: str) -> str: ...
+def maybe(number: int, name: str = "") -> str: ...
+def count(number: int) -> int: ...
+def loose(number, *rest): ...
+def none() -> str: ...
+
+
+@overload
+def either(what: str) -> str: ...
+@overload
+def either(what: int) -> str: ...
+def either(what: Any) -> str:
+    return ""
+
+
+class Printer:
+    def __init__(self, number: int) -> None: ...
+    def __call__(self, number: int) -> str: ...
+    def wrong(self, name: str) -> str: ...
+
+
+class Text(str):
+    def __init__(self, number: int) -> None: ...
+
+
+def each(take: Callable[[int], str]) -> None: ...
+def any_at_all(take: Callable[..., str]) -> None: ...
+
+
+each(show)
+each(both)  #! call.argument "it asks for `name`, which callers do not give"
+each(maybe)
+each(count)  #! call.argument "it gives `int`, not `str`"
+each(loose)
+each(none)  #! call.argument "it takes 0 arguments, and gets 1"
+each(either)
+each(Printer(1))
+each(Printer(1).wrong)  #! call.argument "for `name` it takes `str`, not `int`"
+each(Printer)  #! call.argument "it gives `Printer`, not `str`"
+each(Text)
+each(str)
+any_at_all(both)
+any_at_all(count)  #! call.argument "it gives `int`, not `str`"
+held: Callable[[str], str] = show  #! value.assign "for `number` it takes `int`, not `str`"
+"#,
+    );
+}

@@ -214,3 +214,94 @@ Vessel().find("Tern")  #= str
 "#,
     );
 }
+
+#[test]
+fn partial_keeps_what_is_left_to_be_passed() {
+    holds(
+        r#"
+from functools import partial
+
+
+def assign(vessel: str, berth: int, tide: float = 0.5, *, force: bool = False) -> str: ...
+
+
+class Vessel:
+    def __init__(self, name: str, cars: int) -> None: ...
+
+
+def each(take: "partial[str]") -> None: ...
+
+
+named = partial(assign, "Gannet")
+named(3)  #= str
+named(3, 1.5, force=True)
+named("3")  #! call.argument
+named()  #! call.missing
+named(3, 1.5, 2)  #! call.surplus
+named.func
+each(named)
+each(partial(len))  #! call.argument
+moored = partial(assign, berth=3)
+moored("Gannet")
+moored("Gannet", 4)  #! call.surplus
+moored("Gannet", berth=4)
+partial(assign, 3)  #! call.argument "does not fit `vessel`"
+partial(assign, bert=3)  #! call.keyword
+built = partial(Vessel, "Gannet")
+built(12)  #= Vessel
+built("12")  #! call.argument
+unknown = partial(*[assign])
+unknown("Gannet", 4)
+"#,
+    );
+}
+
+#[test]
+fn cached_functions_take_what_they_took() {
+    holds(
+        r#"
+from functools import cache, lru_cache, singledispatch
+
+
+@lru_cache(maxsize=None)
+def draught(vessel: str) -> float: ...
+
+
+@lru_cache
+def length(vessel: str, *, loaded: bool = False) -> float: ...
+
+
+class Tides:
+    @cache
+    def at(self, hour: int) -> float: ...
+
+
+draught("Gannet")  #= float
+draught(3)  #! call.argument
+draught.cache_clear()
+length("Gannet", loaded=True)  #= float
+length("Gannet", True)  #! call.surplus
+Tides().at(3)  #= float
+Tides().at("3")  #! call.argument
+Tides().at()  #! call.missing
+
+
+@singledispatch
+def shown(what, width: int = 3) -> str: ...
+
+
+@shown.register
+def _(what: int, width: int = 3) -> str: ...
+
+
+@shown.register(str)
+def shown_text(what, width: int = 3) -> str: ...
+
+
+shown(3)  #= str
+shown("3", width=4)
+shown()  #! call.missing
+shown_text("3")  #= str
+"#,
+    );
+}

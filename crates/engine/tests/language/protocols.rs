@@ -109,3 +109,55 @@ def read(route: Route, leg: Leg) -> None:
 "#,
     );
 }
+
+#[test]
+fn modules_and_classes_may_be_what_a_protocol_asks_for() {
+    holds(
+        r#"
+from typing import Any, ClassVar, Protocol
+
+import tides
+import wrong
+
+
+class Table(Protocol):
+    LIMIT: int
+
+    def height(self, hour: int) -> float: ...
+
+
+class Fixed:
+    LIMIT: ClassVar[int] = 3
+
+    @staticmethod
+    def height(hour: int) -> float: ...
+
+
+class Named:
+    LIMIT: ClassVar[int] = 3
+
+    def height(self, hour: int) -> float: ...
+
+
+def read(table: Table) -> None: ...
+
+
+read(tides)
+read(wrong)  #! class.protocol "of its `height`, for `hour` it takes `str`, not `int`"
+read(Fixed)
+read(Fixed())
+read(Named)  #! class.protocol "of its `height`"
+read(Named())
+#- tides.py
+LIMIT = 12
+
+def height(hour: int) -> float:
+    return 1.5
+#- wrong.py
+LIMIT = 12
+
+def height(hour: str) -> float:
+    return 1.5
+"#,
+    );
+}

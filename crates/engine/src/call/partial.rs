@@ -1,0 +1,81 @@
+//! `functools.partial(function, …)`: the arguments are checked as far as they are given, and what is left is still to be
+//! passed.
+
+use leitmotiv_index::tree::{ExprId, ParamKind};
+
+use super::bind::{Given, GivenKind};
+use crate::infer::Infer;
+use crate::module::instance_of;
+use crate::types::substitute::has_variables;
+use crate::types::{CauseKind, InstanceId, Signature, SignatureParam, Type};
+
+impl Infer<'_> {
+    /// What `partial(…)` gives, where what is to be called is known.
+    pub(crate) fn partial(&mut self, expr: ExprId, class: InstanceId, given: &[Given]) -> Option<Type> {
+        let store = self.db.store();
+        let class = store.instance(class);
+        let (first, rest) = given.split_first()?;
+        if !class.args.is_empty() || first.kind != GivenKind::Positional {
+            return None;
+        }
+        let function = self.given_type(*first);
+        let candidates = match function {
+            Type::Function(_) | Type::Method(_) | Type::Callable(_) => self.candidates(function),
+            Type::Class(class) => self.constructors(class)?,
+            _ => return None,
+        };
+        // What is not given yet may still come.
+        let mut open = candidates.clone();
+        for param in open.iter_mut().flat_map(|candidate| &mut candidate.signature.params) {
+            param.optional = true;
+        }
+        let taken: Vec<usize> =
+            (0..open.len()).filter(|place| self.bind_arguments(&open[*place], rest).is_ok()).collect();
+        let Some(chosen) = taken.first() else {
+            self.call_candidates(expr, &open, rest);
+            return Some(self.partial_of(class.class, self.unknown(CauseKind::Reported, expr), None));
+        };
+        let candidate = &open[*chosen];
+        let solution = self.bind_arguments(candidate, rest).ok()?;
+        let result = self.candidate_result(candidate, &solution);
+        let is_spread = rest.iter().any(|given| matches!(given.kind, GivenKind::Star | GivenKind::DoubleStar));
+        // Which of several signatures is meant, the rest of the arguments may have to say.
+        let list = (taken.len() == 1 && !is_spread).then(|| {
+            let params = left_of(&candidates[*chosen].signature, rest).into();
+            let mut replace = |var| solution.get(var);
+            crate::types::substitute::signature(store, &Signature { params, returns: Type::Never }, &mut replace)
+        });
+        let list = list
+            .filter(|list| !list.params.iter().any(|param| has_variables(store, param.ty)))
+            .map(|list| Type::Callable(store.intern_signature(list)));
+        Some(self.partial_of(class.class, self.solved(result), list))
+    }
+
+    fn partial_of(&self, class: crate::types::ClassRef, result: Type, list: Option<Type>) -> Type {
+        let anything = || crate::functions::any_callable(self.db.store(), Type::Never);
+        Type::Instance(instance_of(self.db, class, &[result, list.unwrap_or_else(anything)]))
+    }
+}
+
+/// The parameters that arguments are still wanted for. Behind one that is given by name, all go by name.
+fn left_of(signature: &Signature, given: &[Given]) -> Vec<SignatureParam> {
+    let mut placed = given.iter().filter(|given| given.kind == GivenKind::Positional).count();
+    let mut by_name = false;
+    let mut left = Vec::new();
+    for param in &signature.params {
+        let is_placed = matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal);
+        if is_placed && placed > 0 {
+            placed -= 1;
+            continue;
+        }
+        let is_named = given.iter().any(|given| given.kind == GivenKind::Keyword(param.name));
+        by_name |= is_named && is_placed;
+        let kind = match param.kind {
+            ParamKind::Normal if by_name => ParamKind::KeywordOnly,
+            ParamKind::VarArgs if by_name => continue,
+            kind => kind,
+        };
+        left.push(SignatureParam { kind, optional: param.optional || is_named, ..param.clone() });
+    }
+    left
+}
