@@ -8,8 +8,7 @@ use crate::infer::Infer;
 use crate::module::{builtin_instance, instance_of, standard_class};
 use crate::problems::ProblemKind;
 use crate::types::{
-    CauseKind, Literal, Signature, SignatureParam, Special, Tuple, Type, TypeVariable, VarId, VarKind, VarOrigin,
-    Variance,
+    CauseKind, Literal, Signature, Special, Tuple, Type, TypeVariable, VarId, VarKind, VarOrigin, Variance,
 };
 
 impl Infer<'_> {
@@ -215,16 +214,15 @@ impl Infer<'_> {
                 let mut types: Vec<Type> = if kinds.contains(&VarKind::Params) && !takes_tuple {
                     self.arguments_with_lists(&kinds, args, &items)
                 } else {
-                    items.iter().map(|item| self.argument(*item)).collect()
+                    self.packed(&kinds, &items)
                 };
-                if takes_tuple || info.params.is_empty() {
-                    // Tuples of variables, or a class that takes its arguments at run time only.
-                    if info.params.is_empty() {
-                        return Type::Instance(id);
-                    }
-                    let unknown = self.unknown(CauseKind::Unsupported, expr);
-                    let args = vec![unknown; info.params.len()];
-                    return Type::Instance(instance_of(self.db, instance.class, &args));
+                if info.params.is_empty() {
+                    // A class that takes its arguments at run time only.
+                    return Type::Instance(id);
+                }
+                if takes_tuple {
+                    types.resize_with(info.params.len(), || self.unknown(CauseKind::Bare, expr));
+                    return Type::Instance(instance_of(self.db, instance.class, &types));
                 }
                 if types.len() > info.params.len() {
                     let (takes, given) = (info.params.len(), types.len());
@@ -264,17 +262,17 @@ impl Infer<'_> {
         let store = self.db.store();
         let vars: Vec<VarId> = crate::types::substitute::variables(store, ty);
         let kinds: Vec<VarKind> = vars.iter().map(|var| store.variable(*var).kind).collect();
-        if kinds.contains(&VarKind::Tuple) {
-            return ty;
-        }
-        let args: Vec<Type> = items
-            .iter()
-            .zip(&kinds)
-            .map(|(item, kind)| match kind {
-                VarKind::Params => self.parameter_list(*item).unwrap_or(Type::Any),
-                _ => self.argument(*item),
-            })
-            .collect();
+        let args: Vec<Type> = if kinds.contains(&VarKind::Tuple) {
+            self.packed(&kinds, items)
+        } else {
+            let given = items.iter().zip(&kinds);
+            given
+                .map(|(item, kind)| match kind {
+                    VarKind::Params => self.parameter_list(*item).unwrap_or(Type::Any),
+                    _ => self.argument(*item),
+                })
+                .collect()
+        };
         let given = crate::types::substitute::Substitution::of(&vars, &args).apply(store, ty);
         if vars.len() > args.len() {
             self.without_variables(given, &vars[args.len()..], items.last().copied())
@@ -338,6 +336,8 @@ impl Infer<'_> {
                 Some(first) => self.annotation(*first),
                 None => self.unknown(CauseKind::Unsupported, expr),
             },
+            // `Generic[Unpack[Ts]]`
+            Special::Unpack if let [only] = items => self.annotation(*only),
             Special::TypeGuard | Special::TypeIs => builtin_instance(self.db, known::BOOL_CLASS, &[]),
             Special::DefaultDict | Special::OrderedDict | Special::Counter | Special::ChainMap | Special::Deque => {
                 self.collection(expr, special, items)
@@ -384,12 +384,18 @@ impl Infer<'_> {
         let mut suffix = Vec::new();
         for item in items {
             if let Some(inner) = self.unpacked(*item) {
-                // `*tuple[int, ...]` (PEP 646)
-                let inner = self.annotation(inner);
-                rest = Some(match inner {
-                    Type::Tuple(id) => self.tuple_element(id),
-                    _ => self.unknown(CauseKind::Unsupported, *item),
-                });
+                // `*tuple[int, ...]`, `*Ts` (PEP 646)
+                match self.annotation(inner) {
+                    Type::Tuple(id) if rest.is_none() => {
+                        let inner = store.tuple(id);
+                        prefix.extend(&inner.prefix);
+                        rest = inner.rest;
+                        suffix.extend(&inner.suffix);
+                    }
+                    ty if crate::types::substitute::is_variadic(store, ty) && rest.is_none() => rest = Some(ty),
+                    ty if ty.is_dynamic() => rest = Some(ty),
+                    _ => rest = Some(self.unknown(CauseKind::Unsupported, *item)),
+                }
                 continue;
             }
             let ty = self.annotation(*item);
@@ -424,6 +430,36 @@ impl Infer<'_> {
         }
     }
 
+    /// The annotation of `*berths`. A tuple that is unpacked there (PEP 646) is marked as a form: its elements are
+    /// parameters by position.
+    pub(crate) fn places_annotation(&mut self, annotation: ExprId) -> Type {
+        let Some(inner) = self.unpacked(annotation) else { return self.annotation(annotation) };
+        match self.annotation(inner) {
+            ty @ Type::Tuple(_) => Type::Form(self.db.store().intern_type(ty)),
+            ty => ty,
+        }
+    }
+
+    /// The arguments of a class or alias, one for each of its variables: what a tuple of variables takes is one tuple.
+    fn packed(&mut self, kinds: &[VarKind], items: &[ExprId]) -> Vec<Type> {
+        let Some(place) = kinds.iter().position(|kind| *kind == VarKind::Tuple) else {
+            return items.iter().map(|item| self.argument(*item)).collect();
+        };
+        let behind = kinds.len() - place - 1;
+        let end = items.len().saturating_sub(behind).max(place.min(items.len()));
+        let (front, rest) = items.split_at(place.min(items.len()));
+        let (middle, back) = rest.split_at(end - front.len());
+        let mut types: Vec<Type> = front.iter().map(|item| self.argument(*item)).collect();
+        // A tuple of variables that is passed on whole stands for itself.
+        let packed = match middle {
+            [only] if let Some(inner) = self.unpacked(*only) => self.annotation(inner),
+            middle => self.tuple_form(middle),
+        };
+        types.push(packed);
+        types.extend(back.iter().map(|item| self.argument(*item)));
+        types
+    }
+
     /// `tuple[element, ...]`
     pub(crate) fn tuple_of_any(&self, element: Type) -> Type {
         let tuple = Tuple { prefix: [].into(), rest: Some(element), suffix: [].into() };
@@ -445,20 +481,16 @@ impl Infer<'_> {
         let returns = self.annotation(*returns);
         let store = self.db.store();
         match &self.index.exprs[*params] {
-            // How many parameters a tuple of variables stands for is open.
-            Expr::List(parts) if parts.iter().any(|part| self.unpacked(*part).is_some()) => {
-                crate::functions::any_callable(store, returns)
-            }
             Expr::List(parts) => {
-                let params = parts
-                    .iter()
-                    .map(|part| SignatureParam {
-                        name: known::EMPTY,
-                        kind: ParamKind::PositionalOnly,
-                        ty: self.annotation(*part),
-                        optional: false,
-                    })
-                    .collect();
+                let Type::Tuple(id) = self.tuple_form(parts) else { return Type::Any };
+                let tuple = store.tuple(id);
+                // Nothing can be said of parameters behind those whose number is open.
+                let is_plain = tuple.suffix.is_empty() && !tuple.rest.is_some_and(Type::is_dynamic);
+                if !is_plain {
+                    return crate::functions::any_callable(store, returns);
+                }
+                let list = crate::functions::anything(known::EMPTY, ParamKind::VarArgs);
+                let params = crate::types::substitute::placed(tuple, &list).into();
                 Type::Callable(store.intern_signature(Signature { params, returns }))
             }
             _ => match self.parameter_list(*params) {

@@ -39,6 +39,7 @@ pub fn declared(db: &dyn Db, file: File, function: FunctionId) -> Arc<Declared> 
             kind: param.kind,
             ty: match param.annotation {
                 Some(annotation) if param.kind == ParamKind::KwArgs => infer.keywords_annotation(annotation),
+                Some(annotation) if param.kind == ParamKind::VarArgs => infer.places_annotation(annotation),
                 Some(annotation) => infer.param_annotation(annotation, param.default),
                 None if place == 0 && record.class.is_some() => receiver_type(db, file, function),
                 None => {
@@ -466,6 +467,8 @@ pub fn inside(db: &dyn Db, kind: ParamKind, ty: Type) -> Type {
     let is_list = matches!(ty, Type::Var(var) if db.store().variable(var).kind == VarKind::Params);
     let ty = if is_list { Type::Any } else { ty };
     match kind {
+        // `*berths: *tuple[int, str]` holds just those elements (PEP 646).
+        ParamKind::VarArgs if let Type::Form(id) = ty => *db.store().single(id),
         ParamKind::VarArgs => {
             let tuple = crate::types::Tuple { prefix: Box::new([]), rest: Some(ty), suffix: Box::new([]) };
             Type::Tuple(db.store().intern_tuple(tuple))

@@ -7,8 +7,8 @@ use super::Candidate;
 use crate::infer::Infer;
 use crate::module::module_index;
 use crate::problems::{Form, Mismatch, ProblemKind};
-use crate::types::substitute::Substitution;
-use crate::types::{CauseKind, Type, VarId};
+use crate::types::substitute::{Substitution, is_variadic};
+use crate::types::{CauseKind, Signature, Type, VarId};
 
 /// Of so many arguments at once the parts of unions are tried; each more would multiply the tries. Said in
 /// docs/architecture.md.
@@ -232,12 +232,16 @@ impl Infer<'_> {
 
     /// Candidates with the parameters that a call's own arguments bring; `None` where none of them has any.
     fn with_lists(&mut self, candidates: &[Candidate], given: &[Given]) -> Option<Vec<Candidate>> {
-        if !candidates.iter().any(|candidate| self.open_end(&candidate.signature).is_some()) {
-            return None;
-        }
-        let all =
-            candidates.iter().map(|candidate| self.with_list(candidate, given).unwrap_or_else(|| candidate.clone()));
-        Some(all.collect())
+        let mut changed = false;
+        let all: Vec<Candidate> = candidates
+            .iter()
+            .map(|candidate| {
+                let found = self.with_list(candidate, given).or_else(|| self.with_places(candidate, given));
+                changed |= found.is_some();
+                found.unwrap_or_else(|| candidate.clone())
+            })
+            .collect();
+        changed.then_some(all)
     }
 
     fn with_list(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Candidate> {
@@ -249,13 +253,17 @@ impl Infer<'_> {
         }
         let mut replace = |var| (var == list).then_some(found);
         let signature = crate::types::substitute::signature(self.db.store(), &candidate.signature, &mut replace);
-        // The parameters are no longer those of the function.
+        Some(self.with_signature(candidate, signature))
+    }
+
+    /// A candidate with other parameters than those of its function.
+    pub(super) fn with_signature(&self, candidate: &Candidate, signature: Signature) -> Candidate {
         let name = candidate
             .function
             .filter(|_| !candidate.inferred)
             .map(|function| module_index(self.db, function.file).functions[function.function].name);
         let function = if name.is_some() { None } else { candidate.function };
-        Some(Candidate { signature, function, name: name.or(candidate.name), ..candidate.clone() })
+        Candidate { signature, function, name: name.or(candidate.name), ..candidate.clone() }
     }
 
     /// What stands for a variable for parameters, as a callable among the first arguments says: of
@@ -323,6 +331,9 @@ impl Infer<'_> {
         if let Some(with_list) = self.with_list(candidate, given) {
             return self.bind_arguments(&with_list, given);
         }
+        if let Some(with_places) = self.with_places(candidate, given) {
+            return self.bind_arguments(&with_places, given);
+        }
         let params = &candidate.signature.params;
         let mut bound = vec![false; params.len()];
         let mut pairs: Vec<(usize, Given, u32)> = Vec::with_capacity(given.len());
@@ -374,7 +385,10 @@ impl Infer<'_> {
                         continue;
                     }
                     stars = true;
-                    let element = self.element(ty, false).unwrap_or(Type::Any);
+                    let element = match self.open_places(ty) {
+                        Some(all) => all,
+                        None => self.element(ty, false).unwrap_or(Type::Any),
+                    };
                     if let Some(var_args) = var_args {
                         pairs.push((var_args, Given { kind: GivenKind::Star, expr: None, ty: element }, place));
                     }
@@ -436,6 +450,7 @@ impl Infer<'_> {
         let store = self.db.store();
         let params = &candidate.signature.params;
         let mut solution = candidate.start.clone();
+        self.collect_places(params, pairs, &mut solution);
         // Lambdas come last: what the other arguments say gives their parameters types.
         // Callbacks come last but for lambdas: what they take says less than what is passed.
         for callbacks in [false, true] {
@@ -480,6 +495,9 @@ impl Infer<'_> {
             self.unify(params[*param].ty, given, &mut solution);
         }
         for (param, argument, place) in pairs {
+            if is_variadic(store, params[*param].ty) {
+                continue;
+            }
             let mut expected = self.solved(solution.apply(store, params[*param].ty));
             if let Some(bound) = self.broken_bound(params[*param].ty, &solution) {
                 expected = bound;
@@ -535,7 +553,7 @@ impl Infer<'_> {
             })
     }
 
-    fn is_lambda(&self, given: &Given) -> bool {
+    pub(super) fn is_lambda(&self, given: &Given) -> bool {
         given.expr.is_some_and(|expr| matches!(self.index.exprs[expr], Expr::Lambda(_)))
     }
 

@@ -6,6 +6,7 @@
 //! - [`construct`]: calls of classes
 //! - [`result`]: what an unannotated function gives for a call's own arguments
 //! - [`partial`]: what is left to be passed to `functools.partial`
+//! - [`variadic`]: tuples of variables
 //! - [`typed_dict`]: methods of typed dictionaries
 //! - [`expected`]: calls whose result is expected to be of some type
 
@@ -16,6 +17,7 @@ mod partial;
 mod result;
 pub mod solve;
 mod typed_dict;
+mod variadic;
 
 use leitmotiv_index::tree::{Arg, ArgKind, ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
@@ -312,7 +314,7 @@ impl Infer<'_> {
             let declared = functions::declared(db, function.file, *overload);
             let signature =
                 Signature { params: declared.params.clone(), returns: declared.returns.unwrap_or(Type::Never) };
-            let signature = unpack_keywords(db, signature);
+            let signature = variadic::unpack_places(db, unpack_keywords(db, signature));
             let mut replace = |var| substitution.get(var);
             let mut signature = rewrite_signature(store, &signature, &mut replace);
             let mut start = Substitution::new();

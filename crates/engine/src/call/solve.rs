@@ -7,7 +7,7 @@ use crate::classes::{self, ClassKind, as_base};
 use crate::infer::Infer;
 use crate::types::store::Store;
 use crate::types::substitute::signature as rewrite_signature;
-use crate::types::substitute::{Substitution, has_variables};
+use crate::types::substitute::{Substitution, has_variables, is_variadic};
 use crate::types::union::{join, parts};
 use crate::types::{Signature, SignatureParam, Type, VarKind, Variance};
 
@@ -53,6 +53,10 @@ impl Infer<'_> {
         match param {
             Type::Var(var) => {
                 let variable = store.variable(var);
+                if variable.kind == VarKind::Tuple {
+                    self.unify_places(var, given, solution);
+                    return;
+                }
                 if variable.kind != VarKind::Type || given == Type::Never {
                     return;
                 }
@@ -198,6 +202,12 @@ impl Infer<'_> {
                 let want = store.tuple(id).clone();
                 if let Some(have) = self.tuple_shape(given) {
                     let have = store.tuple(have).clone();
+                    if let Some(Type::Var(var)) = want.rest.filter(|rest| is_variadic(store, *rest)) {
+                        for (param, given) in self.around_places(var, &want, &have, solution) {
+                            self.unify_within(param, given, solution, depth);
+                        }
+                        return;
+                    }
                     match want.rest {
                         Some(rest) => {
                             for element in have.prefix.iter().chain(&have.rest) {
@@ -233,6 +243,10 @@ impl Infer<'_> {
                     other => other,
                 };
                 let candidates = self.candidates(given);
+                let want = match candidates.first() {
+                    Some(first) => self.with_taken(want, &first.signature, solution),
+                    None => want,
+                };
                 let Some(candidate) = self.taking(&candidates, &want, solution).or(candidates.first()) else { return };
                 if let Some((list, before)) = self.open_end(&want)
                     && solution.get(list).is_none()

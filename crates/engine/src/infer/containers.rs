@@ -157,7 +157,12 @@ impl Infer<'_> {
     /// What all elements of a tuple are together.
     pub(crate) fn tuple_element(&self, id: TupleId) -> Type {
         let tuple = self.db.store().tuple(id);
-        self.join(tuple.prefix.iter().chain(&tuple.rest).chain(&tuple.suffix).copied())
+        // What a tuple of variables stands for may be anything.
+        let rest = tuple.rest.map(|rest| {
+            let is_open = crate::types::substitute::is_variadic(self.db.store(), rest);
+            if is_open { self.builtin(known::OBJECT) } else { rest }
+        });
+        self.join(tuple.prefix.iter().chain(&rest).chain(&tuple.suffix).copied())
     }
 
     /// The shape of a tuple, also of a class that derives from one.

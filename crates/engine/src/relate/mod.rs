@@ -373,7 +373,13 @@ impl Infer<'_> {
             return true;
         }
         let info = classes::info(self.db, class);
+        let store = self.db.store();
+        // What stands for a tuple of variables may be any number of anything.
+        let is_open = |ty: &Type| matches!(ty, Type::Tuple(id) if store.tuple(*id).is_anything());
         info.params.iter().zip(have.iter().zip(want)).all(|(var, (have, want))| {
+            if store.variable(*var).kind == VarKind::Tuple && (is_open(have) || is_open(want)) {
+                return true;
+            }
             match crate::variance::of(self.db, class, *var) {
                 Variance::Covariant | Variance::Inferred => self.fits_within(*have, *want, depth),
                 Variance::Contravariant => self.fits_within(*want, *have, depth),

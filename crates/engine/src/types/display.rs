@@ -6,7 +6,7 @@ use std::collections::BTreeMap;
 use leitmotiv_index::tree::{FunctionId, ParamKind};
 use leitmotiv_syntax::names::known;
 
-use super::{ClassRef, Literal, Signature, Special, Type};
+use super::{ClassRef, Instance, Literal, Signature, Special, Type, VarKind};
 use crate::db::{Db, File};
 use crate::functions;
 use crate::module::class_name;
@@ -71,12 +71,14 @@ impl Printer<'_> {
             Type::None => "None".into(),
             Type::Instance(id) => {
                 let instance = store.instance(id);
-                format!("{}{}", self.class(instance.class), self.args(&instance.args))
+                format!("{}{}", self.class(instance.class), self.args(&self.unpacked(instance)))
             }
             Type::Tuple(id) => {
                 let tuple = store.tuple(id);
                 let mut parts: Vec<String> = tuple.prefix.iter().map(|part| self.show(*part)).collect();
-                if let Some(rest) = tuple.rest {
+                if let Some(rest) = tuple.rest.filter(|rest| super::substitute::is_variadic(store, *rest)) {
+                    parts.push(format!("*{}", self.show(rest)));
+                } else if let Some(rest) = tuple.rest {
                     if tuple.prefix.is_empty() && tuple.suffix.is_empty() {
                         return format!("tuple[{}, ...]", self.show(rest));
                     }
@@ -117,6 +119,21 @@ impl Printer<'_> {
             return format!("{}.{name}", self.db.names().text(class.file.module(self.db)));
         }
         name.to_owned()
+    }
+
+    /// A class's arguments as they are written: what stands for a tuple of variables, one by one.
+    fn unpacked(&self, instance: &Instance) -> Vec<Type> {
+        let store = self.db.store();
+        if !instance.args.iter().any(|arg| matches!(arg, Type::Tuple(_))) {
+            return instance.args.to_vec();
+        }
+        let params = &crate::classes::info(self.db, instance.class).params;
+        let takes_all = |place: usize| params.get(place).is_some_and(|var| store.variable(*var).kind == VarKind::Tuple);
+        let args = instance.args.iter().copied().enumerate().flat_map(|(place, arg)| match arg {
+            Type::Tuple(id) if takes_all(place) && store.tuple(id).rest.is_none() => store.tuple(id).prefix.to_vec(),
+            arg => vec![arg],
+        });
+        args.collect()
     }
 
     fn args(&self, args: &[Type]) -> String {
@@ -219,6 +236,10 @@ impl Printer<'_> {
             let ty = match (param.kind, param.ty) {
                 (_, ty) if ty.is_unknown() => String::new(),
                 (ParamKind::KwArgs, Type::Form(id)) => format!("Unpack[{}]", self.show(*self.db.store().single(id))),
+                (ParamKind::VarArgs, Type::Form(id)) => format!("*{}", self.show(*self.db.store().single(id))),
+                (ParamKind::VarArgs, ty) if super::substitute::is_variadic(self.db.store(), ty) && !name.is_empty() => {
+                    format!("*{}", self.show(ty))
+                }
                 (_, ty) => self.show(ty),
             };
             let default = if param.optional { if ty.is_empty() { "=..." } else { " = ..." } } else { "" };

@@ -126,6 +126,14 @@ pub struct Tuple {
     pub suffix: Box<[Type]>,
 }
 
+impl Tuple {
+    /// Whether nothing is known of it, neither how many elements it has nor what they are.
+    #[must_use]
+    pub fn is_anything(&self) -> bool {
+        self.prefix.is_empty() && self.suffix.is_empty() && self.rest.is_some_and(Type::is_dynamic)
+    }
+}
+
 /// A literal's value.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub enum Literal {

@@ -74,10 +74,14 @@ pub fn rewrite(store: &Store, ty: Type, replace: &mut dyn FnMut(VarId) -> Option
         }
         Type::Tuple(id) => {
             let tuple = store.tuple(id);
-            let changed = Tuple {
-                prefix: all(store, &tuple.prefix, replace),
-                rest: tuple.rest.map(|rest| rewrite(store, rest, replace)),
-                suffix: all(store, &tuple.suffix, replace),
+            let prefix = all(store, &tuple.prefix, replace);
+            let rest = tuple.rest.map(|rest| (rest, rewrite(store, rest, replace)));
+            let suffix = all(store, &tuple.suffix, replace);
+            let changed = match rest {
+                Some((before, Type::Tuple(inner))) if is_variadic(store, before) => {
+                    spliced(&prefix, store.tuple(inner), &suffix)
+                }
+                rest => Tuple { prefix, rest: rest.map(|(_, rest)| rest), suffix },
             };
             Type::Tuple(store.intern_tuple(changed))
         }
@@ -115,6 +119,32 @@ pub fn rewrite(store: &Store, ty: Type, replace: &mut dyn FnMut(VarId) -> Option
     }
 }
 
+/// Whether a type is a tuple of variables, `*Ts` (PEP 646).
+#[must_use]
+pub fn is_variadic(store: &Store, ty: Type) -> bool {
+    matches!(ty, Type::Var(var) if store.variable(var).kind == VarKind::Tuple)
+}
+
+/// A tuple between two rows of elements. Of two parts of unknown length, the elements behind the first are given up.
+#[must_use]
+pub fn spliced(prefix: &[Type], inner: &Tuple, suffix: &[Type]) -> Tuple {
+    match inner.rest {
+        Some(rest) => Tuple {
+            prefix: [prefix, &inner.prefix].concat().into(),
+            rest: Some(rest),
+            suffix: [&inner.suffix, suffix].concat().into(),
+        },
+        None => Tuple { prefix: [prefix, &inner.prefix, suffix].concat().into(), rest: None, suffix: [].into() },
+    }
+}
+
+/// The parameters that take a tuple's elements; `list` is the parameter that stood for all of them.
+pub fn placed(tuple: &Tuple, list: &SignatureParam) -> Vec<SignatureParam> {
+    let mut params: Vec<SignatureParam> = tuple.prefix.iter().map(|ty| SignatureParam::placed(*ty)).collect();
+    params.extend(tuple.rest.map(|ty| SignatureParam { ty, ..list.clone() }));
+    params
+}
+
 fn all(store: &Store, types: &[Type], replace: &mut dyn FnMut(VarId) -> Option<Type>) -> Box<[Type]> {
     types.iter().map(|ty| rewrite(store, *ty, replace)).collect()
 }
@@ -133,6 +163,10 @@ pub fn signature(store: &Store, signature: &Signature, replace: &mut dyn FnMut(V
             Type::Callable(id) if is_list => {
                 params.extend(store.signature(id).params.iter().cloned());
                 waiting.next_if(|next| next.ty == param.ty);
+            }
+            // What a tuple of variables stands for (PEP 646) is taken by position.
+            Type::Tuple(id) if ty != param.ty && param.kind == ParamKind::VarArgs && is_variadic(store, param.ty) => {
+                params.extend(placed(store.tuple(id), param));
             }
             _ => params.push(SignatureParam { ty, ..param.clone() }),
         }

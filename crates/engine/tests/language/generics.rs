@@ -351,3 +351,131 @@ class Tide:
 "#,
     );
 }
+
+#[test]
+fn tuples_of_variables() {
+    holds(
+        r#"
+from collections.abc import Awaitable, Callable
+from typing import Any, Generic, Literal, TypeVar, TypeVarTuple, Unpack, overload
+
+T = TypeVar("T")
+U = TypeVar("U")
+Ts = TypeVarTuple("Ts")
+Rest = TypeVarTuple("Rest")
+
+
+def same(*values: *Ts) -> tuple[*Ts]:
+    values  #= tuple[*Ts]
+    return values
+
+
+def later(call: Callable[[*Ts], T], *args: *Ts) -> T:
+    same(*args)  #= tuple[*Ts]
+    return call(*args)
+
+
+def behind(row: tuple[T, *Ts]) -> tuple[*Ts, T]: ...
+def ends(row: tuple[int, *Ts, str]) -> tuple[*Ts]: ...
+
+
+async def moor(vessel: str, berth: int) -> float: ...
+def show(vessel: str, berth: int = 0) -> str: ...
+def nothing() -> None: ...
+def twice(value: U) -> list[U]: ...
+
+
+@overload
+def opened(mode: Literal["r"]) -> str: ...
+@overload
+def opened(mode: Literal["rb"]) -> bytes: ...
+@overload
+def opened(mode: str) -> object: ...
+def opened(mode: str) -> object: ...
+
+
+same("Gannet", 3)  #= tuple[str, int]
+same()  #= tuple[()]
+mooring = later(moor, "Gannet", 3)  #= Coroutine[Any, Any, float]
+later(moor, "Gannet", "3")  #! call.argument "does not fit argument 3 of `later`, which takes `int`"
+later(moor, "Gannet")  #! call.argument "it asks for `berth`, which callers do not give"
+later(show, "Gannet")  #= str
+later(show, "Gannet", 4)  #= str
+later(nothing, 3)  #! call.argument "it takes 0 arguments, and gets 1"
+later(lambda vessel, berth: berth, "Gannet", 3)  #= int
+later(opened, "r")  #= str
+later(opened, "rb")  #= bytes
+later(twice, 3)  #= list[int]
+behind((1, "a", 2.5))  #= tuple[str, float, int]
+ends((1, 2.5, b"", "a"))  #= tuple[float, bytes]
+ends((1, 2.5))  #! call.argument
+
+
+class Row(Generic[*Ts]):
+    def __init__(self, *values: *Ts) -> None: ...
+    def all(self) -> tuple[*Ts]: ...
+    def call(self, take: Callable[[*Ts], T]) -> T: ...
+
+
+class Keyed(Generic[T, Unpack[Ts]]):
+    key: T
+    values: tuple[Unpack[Ts]]
+
+
+class Plain(Row[str, int]):
+    pass
+
+
+def read(row: Row[str, int], keyed: Keyed[bytes, str, int], plain: Plain, empty: Keyed[bytes]) -> None:
+    row  #= Row[str, int]
+    row.all()  #= tuple[str, int]
+    row.call(show)  #= str
+    row.call(nothing)  #! call.argument
+    keyed.key  #= bytes
+    keyed.values  #= tuple[str, int]
+    plain.all()  #= tuple[str, int]
+    empty.values  #= tuple[()]
+    Row("a", 2.5).all()  #= tuple[str, float]
+
+
+Pair = tuple[T, Row[*Ts]]
+
+
+def loose(row: Row[Unpack[tuple[Any, ...]]]) -> None: ...
+
+
+loose(Row(1, "a"))
+
+
+def aliased(pair: Pair[int, str, bytes], fixed: "Fixed") -> None:
+    pair[1].all()  #= tuple[str, bytes]
+
+
+class Fixed:
+    def put(self, *values: *tuple[int, str]) -> None:
+        values  #= tuple[int, str]
+
+    def put_more(self, *values: *tuple[int, *tuple[str, ...]]) -> None: ...
+
+
+Fixed().put(1, "a")
+Fixed().put(1, 2)  #! call.argument
+Fixed().put(1)  #! call.missing
+Fixed().put_more(1, "a", "b")
+Fixed().put_more(1, "a", 2)  #! call.argument
+Fixed().put_more("a")  #! call.argument
+
+
+class Array[*Shape]:
+    def shape(self) -> tuple[*Shape]: ...
+
+
+def grow[*Shape, U](array: Array[*Shape], by: U) -> Array[U, *Shape]: ...
+
+
+def use(array: Array[int, str]) -> None:
+    grow(array, 2.5)  #= Array[float, int, str]
+    grow(array, 2.5).shape()  #= tuple[float, int, str]
+"#,
+    );
+}
