@@ -287,7 +287,9 @@ impl Infer<'_> {
         let store = self.db.store();
         classes::members::find(self.db, id, known::SETITEM, None).is_none_or(|found| {
             let file = store.instance(found.owner).class.file;
+            let module = self.db.names().text(file.module(self.db));
             file.origin(self.db) == leitmotiv_project::resolve::Origin::Bundled
+                && matches!(module, "builtins" | "typing" | "collections" | "collections.abc")
         })
     }
 

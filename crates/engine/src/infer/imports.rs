@@ -38,6 +38,12 @@ impl Infer<'_> {
                     let full = absolute_name(db, self.file, module, level).unwrap_or(module);
                     self.note_untyped(file.origin(db), full, range);
                     if !guarded && member(db, file, name).is_none() {
+                        // Our stubs leave private names out.
+                        if file.origin(db) == leitmotiv_project::resolve::Origin::Bundled
+                            && self.text(name).starts_with('_')
+                        {
+                            return;
+                        }
                         let near = self.near_member(Type::Module(file), name);
                         // Modules that nobody wrote types for may make their names as they run.
                         if file.origin(db).is_untyped_source() && near.is_none() {

@@ -447,3 +447,20 @@ def read(entry: Tuple[str, Optional[int], bytes], place: int) -> None:
 "#,
     );
 }
+
+#[test]
+fn what_a_container_makes_of_its_items_is_read_back() {
+    holds(
+        r#"
+from http.cookies import SimpleCookie, _unquote
+
+cookies = SimpleCookie()
+cookies["berth"] = "north"
+cookies["berth"]  #= Morsel[str]
+cookies["berth"]["max-age"] = 3
+vessels = {}
+vessels["Gannet"] = "north"
+vessels["Gannet"]  #= Literal["north"]
+"#,
+    );
+}

@@ -1,0 +1,1 @@
+# The package xml, after the library reference ("XML Processing Modules").
