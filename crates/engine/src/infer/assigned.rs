@@ -134,7 +134,7 @@ impl Infer<'_> {
         if !self.assignable(given, declared) {
             // Whatever it is, it is not None.
             let is_none = crate::types::union::parts(store, &given).contains(&Type::None);
-            return if is_none {
+            return if is_none || declared == Type::None {
                 declared
             } else {
                 crate::types::union::filter(store, declared, |part| part != Type::None)

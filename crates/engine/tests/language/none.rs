@@ -161,3 +161,18 @@ class Berth:
 "#,
     );
 }
+
+#[test]
+fn what_is_declared_as_none_stays_that() {
+    holds(
+        r#"
+class Berth:
+    vessel: None = None
+
+    def moor(self, number: int) -> None:
+        self.vessel = number  #! value.assign
+        self.vessel  #= None
+        print("moored")
+"#,
+    );
+}
