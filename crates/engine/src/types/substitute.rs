@@ -125,7 +125,7 @@ pub fn is_variadic(store: &Store, ty: Type) -> bool {
     matches!(ty, Type::Var(var) if store.variable(var).kind == VarKind::Tuple)
 }
 
-/// A tuple between two rows of elements. Of two parts of unknown length, the elements behind the first are given up.
+/// A tuple between two rows of elements, as one tuple.
 #[must_use]
 pub fn spliced(prefix: &[Type], inner: &Tuple, suffix: &[Type]) -> Tuple {
     match inner.rest {
