@@ -10,6 +10,9 @@ use crate::module::{self, builtin, instance_of, standard_class};
 use crate::problems::ProblemKind;
 use crate::types::{Binding, CauseKind, InstanceId, Literal, Type, VarKind};
 
+/// A name is followed through this many modules that pass it on. Said in docs/architecture.md.
+const MOST_MODULES: usize = 4;
+
 impl Infer<'_> {
     /// What an attribute expression is: what the flow knows of the place, or else what the object has.
     pub(crate) fn attribute(&mut self, expr: ExprId, object: ExprId, name: Name, place: ValueId) -> Type {
@@ -99,7 +102,7 @@ impl Infer<'_> {
                         let is_slip = near.as_ref().is_some_and(|near| is_slip(self.text(name), near));
                         if (is_slip || !self.is_read_from_receiver(expr) && !self.is_only_narrowed(expr))
                             && !self.is_patched(ty, name)
-                            && !self.is_filled_where_it_is(expr)
+                            && !self.is_filled_by_its_module(expr)
                         {
                             self.problem(expr, ProblemKind::MemberAbsent { object: ty, name, near, rest: None });
                         }
@@ -131,7 +134,7 @@ impl Infer<'_> {
             self.problem(expr, ProblemKind::NoneMember { object: ty, name });
         }
         missing.retain(|part| !self.is_patched(*part, name));
-        if self.is_filled_where_it_is(expr) {
+        if self.is_filled_by_its_module(expr) {
             missing.clear();
         }
         if !missing.is_empty() && !parts.iter().any(|part| part.is_dynamic()) {
@@ -161,7 +164,7 @@ impl Infer<'_> {
 
     /// Whether the object whose attribute is read is a name of another module that sets attributes on objects by names that
     /// cannot be read: `setattr(codes, name, …)`.
-    fn is_filled_where_it_is(&mut self, expr: ExprId) -> bool {
+    fn is_filled_by_its_module(&mut self, expr: ExprId) -> bool {
         let Some(object) = self.object_of(expr) else { return false };
         let (mut file, mut name) = match self.index.exprs[object] {
             Expr::Name(name, _) => (self.file, name),
@@ -171,8 +174,7 @@ impl Infer<'_> {
             },
             _ => return false,
         };
-        // Through this many modules that pass it on. Said in docs/architecture.md.
-        for _ in 0..4 {
+        for _ in 0..MOST_MODULES {
             let index = module::module_index(self.db, file);
             let symbol = index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name);
             let Some([only]) = symbol.map(|symbol| symbol.defs.as_slice()) else { break };

@@ -271,7 +271,7 @@ impl Infer<'_> {
         let object = self.expr(value);
         self.expr(index);
         if let Some(place) = place.known()
-            && (self.keeps_items(object) || !self.is_written(place))
+            && (!self.is_written(place) || self.keeps_items(object))
         {
             let ty = if self.is_lost(place) { Type::Never } else { self.value(place) };
             if ty != Type::Never || self.is_exhausted(place) {
@@ -281,16 +281,24 @@ impl Infer<'_> {
         self.subscript_of(expr, object, index)
     }
 
-    /// Whether an item read back is what was written: so it is for the containers of the standard library.
-    fn keeps_items(&self, object: Type) -> bool {
+    /// Whether an item read back is what was written: so it is for the containers of the standard library, but for those that
+    /// take more than they give, and so make something of it.
+    fn keeps_items(&mut self, object: Type) -> bool {
         let Some(id) = self.nominal(object) else { return object.is_dynamic() || matches!(object, Type::Union(_)) };
         let store = self.db.store();
-        classes::members::find(self.db, id, known::SETITEM, None).is_none_or(|found| {
-            let file = store.instance(found.owner).class.file;
-            let module = self.db.names().text(file.module(self.db));
-            file.origin(self.db) == leitmotiv_project::resolve::Origin::Bundled
-                && matches!(module, "builtins" | "typing" | "collections" | "collections.abc")
-        })
+        let Some(found) = classes::members::find(self.db, id, known::SETITEM, None) else { return true };
+        if store.instance(found.owner).class.file.origin(self.db) != leitmotiv_project::resolve::Origin::Bundled {
+            return false;
+        }
+        let (Some(set), Some(get)) = (self.member(object, known::SETITEM), self.member(object, known::GETITEM)) else {
+            return true;
+        };
+        let (sets, gets) = (self.candidates(set), self.candidates(get));
+        let (Some(set), Some(get)) = (sets.first(), gets.first()) else { return true };
+        let Some(value) = set.signature.params.last() else { return true };
+        let takes = set.start.apply(store, value.ty);
+        let gives = self.candidate_result(get, &get.start);
+        self.assignable(takes, gives)
     }
 
     /// What an item of an object is.

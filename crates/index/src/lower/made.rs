@@ -4,7 +4,7 @@ use leitmotiv_syntax::ast::{self, Expr as Ast};
 use leitmotiv_syntax::names::known;
 
 use super::Lower;
-use crate::tree::{Expr, ExprId};
+use crate::tree::{ClassId, Expr, ExprId};
 
 /// Whether an expression is the `__dict__` of something.
 fn is_namespace(expr: &Ast) -> bool {
@@ -28,14 +28,17 @@ impl<'a> Lower<'a> {
     /// Notes that the class of the method around makes attributes whose names cannot be read, if `object` is the method's
     /// own; says whether it is.
     pub(super) fn note_made_attributes(&mut self, object: ExprId) -> bool {
-        if let Expr::Name(object, _) = self.index.exprs[object]
-            && let Some((first, class, _)) = self.class_first_params.last().copied()
-            && first == object
-        {
+        let class = self.class_of_own(object);
+        if let Some(class) = class {
             self.index.classes[class].makes_attributes = true;
-            return true;
         }
-        false
+        class.is_some()
+    }
+
+    /// The class of the method around, if `object` is the method's own.
+    fn class_of_own(&self, object: ExprId) -> Option<ClassId> {
+        let Expr::Name(name, _) = self.index.exprs[object] else { return None };
+        self.class_first_params.last().filter(|(first, ..)| *first == name).map(|(_, class, _)| *class)
     }
 
     /// Lowers an expression whose namespace, if it is one, is only read: `self.__dict__.get(…)`, `name in self.__dict__`.
@@ -61,15 +64,11 @@ impl<'a> Lower<'a> {
 
     /// `setattr(object, name, …)`
     pub(super) fn note_set_attribute(&mut self, object: ExprId, name: ExprId) {
-        let is_own = |lower: &Self| match lower.index.exprs[object] {
-            Expr::Name(object, _) => lower.class_first_params.last().is_some_and(|(first, ..)| *first == object),
-            _ => false,
-        };
         match self.index.exprs[name] {
             Expr::Str(Some(name)) => {
                 self.index.patched.insert(name);
             }
-            _ if is_own(self) && self.is_made_from_state() => {}
+            _ if self.is_made_from_state() && self.class_of_own(object).is_some() => {}
             _ => {
                 if !self.note_made_attributes(object) {
                     // Any attribute of any object may be made here.
