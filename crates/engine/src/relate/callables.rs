@@ -66,12 +66,13 @@ impl Infer<'_> {
     }
 
     /// What keeps one signature from being called as is asked; the inner `None` where it cannot be said.
-    fn called_as(&mut self, mine: &Candidate, want: &Signature) -> Option<Option<Clash>> {
+    pub(super) fn called_as(&mut self, mine: &Candidate, want: &Signature) -> Option<Option<Clash>> {
         let is_any = want.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs));
         let solution = if is_any {
             mine.start.clone()
         } else {
             match self.bind_arguments(mine, &super::protocols::as_arguments(want, true)) {
+                // A callback's own variables are solved by what it is given.
                 Ok(solution) => solution,
                 Err(refusal) => return Some(clash_of(mine, refusal)),
             }

@@ -139,19 +139,13 @@ impl Infer<'_> {
             // What takes anything stands for whatever is meant.
             return true;
         }
-        // A callback's own variables are solved by what it is given.
-        let Ok(solution) = self.bind_arguments(mine, &as_arguments(signature, true)) else { return false };
         if signature.params.iter().any(|param| param.optional)
             && self.bind_arguments(mine, &as_arguments(signature, false)).is_err()
         {
             return false;
         }
-        if mine.inferred || theirs.inferred {
-            return true;
-        }
-        let gives = self.candidate_result(mine, &solution);
-        let gives = self.solved(gives);
-        gives.is_dynamic() || self.assignable(gives, signature.returns)
+        let returns = if theirs.inferred { Type::Any } else { signature.returns };
+        self.called_as(mine, &Signature { params: signature.params.clone(), returns }).is_none()
     }
 
     /// What stands for a protocol's variables when a type is used as that protocol.
