@@ -304,6 +304,20 @@ impl Infer<'_> {
         }
     }
 
+    /// The signatures by which a value is called, also of classes and of objects with `__call__`; `None` where they cannot be
+    /// told.
+    pub(crate) fn signatures_of(&mut self, ty: Type) -> Option<Vec<Candidate>> {
+        match ty {
+            Type::Function(_) | Type::Method(_) | Type::Callable(_) => Some(self.candidates(ty)),
+            Type::Class(class) => self.constructors(class),
+            Type::Instance(_) => match self.member(ty, known::CALL)? {
+                method @ (Type::Function(_) | Type::Method(_) | Type::Callable(_)) => Some(self.candidates(method)),
+                _ => None,
+            },
+            _ => None,
+        }
+    }
+
     fn function_candidates(&mut self, function: FunctionRef, receiver: Option<Type>) -> Vec<Candidate> {
         let db = self.db;
         let store = db.store();

@@ -19,29 +19,25 @@ impl Infer<'_> {
             return None;
         }
         let function = self.given_type(*first);
-        let candidates = match function {
-            Type::Function(_) | Type::Method(_) | Type::Callable(_) => self.candidates(function),
-            Type::Class(class) => self.constructors(class)?,
-            _ => return None,
-        };
+        let candidates = self.signatures_of(function)?;
         // What is not given yet may still come.
         let mut open = candidates.clone();
         for param in open.iter_mut().flat_map(|candidate| &mut candidate.signature.params) {
             param.optional = true;
         }
-        let taken: Vec<usize> =
-            (0..open.len()).filter(|place| self.bind_arguments(&open[*place], rest).is_ok()).collect();
-        let Some(chosen) = taken.first() else {
+        let mut taken = Vec::new();
+        for (candidate, open) in candidates.iter().zip(&open) {
+            taken.extend(self.bind_arguments(open, rest).ok().map(|solution| (candidate, solution)));
+        }
+        let Some((candidate, solution)) = taken.first() else {
             self.call_candidates(expr, &open, rest);
             return Some(self.partial_of(class.class, self.unknown(CauseKind::Reported, expr), None));
         };
-        let candidate = &open[*chosen];
-        let solution = self.bind_arguments(candidate, rest).ok()?;
-        let result = self.candidate_result(candidate, &solution);
+        let result = self.candidate_result(candidate, solution);
         let is_spread = rest.iter().any(|given| matches!(given.kind, GivenKind::Star | GivenKind::DoubleStar));
         // Which of several signatures is meant, the rest of the arguments may have to say.
         let list = (taken.len() == 1 && !is_spread).then(|| {
-            let params = left_of(&candidates[*chosen].signature, rest).into();
+            let params = left_of(&candidate.signature, rest).into();
             let mut replace = |var| solution.get(var);
             crate::types::substitute::signature(store, &Signature { params, returns: Type::Never }, &mut replace)
         });

@@ -32,16 +32,10 @@ impl Infer<'_> {
     pub(crate) fn callable_flaw(&self, given: Type, want: SignatureId, depth: u32) -> Option<Option<Clash>> {
         let want = self.db.store().signature(want);
         let mut infer = Infer::new(self.db, self.file, self.body);
-        let candidates = match given {
-            Type::Function(_) | Type::Method(_) => infer.candidates(given),
-            Type::Class(class) => infer.constructors(class)?,
-            Type::Instance(_) => match infer.member(given, known::CALL) {
-                Some(method @ (Type::Method(_) | Type::Function(_) | Type::Callable(_))) => infer.candidates(method),
-                Some(_) => return None,
-                None => return Some(None),
-            },
-            _ => return None,
-        };
+        if matches!(given, Type::Instance(_)) && infer.member(given, known::CALL).is_none() {
+            return Some(None);
+        }
+        let candidates = infer.signatures_of(given)?;
         infer.nesting = depth + PROTOCOL_STEP;
         // Signatures in signatures are compared only so far; what a variable stands for is the solver's to say.
         let is_open = |ty: Type| has_variables(self.db.store(), ty);

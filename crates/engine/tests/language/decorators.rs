@@ -250,6 +250,14 @@ partial(assign, bert=3)  #! call.keyword
 built = partial(Vessel, "Gannet")
 built(12)  #= Vessel
 built("12")  #! call.argument
+
+
+class Mooring:
+    def __call__(self, vessel: str, berth: int) -> str: ...
+
+
+partial(Mooring(), "Gannet")(3)  #= str
+partial(Mooring(), "Gannet")("3")  #! call.argument
 unknown = partial(*[assign])
 unknown("Gannet", 4)
 "#,
