@@ -42,7 +42,20 @@ impl Infer<'_> {
             }
             Expr::Starred(inner) => self.annotation(*inner),
             Expr::Invalid => self.unknown(CauseKind::Reported, expr),
-            Expr::List(_) | Expr::Tuple(_) | Expr::Dict(_) | Expr::Int(_) | Expr::Bool(_) | Expr::Float => {
+            Expr::List(_)
+            | Expr::Tuple(_)
+            | Expr::Dict(_)
+            | Expr::Set(_)
+            | Expr::Int(_)
+            | Expr::Bool(_)
+            | Expr::Float
+            | Expr::Complex
+            | Expr::Bytes(_)
+            | Expr::FString(_)
+            | Expr::Unary { .. }
+            | Expr::Compare { .. }
+            | Expr::Lambda(_)
+            | Expr::Comprehension(_) => {
                 self.problem(
                     expr,
                     ProblemKind::AnnotationInvalid { reason: "a value stands where a type is expected".into() },
@@ -189,7 +202,7 @@ impl Infer<'_> {
         let store = self.db.store();
         let items = self.items(args);
         match self.expr(head) {
-            Type::Special(special) => self.special_form(expr, special, args, &items),
+            Type::Special(special) => self.special_form(expr, special, &items),
             Type::Class(id) => {
                 let instance = store.instance(id).clone();
                 if crate::module::is_builtin(self.db, instance.class, known::TUPLE) {
@@ -309,15 +322,15 @@ impl Infer<'_> {
         }
     }
 
-    fn special_form(&mut self, expr: ExprId, special: Special, args: ExprId, items: &[ExprId]) -> Type {
+    fn special_form(&mut self, expr: ExprId, special: Special, items: &[ExprId]) -> Type {
         match special {
             Special::Union => {
                 let parts: Vec<Type> = items.iter().map(|item| self.annotation(*item)).collect();
                 self.join(parts)
             }
             Special::Optional => {
-                let inner = self.annotation(args);
-                self.join([inner, Type::None])
+                let parts: Vec<Type> = items.iter().map(|item| self.annotation(*item)).chain([Type::None]).collect();
+                self.join(parts)
             }
             Special::Callable => self.callable_form(expr, items),
             Special::Type => self.type_form(items),
@@ -409,7 +422,7 @@ impl Infer<'_> {
     }
 
     /// What stands behind the star of `*Ts`, or in `Unpack[Ts]`.
-    fn unpacked(&mut self, item: ExprId) -> Option<ExprId> {
+    pub(crate) fn unpacked(&mut self, item: ExprId) -> Option<ExprId> {
         match self.index.exprs[item] {
             Expr::Starred(inner) => Some(inner),
             Expr::Subscript { value, index, .. } if self.expr(value) == Type::Special(Special::Unpack) => Some(index),

@@ -6,9 +6,9 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{BodyId, ModuleIndex};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
-use leitmotiv_syntax::comments::Meaning;
-use leitmotiv_syntax::names::known;
+use leitmotiv_syntax::names::{Name, known};
 use rayon::prelude::*;
+use rustc_hash::FxHashMap;
 
 use crate::db::{Database, Db, File};
 use crate::evidence::Evidence;
@@ -17,6 +17,7 @@ use crate::infer::Infer;
 use crate::module::module_index;
 use crate::problems::{Problem, ProblemKind};
 use crate::rules::{self, Context, Remedy, Rule};
+use crate::suppress;
 use crate::types::{CauseId, Type};
 
 /// Something to tell.
@@ -75,7 +76,8 @@ fn run(db: &dyn Db, file: File) -> Checked {
         return Checked { findings: vec![fault(file, message)], ..Checked::default() };
     }
     let index = module_index(db, file);
-    let mut found: Vec<(Finding, Option<Problem>)> = Vec::new();
+    let mut findings: Vec<Finding> = Vec::new();
+    let mut missing = FxHashMap::default();
     let mut checked = Checked { lines: index.line_count, ..Checked::default() };
     let mut infer = Infer::new(db, file, BodyId(0));
     for fault in &index.faults {
@@ -96,19 +98,51 @@ fn run(db: &dyn Db, file: File) -> Checked {
         for problem in problems {
             if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
                 let symbol = functions::qualified(db, file, record.function);
-                found.push((finding(rule, file, &problem, worded, symbol), Some(problem)));
+                if let ProblemKind::ImportUnresolved { module, .. } = problem.kind {
+                    let part = missing_part(db, file, module);
+                    missing.insert(problem.range, (part, db.names().text(part).to_owned()));
+                }
+                findings.push(finding(rule, file, &problem, worded, symbol));
             }
         }
     }
-    let mut findings: Vec<Finding> = found.into_iter().map(|(finding, _)| finding).collect();
     // A file that does not parse is read in part only: what is said of names in it may be wrong.
     if !index.faults.is_empty() {
         findings.retain(|finding| finding.rule == "syntax.error");
     }
     sort(&mut findings);
     findings.dedup();
-    checked.findings = suppress(db, file, index, findings);
+    checked.findings = suppress::suppress(db, file, index, findings);
+    fold_imports(&mut checked.findings, &missing);
     checked
+}
+
+/// What is missing of a module that cannot be found: its name up to the first part that is not there.
+fn missing_part(db: &dyn Db, file: File, module: Name) -> Name {
+    let text = db.names().text(module);
+    let ends = text.match_indices('.').map(|(end, _)| end).chain([text.len()]);
+    let mut parts = ends.map(|end| db.names().intern(&text[..end]));
+    parts.find(|part| crate::module::module_value(db, *part, Some(file)).is_none()).unwrap_or(module)
+}
+
+/// One thing that is missing is told once in a file: where it is first imported, with the number of the other imports.
+fn fold_imports(findings: &mut Vec<Finding>, missing: &FxHashMap<TextRange, (Name, String)>) {
+    let mut others: FxHashMap<Name, usize> = FxHashMap::default();
+    let part_of = |finding: &Finding| missing.get(&finding.range).filter(|_| finding.rule == "import.unresolved");
+    findings.retain(|finding| {
+        let Some((part, _)) = part_of(finding) else { return true };
+        let count = others.entry(*part).or_default();
+        *count += 1;
+        *count == 1
+    });
+    for finding in findings {
+        let Some((part, name)) = part_of(finding) else { continue };
+        match others[part] - 1 {
+            0 => {}
+            1 => finding.message.push_str(&format!("; another import below needs `{name}` as well")),
+            more => finding.message.push_str(&format!("; {more} more imports below need `{name}` as well")),
+        }
+    }
 }
 
 /// Whether a function's definition, and those it stands in, can be reached.
@@ -130,7 +164,13 @@ fn is_defined(db: &dyn Db, file: File, index: &ModuleIndex, function: leitmotiv_
     true
 }
 
-fn finding(rule: &'static Rule, file: File, problem: &Problem, worded: rules::Worded, symbol: String) -> Finding {
+pub(crate) fn finding(
+    rule: &'static Rule,
+    file: File,
+    problem: &Problem,
+    worded: rules::Worded,
+    symbol: String,
+) -> Finding {
     Finding {
         rule: rule.slug,
         severity: rule.severity,
@@ -156,7 +196,7 @@ fn fault(file: File, message: String) -> Finding {
     }
 }
 
-fn sort(findings: &mut [Finding]) {
+pub(crate) fn sort(findings: &mut [Finding]) {
     findings.sort_by(|one, other| {
         (one.range.start(), one.range.end(), one.rule, &one.message).cmp(&(
             other.range.start(),
@@ -214,111 +254,6 @@ fn count(infer: &Infer<'_>, checked: &mut Checked) {
             }
         }
     }
-}
-
-/// Leaves out what comments hide, and tells which of ours hide nothing.
-fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: Vec<Finding>) -> Vec<Finding> {
-    if index.comments.is_empty() {
-        return findings;
-    }
-    let lines = &index.lines.0;
-    let text = file.text(db);
-    let first_code = first_code_line(text);
-    let mut used: Vec<Vec<bool>> = index
-        .comments
-        .iter()
-        .map(|comment| match &comment.meaning {
-            Some(Meaning::Allow { rules, .. }) => vec![false; rules.len()],
-            _ => Vec::new(),
-        })
-        .collect();
-    let mut kept = Vec::with_capacity(findings.len());
-    for finding in findings {
-        let line = lines.index_of(finding.range.start());
-        let end = lines.index_of(finding.range.end());
-        // What a comment says at the head of an import over several lines holds for all its names.
-        let head = if finding.rule.starts_with("import.") { import_head(text, line) } else { line };
-        let mut hidden = false;
-        for (number, comment) in index.comments.iter().enumerate() {
-            let own = lines.index_of(comment.range.start());
-            let whole_file = comment.own_line && own < first_code;
-            let within = line <= own && own <= end;
-            let here = within || own == head || (comment.own_line && own + 1 == line);
-            match &comment.meaning {
-                Some(Meaning::Ignore { codes }) if (here && !comment.own_line) || whole_file => {
-                    let ours: Vec<&String> = codes.iter().filter(|code| rules::exists(code)).collect();
-                    let all_ours = !codes.is_empty() && ours.len() == codes.len();
-                    if !all_ours || ours.iter().any(|code| matches(code, finding.rule)) {
-                        hidden = true;
-                    }
-                }
-                Some(Meaning::Allow { rules: allowed, .. }) if here || whole_file => {
-                    for (slot, rule) in allowed.iter().enumerate() {
-                        if matches(rule, finding.rule) {
-                            used[number][slot] = true;
-                            hidden = true;
-                        }
-                    }
-                }
-                _ => {}
-            }
-        }
-        if !hidden {
-            kept.push(finding);
-        }
-    }
-    for (comment, used) in index.comments.iter().zip(used) {
-        let mut tell = |what: String| {
-            let problem = Problem { range: comment.range, expr: None, kind: ProblemKind::SuppressionUnused { what } };
-            let mut infer = Infer::new(db, file, BodyId(0));
-            if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
-                kept.push(finding(rule, file, &problem, worded, functions::qualified(db, file, None)));
-            }
-        };
-        match &comment.meaning {
-            Some(Meaning::Allow { rules: allowed, .. }) => {
-                for (rule, used) in allowed.iter().zip(used) {
-                    if !rules::exists(rule) {
-                        let known = rules::ALL.iter().map(|rule| rule.slug);
-                        let near = leitmotiv_project::settings::nearest(rule, known);
-                        let near = near.map(|near| format!(" (is `{near}` meant?)")).unwrap_or_default();
-                        tell(format!("there is no rule `{rule}`{near}"));
-                    } else if !used && rules::by_slug(rule).is_none_or(|rule| rule.severity != Severity::Off) {
-                        tell(format!("nothing of `{rule}` is found here"));
-                    }
-                }
-            }
-            Some(Meaning::Ignore { codes }) if codes.is_empty() => {
-                let problem = Problem { range: comment.range, expr: None, kind: ProblemKind::SuppressionBlanket };
-                let mut infer = Infer::new(db, file, BodyId(0));
-                if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
-                    kept.push(finding(rule, file, &problem, worded, functions::qualified(db, file, None)));
-                }
-            }
-            Some(Meaning::Malformed) => {
-                tell("not understood: write `# leitmotiv: allow(rule) reason`".to_owned());
-            }
-            _ => {}
-        }
-    }
-    sort(&mut kept);
-    kept
-}
-
-fn matches(pattern: &str, rule: &str) -> bool {
-    pattern == rule || pattern.strip_suffix(".*").is_some_and(|family| rule.split('.').next() == Some(family))
-}
-
-/// The 0-based line on which the import statement begins that a line belongs to.
-fn import_head(text: &str, line: usize) -> usize {
-    let lines: Vec<&str> = text.lines().take(line + 1).collect();
-    let begins = |line: &&str| line.trim_start().starts_with("from ") || line.trim_start().starts_with("import ");
-    lines.iter().rposition(begins).unwrap_or(line)
-}
-
-/// The 0-based line of the first thing that is no comment, before which a comment speaks for the whole file.
-fn first_code_line(text: &str) -> usize {
-    text.lines().position(|line| !line.trim().is_empty() && !line.trim_start().starts_with('#')).unwrap_or(usize::MAX)
 }
 
 /// Checks files in parallel; the results are in the order of the files. A panic stays with its file.

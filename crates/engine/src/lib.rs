@@ -17,6 +17,7 @@
 //! - [`evidence`]: the way a type took, computed when asked
 //! - [`demands`]: what parts of a project are held to; one file a demand
 //! - [`check`]: the findings of files
+//! - `suppress`: what comments hide
 //! - [`lookup`]: what is known of a name or position
 //!
 //! The entry is [`check::check`].
@@ -38,6 +39,7 @@ pub mod parameters;
 pub mod problems;
 pub mod relate;
 pub mod rules;
+mod suppress;
 pub mod survey;
 pub mod types;
 pub mod uses;

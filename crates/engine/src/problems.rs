@@ -5,7 +5,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
 use crate::db::File;
-use crate::types::{ClassRef, FunctionRef, Type, VarId};
+use crate::types::{ClassRef, FunctionRef, Special, Type, VarId};
 
 /// Something that was found wrong, or worth saying.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -209,6 +209,10 @@ pub enum ProblemKind {
     Deprecated { what: Type, message: String },
     /// `x: 3`
     AnnotationInvalid { reason: String },
+    /// `x: Optional[int, str]`
+    AnnotationForm { why: BadForm },
+    /// `def berth(self) -> ClassVar[int]`
+    AnnotationPlace { why: BadPlace },
     /// `reveal_type(x)`
     RevealType { ty: Type },
     /// `assert_type(x, int)` where it is a str.
@@ -217,6 +221,56 @@ pub enum ProblemKind {
     SuppressionUnused { what: String },
     /// A fault of the program itself.
     Fault { message: String },
+}
+
+/// What is wrong with a form's arguments.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum BadForm {
+    /// It says nothing without arguments.
+    Bare(Special),
+    /// It takes one argument, and has so many.
+    One(Special, usize),
+    /// `Annotated` has nothing but a type.
+    Annotated,
+    /// `Callable` does not have a list and a result.
+    Callable,
+    /// `Concatenate` does not end in parameters.
+    Concatenate,
+    /// `Literal` has something that is none.
+    Literal,
+    /// Dots stand where they do not mean "any number".
+    Dots,
+    /// Two parts of one tuple are of any length.
+    TwoOpen,
+    /// What is unpacked is no tuple.
+    Unpacked,
+    /// `int or None`
+    Choice,
+}
+
+/// Why a form cannot stand where it does.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum BadPlace {
+    /// It says something of a variable, and of another kind of variable.
+    Qualifier(Special),
+    /// It is only a base of classes.
+    Base(Special),
+    /// `TypeAlias` stands by no variable of a module or class.
+    Alias,
+    /// `Self` outside of a class.
+    SelfOutside,
+    /// `Self` in a static method.
+    SelfStatic,
+    /// `Self` in a metaclass.
+    SelfMeta,
+    /// Parameters stand where a type is expected.
+    Parameters,
+    /// `P.args` and `P.kwargs` that do not stand together.
+    Pair,
+    /// A variable for several types that is not unpacked.
+    Packed,
+    /// Something is unpacked where one type is expected.
+    Star,
 }
 
 /// Why a type variable means nothing where it stands.

@@ -1,6 +1,7 @@
 //! The language and the typing specification by example, one rule of theirs to a test. The marks are those of
 //! [`crate::fixture`].
 
+mod annotations;
 mod calls;
 mod classes;
 mod containers;

@@ -524,8 +524,8 @@ pub enum StatementKind {
     Expr(ExprId),
     /// `a = b = value`
     Assign { targets: SmallVec<[ExprId; 1]>, value: ExprId },
-    /// `a: annotation = value`
-    Annotated { target: ExprId, annotation: ExprId, value: Option<ExprId> },
+    /// `a: annotation = value`; the class in whose body it stands, if it does.
+    Annotated { target: ExprId, annotation: ExprId, value: Option<ExprId>, class: Option<ClassId> },
     /// `a += value`; `target` reads the old value.
     Augmented { target: ExprId, op: BinaryOp, value: ExprId },
     /// The test of `if` and `while`, and guards of cases.

@@ -32,7 +32,12 @@ pub enum Meaning {
     Malformed,
     /// `# type: T` (PEP 484 type comments): the range of `T` in bytes.
     Type(TextRange),
+    /// `# tool: ignore[code]`, `# tool: ignore-all`: what another tool is told to leave alone, of whatever name.
+    Foreign,
 }
+
+/// Words before a colon that begin a remark to readers and name no tool.
+const REMARKS: [&str; 6] = ["todo", "note", "fixme", "hack", "xxx", "nb"];
 
 impl Comment {
     /// Reads the comment at `range` of `text`.
@@ -53,6 +58,9 @@ impl Meaning {
         let trimmed = first.trim();
         if let Some(rest) = trimmed.strip_prefix("leitmotiv:") {
             return Some(Meaning::read_allow(rest.trim()).unwrap_or(Meaning::Malformed));
+        }
+        if Meaning::is_foreign(trimmed) {
+            return Some(Meaning::Foreign);
         }
         let Some(rest) = trimmed.strip_prefix("type:") else {
             // A second comment on the line may be the one that speaks.
@@ -80,6 +88,19 @@ impl Meaning {
         let offset = text[range].find(rest)?;
         let start = range.start() + TextSize::try_from(offset).ok()?;
         Some(Meaning::Type(TextRange::at(start, TextSize::of(rest))))
+    }
+
+    /// Whether a comment tells another tool to ignore something: its name in small letters, a colon, `ignore`, and then
+    /// nothing but codes in brackets or more of the same word.
+    fn is_foreign(comment: &str) -> bool {
+        let Some((tool, rest)) = comment.split_once(':') else { return false };
+        let is_name = tool.starts_with(|char: char| char.is_ascii_lowercase())
+            && tool.chars().all(|char| char.is_ascii_lowercase() || char.is_ascii_digit() || matches!(char, '_' | '-'));
+        if !is_name || tool == "type" || REMARKS.contains(&tool) {
+            return false;
+        }
+        let Some(after) = rest.trim_start().strip_prefix("ignore") else { return false };
+        after.is_empty() || after.trim_start().starts_with('[') || (after.starts_with('-') && !after.contains(' '))
     }
 
     fn read_allow(rest: &str) -> Option<Meaning> {
@@ -122,6 +143,20 @@ mod tests {
         let comment = Comment::new(text, TextRange::new(TextSize::new(8), TextSize::of(text)));
         let Some(Meaning::Type(range)) = comment.meaning else { panic!("{comment:?}") };
         assert_eq!(&text[range], "list[int]");
+    }
+
+    #[test]
+    fn comments_for_other_tools_are_told_by_their_shape() {
+        assert_eq!(meaning("# quayside: ignore[berth]  # why"), Some(Meaning::Foreign));
+        assert_eq!(meaning("# quay-side: ignore-all"), Some(Meaning::Foreign));
+        assert_eq!(
+            meaning("# type: ignore[berth]  # quayside: ignore"),
+            Some(Meaning::Ignore { codes: vec!["berth".into()] })
+        );
+        assert_eq!(meaning("# Exception: ignore"), None);
+        assert_eq!(meaning("# todo: ignore"), None);
+        assert_eq!(meaning("# tide: ignore what follows"), None);
+        assert_eq!(meaning("# tide: ignored"), None);
     }
 
     #[test]

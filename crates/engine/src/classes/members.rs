@@ -1,6 +1,6 @@
 //! Members of classes and instances, and what reading them gives.
 
-use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ModuleIndex};
+use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ModuleIndex, ParamKind};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
@@ -250,6 +250,21 @@ pub fn unseen(db: &dyn Db, class: ClassRef) -> Option<crate::types::CauseId> {
     })
 }
 
+/// The cause of a member that depends on which class is meant.
+fn dynamic_cause(db: &dyn Db, class: ClassRef, name: Name) -> Cause {
+    let range = module_index(db, class.file).classes[class.class].name_range;
+    Cause { kind: CauseKind::Dynamic, file: class.file, range, name }
+}
+
+/// Whether a member is declared as `ClassVar[…]`.
+fn is_class_variable(db: &dyn Db, owner: ClassRef, found: &Found) -> bool {
+    let def = &module_index(db, owner.file).defs[found.member.def];
+    match def.kind {
+        DefKind::Annotated { annotation, .. } => Infer::new(db, owner.file, def.body).is_class_var(annotation),
+        _ => false,
+    }
+}
+
 /// Whether a class names an attribute in `__slots__` (data model, "__slots__").
 pub fn has_slot(db: &dyn Db, instance: InstanceId, name: Name) -> bool {
     let slots = db.names().intern("__slots__");
@@ -297,6 +312,15 @@ impl Infer<'_> {
                 // `setattr(self, …)` may have put another value in its place.
                 return Some(Type::Unknown(cause));
             }
+            // Of some class or other, `__init__` and its kin are its own functions, and not those of the class `type`.
+            let is_plain = crate::module::is_builtin(db, owner, known::OBJECT)
+                || (matches!(name, known::INIT | known::NEW) && crate::module::is_builtin(db, owner, known::TYPE));
+            if matches!(found.member.ty, Type::Function(_))
+                && is_plain
+                && super::derives_builtin(db, db.store().instance(instance).class, known::TYPE)
+            {
+                return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, owner, name))));
+            }
             return Some(self.bind(found, instance, receiver, false));
         }
         if let Some(made) = super::dataclass::made_member(db, instance, name) {
@@ -312,9 +336,7 @@ impl Infer<'_> {
         let by_metaclass = info(db, class).metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db));
         if super::derives_builtin(db, class, known::TYPE) || by_metaclass {
             // Some class or other, with attributes of its own; or one to which its metaclass may have given some.
-            let range = module_index(db, class.file).classes[class.class].name_range;
-            let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };
-            return Some(Type::Unknown(db.store().intern_cause(cause)));
+            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))));
         }
         // Our stubs leave private names out.
         let text = db.names().text(name);
@@ -323,12 +345,10 @@ impl Infer<'_> {
             && !crate::module::is_builtin(db, class, known::OBJECT)
             && class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled
         {
-            let range = module_index(db, class.file).classes[class.class].name_range;
-            let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };
-            return Some(Type::Unknown(db.store().intern_cause(cause)));
+            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))));
         }
         // Attributes that are made on demand (data model, "Customizing attribute access"); special methods never are.
-        if text.starts_with("__") && text.ends_with("__") {
+        if super::special_names::is_special(text) {
             return None;
         }
         for hook in [known::GETATTR, known::GETATTRIBUTE] {
@@ -366,9 +386,7 @@ impl Infer<'_> {
         }
         // A metaclass that is written in the source may give its classes attributes as they are made.
         if class_info.metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db)) {
-            let range = module_index(db, class.file).classes[class.class].name_range;
-            let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };
-            return Some(Type::Unknown(db.store().intern_cause(cause)));
+            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))));
         }
         find(db, instance, name, None).map(|found| self.bind(found, instance, receiver, true))
     }
@@ -494,6 +512,15 @@ impl Infer<'_> {
                     (Binding::Static, _) | (Binding::Instance, true) => ty,
                     (Binding::Class, _) | (Binding::Instance, false) => functions::without_first(store, ty),
                 }
+            }
+            // A callable that is said to be the class's own is bound as well, if it takes such an object first.
+            Type::Callable(_)
+                if !through_class && found.member.declared && is_class_variable(db, owner_class, &found) =>
+            {
+                let ty = self.replace_self(substitution.apply(store, found.member.ty), receiver);
+                let takes_receiver = matches!(ty, Type::Callable(id) if store.signature(id).params.first()
+                    .is_some_and(|first| matches!(first.kind, ParamKind::PositionalOnly | ParamKind::Normal) && self.assignable(receiver, first.ty)));
+                if takes_receiver { functions::without_first(store, ty) } else { ty }
             }
             ty => {
                 let ty = substitution.apply(store, ty);

@@ -3,6 +3,7 @@
 pub mod dataclass;
 pub mod enums;
 pub mod members;
+pub mod special_names;
 pub mod transform;
 
 use std::sync::Arc;

@@ -22,6 +22,8 @@ impl Infer<'_> {
                 let declared = self.declared_annotation(*annotation);
                 match (declared, value) {
                     (Some(declared), Some(_)) if self.file.is_stub(self.db) => declared,
+                    // `berth: int = field()`, then `@berth.default`: in the class's body it is what the call gives.
+                    (Some(_), Some(value)) if self.is_made_anyhow(scope, *value) => Type::Any,
                     (Some(declared), Some(value)) => self.assigned(declared, *value),
                     (Some(declared), None) => declared,
                     (None, Some(value)) => self.alias_or_value(*annotation, *value),
@@ -48,6 +50,13 @@ impl Infer<'_> {
             }
             _ => self.definition(def),
         }
+    }
+
+    /// Whether a class's name gets its value by a call that may give anything.
+    fn is_made_anyhow(&mut self, scope: leitmotiv_index::tree::ScopeId, value: ExprId) -> bool {
+        matches!(self.index.scopes[scope].kind, leitmotiv_index::tree::ScopeKind::Class(_))
+            && matches!(self.index.exprs[value], Expr::Call { .. })
+            && self.expr(value) == Type::Any
     }
 
     /// Whether a definition gives an attribute and not a name.
@@ -144,7 +153,7 @@ impl Infer<'_> {
         let open = crate::types::union::parts(store, &declared)
             .iter()
             .copied()
-            .find(|part| self.same_class(given, *part) && self.holds_dynamic(*part));
+            .find(|part| self.same_class(given, *part) && self.holds_dynamic(*part) && self.assignable(given, *part));
         if let Some(open) = open {
             return open;
         }

@@ -39,6 +39,7 @@ pub mod containers;
 mod definitions;
 mod deprecated;
 pub mod expressions;
+mod forms;
 mod generators;
 mod generics;
 mod imports;

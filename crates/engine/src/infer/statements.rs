@@ -87,11 +87,13 @@ impl Infer<'_> {
             }
             StatementKind::Assign { targets, value } => {
                 self.expr(*value);
+                self.check_alias_form(*value);
                 for target in targets {
                     self.check_target(*target, Some(*value));
                 }
             }
-            StatementKind::Annotated { target, annotation, value } => {
+            StatementKind::Annotated { target, annotation, value, class } => {
+                self.check_variable_form(*target, *annotation, *class);
                 let declared = self.declared_annotation(*annotation);
                 if let Some(declared) = declared {
                     self.check_scope(*annotation, declared);
@@ -225,6 +227,7 @@ impl Infer<'_> {
             self.annotation(returns);
             self.check_result_scope(function, returns);
         }
+        self.check_function_forms(function);
         self.check_overloads(function);
         self.note_missing_annotations(function);
     }

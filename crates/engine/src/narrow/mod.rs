@@ -335,6 +335,10 @@ impl Infer<'_> {
             _ => return ty,
         };
         match self.index.exprs[left] {
+            // What the right side is read from is not what the call asks about.
+            Expr::Call { ref args, .. } if !matches!(args.as_ref(), [arg] if arg.value == subject || self.is_named(arg.value, subject)) => {
+                ty
+            }
             Expr::Call { callee, .. } => match self.index.exprs[callee] {
                 Expr::Name(known::TYPE, _) if equal => self.narrow_isinstance(ty, right, true, false),
                 Expr::Name(..) if self.names_len(callee) => self.narrow_length(ty, right, equal),

@@ -3,8 +3,10 @@
 //! One file a rule: its page, its wording, its evidence, its remedies. [`ALL`] is the one list; tests hold it against the
 //! folder, the pages against the engine, and every kind of problem against the rules that word it.
 
+mod annotation_form;
 mod annotation_invalid;
 mod annotation_missing;
+mod annotation_place;
 mod assert_never;
 mod assert_type;
 mod call_argument;
@@ -144,8 +146,10 @@ pub struct Remedy {
 
 /// All rules, sorted by slug.
 pub static ALL: &[&Rule] = &[
+    &annotation_form::RULE,
     &annotation_invalid::RULE,
     &annotation_missing::RULE,
+    &annotation_place::RULE,
     &assert_never::RULE,
     &assert_type::RULE,
     &call_argument::RULE,
@@ -479,6 +483,8 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::GenericVariance { .. } => "generic.variance",
         ProblemKind::Deprecated { .. } => "deprecated.use",
         ProblemKind::AnnotationInvalid { .. } => "annotation.invalid",
+        ProblemKind::AnnotationForm { .. } => "annotation.form",
+        ProblemKind::AnnotationPlace { .. } => "annotation.place",
         ProblemKind::RevealType { .. } => "reveal.type",
         ProblemKind::AssertType { .. } => "assert.type",
         ProblemKind::SuppressionUnused { .. } => "suppression.unused",

@@ -844,3 +844,95 @@ for number, name in enumerate(["open", "closed"]):
 "#,
     );
 }
+
+#[test]
+fn a_bare_declaration_binds_nothing_in_the_class_body() {
+    holds(
+        r#"
+#- berths.py
+DEEPEST = 12
+#- main.py
+import berths
+
+class Harbour:
+    berths: dict[str, int]
+
+    def depth(self, limit=berths.DEEPEST) -> int:
+        self.berths  #= dict[str, int]
+        return limit
+"#,
+    );
+}
+
+#[test]
+fn names_for_checkers_alone_are_those_outside() {
+    holds(
+        r#"
+#- quiet
+from typing import TYPE_CHECKING
+
+class Engine: ...
+
+def is_engine(kind: type) -> bool:
+    if not TYPE_CHECKING:
+        Engine = int
+    return issubclass(kind, Engine)
+"#,
+    );
+}
+
+#[test]
+fn callables_of_the_class_are_bound_where_they_take_its_objects() {
+    holds(
+        r#"
+from collections.abc import Callable
+from typing import ClassVar
+
+class Sailing:
+    validate: ClassVar[Callable[["Sailing"], None]]
+    fare: ClassVar[Callable[[int], float]]
+
+    def check(self) -> None:
+        self.validate()
+        self.validate(self)  #! call.surplus
+        self.fare(3)  #= float
+"#,
+    );
+}
+
+#[test]
+fn what_a_field_call_gives_is_used_in_the_class_body() {
+    holds(
+        r#"
+from typing import Any
+
+def field() -> Any: ...
+
+class Sailing:
+    vessel: str = field()
+
+    @vessel.default
+    def _vessel(self) -> str:
+        return "Skerry Lass"
+
+Sailing().vessel  #= str
+"#,
+    );
+}
+
+#[test]
+fn methods_of_some_class_or_other_are_its_own() {
+    holds(
+        r#"
+from types import ModuleType
+from typing import Any
+
+def patch(kind: type[Any], module: ModuleType) -> None:
+    kind.__setattr__(kind(), "berth", 3)
+    kind.__init__(kind(), 3, 4)
+    module.__version__  #= Any
+    module.berths  #= Any
+    len(module)  #! class.protocol
+"#,
+    );
+}

@@ -298,3 +298,18 @@ select.berth()  #= int
 "#,
     );
 }
+
+#[test]
+fn what_is_missing_is_told_once_in_a_file() {
+    holds(
+        r#"
+import skery_tides  #! import.unresolved "there is no module `skery_tides`; 2 more imports below need `skery_tides` as well"
+from skery_tides.tables import spring
+from skery_tides import neap
+import skery_fares.adult  #! import.unresolved "there is no module `skery_fares.adult`"
+
+def late() -> None:
+    import skery_fares.child
+"#,
+    );
+}

@@ -561,3 +561,36 @@ def read(berth: Union[str, int]) -> Union[str, int]:
 "#,
     );
 }
+
+#[test]
+fn the_class_asked_about_is_not_narrowed_by_the_question() {
+    holds(
+        r#"
+#- quiet
+import datetime
+
+def at_noon(value):
+    if type(value) == datetime.date:
+        return datetime.datetime(value.year, value.month, value.day)
+    return None
+"#,
+    );
+}
+
+#[test]
+fn of_several_containers_the_one_that_was_assigned_is_held() {
+    holds(
+        r#"
+from collections.abc import Iterable
+from typing import Any, cast
+
+class Sailing:
+    vessel: str = ""
+
+def names(sailings: Iterable[Sailing] | Iterable[dict[str, Any]]) -> list[str]:
+    sailings = cast(Iterable[Sailing], sailings)
+    sailings  #= Iterable[Sailing]
+    return [sailing.vessel for sailing in sailings]
+"#,
+    );
+}

@@ -296,6 +296,11 @@ impl<'a> Lower<'a> {
         };
         let place = Place::Name(owner, name);
         if let Some(value) = self.flow.get(place) {
+            if self.is_only_declared(owner, value)
+                && let Some(outer) = self.enclosing_owner(name, owner)
+            {
+                return self.read_outside(outer, name);
+            }
             return match self.lambda {
                 Some(lambda)
                     if value < lambda.values
@@ -317,16 +322,31 @@ impl<'a> Lower<'a> {
             if matches!(self.index.scopes[owner].kind, ScopeKind::Class(_)) {
                 // Not bound yet in the class body: the name outside of it is meant.
                 return match self.enclosing_owner(name, owner) {
-                    Some(outer) if self.locals[outer.0 as usize].body == self.body => {
-                        self.flow.get(Place::Name(outer, name)).unwrap_or(ValueId::UNBOUND)
-                    }
-                    Some(outer) => self.outer_value(outer, name),
+                    Some(outer) => self.read_outside(outer, name),
                     None => self.preset_value(Place::Name(ScopeId(0), name), Value::Global(name)),
                 };
             }
             return ValueId::UNBOUND;
         }
         self.outer_value(owner, name)
+    }
+
+    /// The value of a name of a scope around the class in which it is read.
+    fn read_outside(&mut self, outer: ScopeId, name: Name) -> ValueId {
+        if self.locals[outer.0 as usize].body == self.body {
+            return self.flow.get(Place::Name(outer, name)).unwrap_or(ValueId::UNBOUND);
+        }
+        self.outer_value(outer, name)
+    }
+
+    /// Whether a name of a class is declared and has no value, so that reading it in the class's body means the name outside
+    /// (language reference, "Annotated assignment statements").
+    fn is_only_declared(&self, owner: ScopeId, value: ValueId) -> bool {
+        matches!(self.index.scopes[owner].kind, ScopeKind::Class(_))
+            && !self.target.is_stub
+            && !self.in_annotation
+            && matches!(self.index.values[value], Value::Def(def)
+                if matches!(self.index.defs[def].kind, DefKind::Annotated { value: None, .. }))
     }
 
     /// Whether a name is that of a method that follows: an annotation before it cannot mean that, also where it is resolved late.

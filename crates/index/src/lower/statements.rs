@@ -209,7 +209,11 @@ impl<'a> Lower<'a> {
         {
             self.index.exported = self.string_list(value);
         }
-        self.statement(StatementKind::Annotated { target, annotation, value }, statement.range());
+        let class = match self.index.scopes[self.scope()].kind {
+            ScopeKind::Class(class) => Some(class),
+            _ => None,
+        };
+        self.statement(StatementKind::Annotated { target, annotation, value, class }, statement.range());
     }
 
     fn augmented(&mut self, statement: &'a ast::StmtAugAssign) {

@@ -1,0 +1,439 @@
+//! The forms of annotations: what each takes, and where it may stand (typing specification, "Type annotations", "Type
+//! qualifiers", "Generics").
+//!
+//! Working out what an annotation means ([`crate::annotations`]) makes the best of what is written; here it is walked once
+//! more, while checking only, and told where it is wrong.
+
+use leitmotiv_index::tree::{ClassId, Expr, ExprId, FunctionId, Param, ParamKind, UnaryOp};
+use leitmotiv_syntax::names::known;
+
+use super::Infer;
+use crate::classes::{self, ClassKind};
+use crate::problems::{BadForm, BadPlace, ProblemKind};
+use crate::types::{Binding, ClassRef, Special, Type, VarKind};
+
+/// Where an annotation, or a part of one, stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Site {
+    /// `count: …` in a module.
+    Module,
+    /// `count: …` in a function.
+    Local,
+    /// `self.count: …`
+    Attribute,
+    /// `count: …` in a class.
+    Class(ClassId),
+    /// A parameter, apart from the two below.
+    Parameter,
+    /// `*counts: …`
+    Places,
+    /// `**counts: …`
+    Keywords,
+    /// `-> …`
+    Result,
+    /// Where one type is taken: an argument, a part of a union.
+    Inner,
+    /// Where a tuple of variables may be unpacked as well.
+    Unpacking,
+    /// An argument of a class or an alias, which may be a list of parameters as well.
+    Argument,
+    /// The parameters of `Callable`.
+    Parameters,
+}
+
+impl Infer<'_> {
+    /// Looks at the annotation of a variable or an attribute.
+    pub(super) fn check_variable_form(&mut self, target: ExprId, annotation: ExprId, class: Option<ClassId>) {
+        let site = match (&self.index.exprs[target], class, self.index.bodies[self.body].function) {
+            (Expr::Attribute { .. }, _, _) => Site::Attribute,
+            (_, Some(class), _) => Site::Class(class),
+            (_, None, Some(_)) => Site::Local,
+            (_, None, None) => Site::Module,
+        };
+        self.check_form(annotation, site);
+    }
+
+    /// Looks at the annotations of a function.
+    pub(super) fn check_function_forms(&mut self, function: FunctionId) {
+        let record = &self.index.functions[function];
+        for param in &record.params {
+            let Some(annotation) = param.annotation else { continue };
+            match (param.kind, self.paired(annotation)) {
+                (ParamKind::VarArgs | ParamKind::KwArgs, Some(_)) => self.check_pair(&record.params, param),
+                (ParamKind::VarArgs, None) => self.check_form(annotation, Site::Places),
+                (ParamKind::KwArgs, None) => self.check_form(annotation, Site::Keywords),
+                _ => self.check_form(annotation, Site::Parameter),
+            }
+        }
+        if let Some(returns) = record.returns {
+            self.check_form(returns, Site::Result);
+        }
+    }
+
+    /// Looks at a value that may be an alias: only where it is a special form with arguments.
+    pub(super) fn check_alias_form(&mut self, value: ExprId) {
+        if let Expr::Subscript { value: head, .. } = self.index.exprs[value]
+            && matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. })
+            && matches!(self.expr(head), Type::Special(_))
+        {
+            self.check_form(value, Site::Inner);
+        }
+    }
+
+    /// The variable for parameters of `P.args` or `P.kwargs`, and whether it is the former.
+    fn paired(&mut self, annotation: ExprId) -> Option<(Type, bool)> {
+        let annotation = self.index.quoted.get(&annotation).copied().unwrap_or(annotation);
+        let Expr::Attribute { value, name, .. } = self.index.exprs[annotation] else { return None };
+        let is_places = match self.text(name) {
+            "args" => true,
+            "kwargs" => false,
+            _ => return None,
+        };
+        Some((self.parameter_variable(value)?, is_places))
+    }
+
+    /// `*args: P.args, **kwargs: P.kwargs` stand together (PEP 612).
+    fn check_pair(&mut self, params: &[Param], param: &Param) {
+        let Some(annotation) = param.annotation else { return };
+        let is_places = param.kind == ParamKind::VarArgs;
+        let Some((variable, says_places)) = self.paired(annotation) else { return };
+        let other = if is_places { ParamKind::KwArgs } else { ParamKind::VarArgs };
+        let other = params.iter().find(|one| one.kind == other).and_then(|one| one.annotation);
+        let goes_with = other.and_then(|other| self.paired(other)).is_some_and(|(one, _)| one == variable);
+        let between = params.iter().any(|one| one.kind == ParamKind::KeywordOnly);
+        if says_places != is_places || !goes_with || between {
+            self.misplaced(annotation, BadPlace::Pair);
+        }
+    }
+
+    fn misplaced(&mut self, expr: ExprId, why: BadPlace) {
+        self.problem(expr, ProblemKind::AnnotationPlace { why });
+    }
+
+    fn malformed(&mut self, expr: ExprId, why: BadForm) {
+        self.problem(expr, ProblemKind::AnnotationForm { why });
+    }
+
+    /// Walks an annotation, or a part of one.
+    pub(super) fn check_form(&mut self, expr: ExprId, site: Site) {
+        let index = self.index;
+        match &index.exprs[expr] {
+            Expr::Binary { left, right, .. } => {
+                self.check_form(*left, Site::Inner);
+                self.check_form(*right, Site::Inner);
+            }
+            Expr::Str(_) => {
+                if let Some(written) = index.quoted.get(&expr) {
+                    self.check_form(*written, site);
+                }
+            }
+            Expr::Starred(inner) => {
+                if matches!(site, Site::Unpacking | Site::Argument | Site::Places) {
+                    self.check_unpacked(*inner);
+                } else {
+                    self.misplaced(expr, BadPlace::Star);
+                }
+            }
+            Expr::List(parts) if matches!(site, Site::Argument | Site::Parameters) => {
+                parts.iter().for_each(|part| self.check_form(*part, Site::Unpacking));
+            }
+            // Elsewhere a list is no type at all, but for the argument of a class.
+            Expr::List(_) if matches!(site, Site::Inner | Site::Unpacking) => {
+                self.misplaced(expr, BadPlace::Parameters);
+            }
+            Expr::Subscript { value, index: args, .. } => self.check_subscript(expr, *value, *args, site),
+            Expr::Name(..) | Expr::Attribute { .. } => self.check_name(expr, site),
+            Expr::BoolOp { .. } => self.malformed(expr, BadForm::Choice),
+            // Where the text itself is broken, that has been told.
+            Expr::Invalid if index.faults.is_empty() => {
+                let reason = "what is quoted here names no type".into();
+                self.problem(expr, ProblemKind::AnnotationInvalid { reason });
+            }
+            _ => {}
+        }
+    }
+
+    fn check_name(&mut self, expr: ExprId, site: Site) {
+        if self.paired(expr).is_some() {
+            self.misplaced(expr, BadPlace::Pair);
+            return;
+        }
+        match self.quietly(expr) {
+            Type::Special(special) => self.check_bare(expr, special, site),
+            Type::Var(var) => match self.db.store().variable(var).kind {
+                VarKind::Params if !matches!(site, Site::Argument | Site::Parameters) => {
+                    self.misplaced(expr, BadPlace::Parameters);
+                }
+                VarKind::Tuple => self.misplaced(expr, BadPlace::Packed),
+                _ => {}
+            },
+            _ => {}
+        }
+    }
+
+    fn check_bare(&mut self, expr: ExprId, special: Special, site: Site) {
+        match special {
+            Special::Optional
+            | Special::Union
+            | Special::Literal
+            | Special::Annotated
+            | Special::Concatenate
+            | Special::Unpack
+            | Special::Required
+            | Special::NotRequired
+            | Special::ReadOnly
+            | Special::TypeGuard
+            | Special::TypeIs => self.malformed(expr, BadForm::Bare(special)),
+            Special::Generic | Special::Protocol | Special::TypedDict => self.misplaced(expr, BadPlace::Base(special)),
+            Special::ClassVar | Special::Final => self.check_qualifier(expr, special, site),
+            Special::TypeAlias => {
+                if !matches!(site, Site::Module | Site::Class(_)) {
+                    self.misplaced(expr, BadPlace::Alias);
+                }
+            }
+            Special::SelfType => self.check_self(expr),
+            _ => {}
+        }
+    }
+
+    fn check_qualifier(&mut self, expr: ExprId, special: Special, site: Site) {
+        let fits = match special {
+            Special::ClassVar => matches!(site, Site::Class(_)),
+            Special::Final => matches!(site, Site::Class(_) | Site::Module | Site::Local | Site::Attribute),
+            _ => matches!(site, Site::Class(class) if self.is_typed_dictionary(class)),
+        };
+        if !fits {
+            self.misplaced(expr, BadPlace::Qualifier(special));
+        }
+    }
+
+    fn is_typed_dictionary(&self, class: ClassId) -> bool {
+        let info = classes::info(self.db, ClassRef { file: self.file, class });
+        matches!(info.kind, ClassKind::TypedDict { .. }) || info.unknown_base.is_some()
+    }
+
+    /// `Self` stands in a class, and not where no object or class is bound, nor in a metaclass (PEP 673).
+    fn check_self(&mut self, expr: ExprId) {
+        let index = self.index;
+        let at = index.spans[expr].start();
+        let classes = index.classes.iter().filter(|(_, class)| class.range.contains(at));
+        let Some((class, record)) = classes.min_by_key(|(_, class)| class.range.len()) else {
+            self.misplaced(expr, BadPlace::SelfOutside);
+            return;
+        };
+        let around = index.functions.iter().filter(|(_, function)| function.range.contains(at));
+        let nearest = around.min_by_key(|(_, function)| function.range.len());
+        let method = nearest.filter(|(_, function)| record.range.contains_range(function.range));
+        let is_static = method.is_some_and(|(id, function)| {
+            let binding = crate::functions::binding(self.db, self.file, id);
+            // `__new__` is handed the class all the same.
+            function.class.is_some() && binding == Binding::Static && function.name != known::NEW
+        });
+        let info = classes::info(self.db, ClassRef { file: self.file, class });
+        let is_type = |base: &crate::types::InstanceId| {
+            crate::module::is_builtin(self.db, self.db.store().instance(*base).class, known::TYPE)
+        };
+        if is_static {
+            self.misplaced(expr, BadPlace::SelfStatic);
+        } else if info.mro.iter().any(is_type) {
+            self.misplaced(expr, BadPlace::SelfMeta);
+        }
+    }
+
+    fn check_subscript(&mut self, expr: ExprId, head: ExprId, args: ExprId, site: Site) {
+        let items = self.items(args);
+        match self.quietly(head) {
+            Type::Special(special) => self.check_special(expr, special, &items, site),
+            Type::Class(id) => {
+                let instance = self.db.store().instance(id);
+                let class = instance.class;
+                let is = |name| crate::module::is_builtin(self.db, class, name);
+                if is(known::TUPLE) {
+                    self.check_tuple(&items);
+                } else if is(known::TYPE) {
+                    self.check_one(expr, Special::Type, &items, Site::Inner);
+                } else if !instance.args.is_empty() {
+                    // An alias of a generic class, whose variables may be of any kind.
+                    items.iter().for_each(|item| self.check_form(*item, Site::Argument));
+                } else if let Some(site) = self.argument_site(class) {
+                    items.iter().for_each(|item| self.check_form(*item, site));
+                }
+            }
+            Type::Form(_) => items.iter().for_each(|item| self.check_form(*item, Site::Argument)),
+            _ => {}
+        }
+    }
+
+    /// What a class takes as its arguments; `None` where it takes them as the program runs only.
+    fn argument_site(&self, class: ClassRef) -> Option<Site> {
+        let info = classes::info(self.db, class);
+        let takes = |kind| info.params.iter().any(|var| self.db.store().variable(*var).kind == kind);
+        match info.params.as_slice() {
+            [] => None,
+            _ if takes(VarKind::Params) => Some(Site::Argument),
+            _ if takes(VarKind::Tuple) => Some(Site::Unpacking),
+            _ => Some(Site::Inner),
+        }
+    }
+
+    /// A form that takes one argument.
+    fn check_one(&mut self, expr: ExprId, special: Special, items: &[ExprId], inner: Site) {
+        if let [item] = items {
+            self.check_form(*item, inner);
+        } else {
+            self.malformed(expr, BadForm::One(special, items.len()));
+        }
+    }
+
+    fn check_special(&mut self, expr: ExprId, special: Special, items: &[ExprId], site: Site) {
+        match special {
+            Special::Optional | Special::TypeForm => self.check_one(expr, special, items, Site::Inner),
+            Special::TypeGuard | Special::TypeIs => self.check_one(expr, special, items, Site::Inner),
+            Special::Type => self.check_one(expr, special, items, Site::Inner),
+            Special::Union => items.iter().for_each(|item| self.check_form(*item, Site::Inner)),
+            Special::Tuple => self.check_tuple(items),
+            Special::Callable => self.check_callable(expr, items),
+            Special::Concatenate => {
+                if !matches!(site, Site::Parameters | Site::Argument) {
+                    self.misplaced(expr, BadPlace::Parameters);
+                }
+                self.check_concatenate(expr, items);
+            }
+            Special::Literal => items.iter().for_each(|item| self.check_literal(*item)),
+            Special::Annotated => {
+                if items.len() < 2 {
+                    self.malformed(expr, BadForm::Annotated);
+                }
+                if let Some(first) = items.first() {
+                    self.check_form(*first, site);
+                }
+            }
+            Special::ClassVar | Special::Final | Special::Required | Special::NotRequired | Special::ReadOnly => {
+                self.check_qualifier(expr, special, site);
+                // What is wrong with the place has been told.
+                let inner = if matches!(site, Site::Class(_)) { site } else { Site::Inner };
+                self.check_one(expr, special, items, inner);
+            }
+            Special::Unpack => {
+                let may_unpack = matches!(site, Site::Unpacking | Site::Argument | Site::Places | Site::Keywords);
+                if !may_unpack {
+                    self.misplaced(expr, BadPlace::Star);
+                }
+                match items {
+                    [item] if site != Site::Keywords => self.check_unpacked(*item),
+                    [_] => {}
+                    items => self.malformed(expr, BadForm::One(special, items.len())),
+                }
+            }
+            Special::Generic | Special::Protocol => self.misplaced(expr, BadPlace::Base(special)),
+            Special::DefaultDict | Special::OrderedDict | Special::Counter | Special::ChainMap | Special::Deque => {
+                items.iter().for_each(|item| self.check_form(*item, Site::Inner));
+            }
+            _ => {}
+        }
+    }
+
+    /// What stands behind a star.
+    fn check_unpacked(&mut self, item: ExprId) {
+        match self.quietly(item) {
+            Type::Var(var) if self.db.store().variable(var).kind == VarKind::Tuple => {}
+            Type::Var(_) => self.malformed(item, BadForm::Unpacked),
+            _ => self.check_form(item, Site::Inner),
+        }
+    }
+
+    fn check_tuple(&mut self, items: &[ExprId]) {
+        let exprs = &self.index.exprs;
+        if let [only] = items
+            && matches!(&exprs[*only], Expr::Tuple(parts) if parts.is_empty())
+        {
+            return;
+        }
+        let mut open = 0;
+        for (place, item) in items.iter().enumerate() {
+            if self.index.exprs[*item] == Expr::Ellipsis {
+                let is_starred = place == 1 && matches!(self.index.exprs[items[0]], Expr::Starred(_));
+                if place != 1 || items.len() != 2 || is_starred {
+                    self.malformed(*item, BadForm::Dots);
+                    return;
+                }
+                continue;
+            }
+            if self.is_of_any_length(*item) {
+                open += 1;
+                if open == 2 {
+                    self.malformed(*item, BadForm::TwoOpen);
+                }
+            }
+            self.check_form(*item, Site::Unpacking);
+        }
+    }
+
+    /// Whether an item stands for a number of types that is open.
+    fn is_of_any_length(&mut self, item: ExprId) -> bool {
+        let Some(inner) = self.unpacked(item) else { return false };
+        match self.speculate(|infer| infer.annotation(inner)) {
+            Type::Tuple(id) => self.db.store().tuple(id).rest.is_some(),
+            Type::Var(var) => self.db.store().variable(var).kind == VarKind::Tuple,
+            _ => false,
+        }
+    }
+
+    fn check_callable(&mut self, expr: ExprId, items: &[ExprId]) {
+        let [params, returns] = items else {
+            self.malformed(expr, BadForm::Callable);
+            return;
+        };
+        self.check_form(*returns, Site::Inner);
+        match self.index.exprs[*params] {
+            Expr::List(_) => self.check_form(*params, Site::Parameters),
+            Expr::Ellipsis => {}
+            _ if self.is_concatenate(*params) => self.check_form(*params, Site::Parameters),
+            _ => match self.quietly(*params) {
+                Type::Var(var) if self.db.store().variable(var).kind == VarKind::Params => {}
+                ty if ty.is_dynamic() => {}
+                _ => self.malformed(*params, BadForm::Callable),
+            },
+        }
+    }
+
+    fn is_concatenate(&mut self, expr: ExprId) -> bool {
+        matches!(self.index.exprs[expr], Expr::Subscript { value, .. }
+            if self.quietly(value) == Type::Special(Special::Concatenate))
+    }
+
+    /// `Concatenate` ends in a variable for parameters, or in dots.
+    fn check_concatenate(&mut self, expr: ExprId, items: &[ExprId]) {
+        let Some((last, first)) = items.split_last() else { return };
+        let ends_well = self.index.exprs[*last] == Expr::Ellipsis
+            || self.parameter_variable(*last).is_some()
+            || self.quietly(*last).is_dynamic();
+        if !ends_well || first.is_empty() {
+            self.malformed(expr, BadForm::Concatenate);
+            return;
+        }
+        first.iter().for_each(|item| self.check_form(*item, Site::Unpacking));
+    }
+
+    /// What `Literal` takes: texts, bytes, whole numbers, truth values, None, members of enumerations, and other literals
+    /// (PEP 586).
+    fn check_literal(&mut self, item: ExprId) {
+        let is_fine = match self.index.exprs[item] {
+            Expr::Str(_) | Expr::Bytes(_) | Expr::Int(_) | Expr::Bool(_) | Expr::None => true,
+            Expr::Unary { op: UnaryOp::Neg, operand } => matches!(self.index.exprs[operand], Expr::Int(_)),
+            Expr::Subscript { .. } => {
+                self.check_form(item, Site::Inner);
+                true
+            }
+            Expr::Name(..) | Expr::Attribute { .. } => match self.quietly(item) {
+                Type::Literal(id) => matches!(self.db.store().literal(id), crate::types::Literal::Enum(..)),
+                Type::Form(_) => true,
+                ty => ty.is_dynamic(),
+            },
+            _ => false,
+        };
+        if !is_fine {
+            self.malformed(item, BadForm::Literal);
+        }
+    }
+}
