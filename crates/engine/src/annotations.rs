@@ -7,6 +7,7 @@ use crate::classes;
 use crate::infer::Infer;
 use crate::module::{builtin_instance, instance_of, standard_class};
 use crate::problems::ProblemKind;
+use crate::types::substitute::variables;
 use crate::types::{
     CauseKind, Literal, Signature, Special, Tuple, Type, TypeVariable, VarId, VarKind, VarOrigin, Variance,
 };
@@ -269,11 +270,42 @@ impl Infer<'_> {
         }
     }
 
-    /// A generic alias with its variables given, in the order of their first appearance; those that are left out are unknown,
-    /// or their default.
+    /// The parameters of the `type` statement that an alias was made by (PEP 695), in order, with its file; `None` where it
+    /// uses none.
+    pub(crate) fn alias_parameters(&self, used: &[VarId]) -> Option<(crate::db::File, Vec<DefId>)> {
+        let store = self.db.store();
+        let (file, def) = used.iter().find_map(|var| match *store.variable(*var) {
+            TypeVariable { origin: VarOrigin::Definition(def), file, .. } => {
+                let index = crate::module::module_index(self.db, file);
+                matches!(index.defs[def].kind, DefKind::TypeParam { .. }).then_some((file, def))
+            }
+            _ => None,
+        })?;
+        let index = crate::module::module_index(self.db, file);
+        let symbols = &index.scopes[index.defs[def].scope].symbols;
+        let mut defs: Vec<DefId> = symbols.values().flat_map(|symbol| symbol.defs.iter().copied()).collect();
+        defs.retain(|def| matches!(index.defs[*def].kind, DefKind::TypeParam { .. }));
+        defs.sort_unstable_by_key(|def| index.defs[*def].range.start());
+        Some((file, defs))
+    }
+
+    /// The variables of a generic alias: those of its `type` statement, else those that it uses, in the order of their
+    /// first appearance.
+    fn alias_variables(&self, ty: Type) -> Vec<VarId> {
+        let used = variables(self.db.store(), ty);
+        match self.alias_parameters(&used) {
+            Some((file, params)) => {
+                let there = Infer::new(self.db, file, leitmotiv_index::tree::BodyId(0));
+                params.iter().filter_map(|param| there.type_param(*param)).collect()
+            }
+            None => used,
+        }
+    }
+
+    /// A generic alias with its variables given; those that are left out are unknown, or their default.
     fn alias_with(&mut self, ty: Type, items: &[ExprId]) -> Type {
         let store = self.db.store();
-        let vars: Vec<VarId> = crate::types::substitute::variables(store, ty);
+        let vars = self.alias_variables(ty);
         let kinds: Vec<VarKind> = vars.iter().map(|var| store.variable(*var).kind).collect();
         let args: Vec<Type> = if kinds.contains(&VarKind::Tuple) {
             self.packed(&kinds, items)
@@ -652,7 +684,7 @@ impl Infer<'_> {
     }
 
     /// A type parameter of the new syntax (PEP 695).
-    pub(crate) fn type_param(&mut self, def: DefId) -> Option<VarId> {
+    pub(crate) fn type_param(&self, def: DefId) -> Option<VarId> {
         let record = &self.index.defs[def];
         let DefKind::TypeParam { kind, .. } = record.kind else { return None };
         let (name, at) = (record.name, record.range);

@@ -203,6 +203,8 @@ pub enum ProblemKind {
     GenericScope { var: VarId, why: BadScope },
     /// A variable that a class says it only gives, or only takes, where it takes it, or gives it.
     GenericVariance { var: VarId, taken: bool },
+    /// `T = TypeVar("S")`
+    GenericDefinition { why: BadDefinition },
     /// A type variable in a function's result and none of its parameters.
     GenericResult { var: VarId },
     /// The use of what somebody marked as deprecated, and what the mark says.
@@ -282,6 +284,36 @@ pub enum BadScope {
     Outer(ClassRef),
 }
 
+/// What is wrong with the definition of a type variable, or with a list of them.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum BadDefinition {
+    /// It says another name than it is bound to.
+    Name {
+        /// What it is bound to.
+        bound: Name,
+        /// What it says.
+        written: Name,
+    },
+    /// It has a single constraint.
+    OneConstraint,
+    /// It has a bound and constraints.
+    Both,
+    /// It is covariant and contravariant.
+    BothVariances,
+    /// What it is limited to depends on another variable.
+    Open(VarId),
+    /// Its default does not fit what it is limited to.
+    Default(Type, Type),
+    /// Something else stands in the list.
+    NotVariable,
+    /// A variable stands in the list twice.
+    Twice(VarId),
+    /// The first has no default and stands behind the second, which has one.
+    Order(VarId, VarId),
+    /// A base is generic in it, and the list does not have it.
+    Unlisted(VarId),
+}
+
 /// Why a type does not fit.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Reason {
@@ -351,6 +383,8 @@ pub enum BadOverload {
     Result(Type, Type),
     /// One above takes all that it takes.
     Hidden,
+    /// One below takes all that it takes, and gives something else: what it gives, what that one gives.
+    Overlap(Type, Type),
 }
 
 /// What is called.

@@ -91,6 +91,8 @@ impl Infer<'_> {
         let info = classes::info(self.db, class);
         let index = self.index;
         let record = &index.classes[class.class];
+        self.check_listed(class.class);
+        self.check_type_parameters(&record.type_params);
         let params = info.params.clone();
         if let Some(outer) = self.class_outside(class)
             && let Some(var) = params.iter().find(|var| classes::info(self.db, outer).params.contains(var))
@@ -163,7 +165,7 @@ impl Infer<'_> {
     }
 
     /// Whether something around a place is generic in a variable: a function that takes it, apart from `but`, or a class.
-    fn is_bound(&self, var: VarId, at: TextSize, but: Option<FunctionId>) -> bool {
+    pub(super) fn is_bound(&self, var: VarId, at: TextSize, but: Option<FunctionId>) -> bool {
         let store = self.db.store();
         let variable = store.variable(var);
         // Those of the new syntax stand where they hold.

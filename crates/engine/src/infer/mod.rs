@@ -57,6 +57,7 @@ pub mod statements;
 mod unbound;
 mod unreachable;
 pub mod values;
+mod variables;
 mod writes;
 
 use leitmotiv_index::tree::{BodyId, DefId, ExprId, ModuleIndex, ReachId, ValueId};

@@ -73,6 +73,7 @@ impl Infer<'_> {
         if has_open_receiver || all.iter().any(|declared| self.is_open_signature(declared, skipped)) {
             return;
         }
+        let mut above_is_told: Vec<usize> = Vec::new();
         for (place, later) in all.iter().enumerate() {
             let takes_any = later.params.iter().any(|param| {
                 matches!(
@@ -84,6 +85,19 @@ impl Infer<'_> {
                 .find(|above| !takes_any && self.parameters_clash(name, &all[*above], later, skipped).is_none());
             if let Some(above) = above {
                 tell(self, signatures[place], BadOverload::Hidden, Some(signatures[above]));
+            }
+            let overlapped = (0..place).find(|above| {
+                let (Some(gives), Some(other)) = (all[*above].returns, later.returns) else { return false };
+                !takes_any
+                    && self.does_not_fit(gives, other)
+                    && self.parameters_clash(name, later, &all[*above], skipped).is_none()
+                    && !above_is_told.contains(above)
+            });
+            if let Some(above) = overlapped
+                && let (Some(gives), Some(other)) = (all[above].returns, later.returns)
+            {
+                above_is_told.push(above);
+                tell(self, signatures[above], BadOverload::Overlap(gives, other), Some(signatures[place]));
             }
         }
     }

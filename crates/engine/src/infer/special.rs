@@ -12,6 +12,13 @@ use crate::types::{
     CauseKind, FunctionRef, InstanceId, Literal, Method, Type, TypeVariable, VarKind, VarOrigin, Variance,
 };
 
+/// What a call makes that the typing module has a meaning of its own for.
+enum Made {
+    Variable(VarKind),
+    NewType,
+    Alias,
+}
+
 impl Infer<'_> {
     /// A call of a function with a meaning of its own; `None` for any other.
     pub(crate) fn special_call(&mut self, expr: ExprId, function: FunctionRef, args: &[Arg]) -> Option<Type> {
@@ -275,21 +282,64 @@ impl Infer<'_> {
 
     /// An assignment whose value gets its meaning from the name it is assigned to: type variables.
     pub(crate) fn special_assignment(&mut self, def: DefId, value: ExprId) -> Option<Type> {
-        let Expr::Call { callee, args } = &self.index.exprs[value] else { return None };
-        let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = self.index.exprs[*callee] else { return None };
-        let kind = match self.db.names().text(name) {
-            "TypeVar" => VarKind::Type,
-            "ParamSpec" => VarKind::Params,
-            "TypeVarTuple" => VarKind::Tuple,
-            "NewType" => return self.new_type(value),
-            _ => return None,
+        let index = self.index;
+        let Expr::Call { callee, args } = &index.exprs[value] else { return None };
+        let kind = match self.variable_call(*callee)? {
+            Made::Variable(kind) => kind,
+            Made::NewType => return self.new_type(value),
+            Made::Alias => return self.called_alias(*callee, args),
         };
-        let is_typing = matches!(self.speculate(|infer| infer.expr(*callee)), Type::Class(id)
-            if self.db.store().instance(id).class.file.module(self.db) == known::TYPING);
-        if !is_typing {
+        if !self.is_of_typing(*callee) {
             return None;
         }
         Some(self.type_variable(def, kind, args))
+    }
+
+    /// What a call makes that is assigned to a name, told by the name that is called, under whatever name it was imported.
+    fn variable_call(&self, callee: ExprId) -> Option<Made> {
+        let name = match self.index.exprs[callee] {
+            Expr::Name(name, _) => {
+                let symbol = self.index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name);
+                match symbol.and_then(|symbol| symbol.defs.first()).map(|def| &self.index.defs[*def].kind) {
+                    Some(leitmotiv_index::tree::DefKind::ImportFrom { name, alias: true, .. }) => *name,
+                    _ => name,
+                }
+            }
+            Expr::Attribute { name, .. } => name,
+            _ => return None,
+        };
+        match self.db.names().text(name) {
+            "TypeVar" => Some(Made::Variable(VarKind::Type)),
+            "ParamSpec" => Some(Made::Variable(VarKind::Params)),
+            "TypeVarTuple" => Some(Made::Variable(VarKind::Tuple)),
+            "NewType" => Some(Made::NewType),
+            "TypeAliasType" => Some(Made::Alias),
+            _ => None,
+        }
+    }
+
+    fn is_of_typing(&mut self, callee: ExprId) -> bool {
+        matches!(self.speculate(|infer| infer.expr(callee)), Type::Class(id)
+            if self.db.store().instance(id).class.file.module(self.db) == known::TYPING)
+    }
+
+    /// Looks at a call that makes a type variable.
+    pub(super) fn check_variable(&mut self, name: Name, value: ExprId) {
+        let index = self.index;
+        if let Expr::Call { callee, args } = &index.exprs[value]
+            && let Some(Made::Variable(kind)) = self.variable_call(*callee)
+            && self.is_of_typing(*callee)
+        {
+            self.check_variable_call(name, kind, args, value);
+        }
+    }
+
+    /// `Depths = TypeAliasType("Depths", list[T], type_params=(T,))`: its variables come in the order of their appearance.
+    fn called_alias(&mut self, callee: ExprId, args: &[Arg]) -> Option<Type> {
+        let is_typing = self.is_of_typing(callee);
+        let second = args.get(1).filter(|arg| is_typing && arg.kind == ArgKind::Positional)?;
+        let ty = self.annotation(second.value);
+        Some(self.form(ty))
     }
 
     /// A `NewType` whose call cannot be read as a class is unknown.
@@ -300,10 +350,6 @@ impl Infer<'_> {
     fn type_variable(&mut self, def: DefId, kind: VarKind, args: &[Arg]) -> Type {
         let record = &self.index.defs[def];
         let (name, at) = (record.name, record.range);
-        if self.checking {
-            // For what there is to say of them; their types are worked out where they are asked for.
-            self.called_limits(args);
-        }
         let mut variance = Variance::Invariant;
         for arg in args {
             match arg.kind {
@@ -321,7 +367,7 @@ impl Infer<'_> {
         Type::Var(self.db.store().intern_variable(variable))
     }
 
-    fn is_true(&self, expr: ExprId) -> bool {
+    pub(super) fn is_true(&self, expr: ExprId) -> bool {
         self.index.exprs[expr] == Expr::Bool(true)
     }
 

@@ -88,6 +88,9 @@ impl Infer<'_> {
             StatementKind::Assign { targets, value } => {
                 self.expr(*value);
                 self.check_alias_form(*value);
+                if let [target] = targets.as_slice() {
+                    self.check_variable(self.target_name(*target), *value);
+                }
                 for target in targets {
                     self.check_target(*target, Some(*value));
                 }
@@ -183,7 +186,14 @@ impl Infer<'_> {
             StatementKind::Unmatched { subject, rest } => self.check_unmatched(*subject, *rest),
             StatementKind::Chain(tests) => self.check_chain(tests),
             StatementKind::TypeAlias(def) => {
-                self.definition(*def);
+                let ty = self.definition(*def);
+                if let leitmotiv_index::tree::DefKind::TypeAlias { value } = self.index.defs[*def].kind {
+                    self.check_form(value, super::forms::Site::Inner);
+                }
+                let used = crate::types::substitute::variables(self.db.store(), ty);
+                if let Some((_, params)) = self.alias_parameters(&used) {
+                    self.check_type_parameters(&params);
+                }
             }
         }
     }
@@ -228,6 +238,7 @@ impl Infer<'_> {
             self.check_result_scope(function, returns);
         }
         self.check_function_forms(function);
+        self.check_type_parameters(&record.type_params);
         self.check_overloads(function);
         self.note_missing_annotations(function);
     }

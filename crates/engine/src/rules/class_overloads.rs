@@ -41,11 +41,12 @@ pub static RULE: Rule = Rule {
             BadOverload::Hidden => {
                 format!("this signature of `{name}` is never chosen: one above takes all that it takes")
             }
+            BadOverload::Overlap(..) => return None,
         };
         let ways = match why {
             BadOverload::Refused | BadOverload::Result(..) => RULE.page.ways,
             BadOverload::Single | BadOverload::Hidden => &RULE.page.ways[1..],
-            BadOverload::Undefined => &[],
+            BadOverload::Undefined | BadOverload::Overlap(..) => &[],
         };
         let mut worded = Worded::plain(message, ways);
         if let Some(range) = at {

@@ -22,6 +22,7 @@ mod class_base;
 mod class_field;
 mod class_final;
 mod class_order;
+mod class_overlap;
 mod class_overloads;
 mod class_override;
 mod class_protocol;
@@ -32,6 +33,7 @@ mod flow_missing_return;
 mod flow_unreachable;
 mod generic_arguments;
 mod generic_bound;
+mod generic_definition;
 mod generic_invariant;
 mod generic_result;
 mod generic_scope;
@@ -78,7 +80,7 @@ use crate::evidence::Evidence;
 use crate::infer::Infer;
 use crate::infer::items::ItemFlaw;
 use crate::module::module_index;
-use crate::problems::{Clash, Problem, ProblemKind, Reason};
+use crate::problems::{BadOverload, Clash, Problem, ProblemKind, Reason};
 use crate::types::Type;
 use crate::types::display::{show, show_all};
 
@@ -165,6 +167,7 @@ pub static ALL: &[&Rule] = &[
     &class_field::RULE,
     &class_final::RULE,
     &class_order::RULE,
+    &class_overlap::RULE,
     &class_overloads::RULE,
     &class_override::RULE,
     &class_protocol::RULE,
@@ -175,6 +178,7 @@ pub static ALL: &[&Rule] = &[
     &flow_unreachable::RULE,
     &generic_arguments::RULE,
     &generic_bound::RULE,
+    &generic_definition::RULE,
     &generic_invariant::RULE,
     &generic_result::RULE,
     &generic_scope::RULE,
@@ -469,6 +473,7 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::ClassOverride { .. } => "class.override",
         ProblemKind::Explained { reason: Reason::Invariant { .. }, .. } => "generic.invariant",
         ProblemKind::Explained { reason: Reason::Protocol { .. }, .. } => "class.protocol",
+        ProblemKind::Overloads { why: BadOverload::Overlap(..), .. } => "class.overlap",
         ProblemKind::Overloads { .. } => "class.overloads",
         ProblemKind::AssertNever { .. } => "assert.never",
         ProblemKind::IndexKey { .. } => "index.unsupported",
@@ -478,6 +483,7 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::AnnotationMissing { .. } => "annotation.missing",
         ProblemKind::GenericArguments { .. } => "generic.arguments",
         ProblemKind::GenericBound { .. } => "generic.bound",
+        ProblemKind::GenericDefinition { .. } => "generic.definition",
         ProblemKind::GenericScope { .. } => "generic.scope",
         ProblemKind::GenericResult { .. } => "generic.result",
         ProblemKind::GenericVariance { .. } => "generic.variance",

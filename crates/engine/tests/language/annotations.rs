@@ -181,3 +181,58 @@ Port: TypeAlias = "str | int"
 "#,
     );
 }
+
+#[test]
+fn type_comments_of_all_kinds_declare() {
+    holds(
+        r#"
+from typing import Any, List, Optional, Tuple
+
+def tides() -> Any: ...
+
+for hour in tides():  # type: int
+    hour  #= int
+for port, depths in tides():  # type: str, List[float]
+    port  #= str
+    depths  #= list[float]
+with tides() as table:  # type: List[int]
+    table  #= list[int]
+high, (low, name) = tides()  # type: int, Tuple[int, str]
+high  #= int
+low, (deep, name) = tides()  # type: int, (int, str)
+name  #= str
+nothing = None  # type: Optional[int]
+
+def fare(cars, dogs):  # type: (int, str) -> float
+    cars  #= int
+    dogs  #= str
+    return 3.0
+
+fare(1, "2")  #= float
+fare("1", "2")  #! call.argument
+
+def load(cars,  # type: int
+         name="",  # type: str
+         *weights,  # type: float
+         **marks  # type: bool
+         ):
+    # type: (...) -> int
+    cars  #= int
+    name  #= str
+    weights  #= tuple[float, ...]
+    marks  #= dict[str, bool]
+    return "3"  #! value.return
+
+class Vessel:
+    def rename(self, name):
+        # type: (str) -> str
+        name  #= str
+        return name
+
+    def board(self, *names, **ages):
+        # type: (*str, **int) -> None
+        names  #= tuple[str, ...]
+        ages  #= dict[str, int]
+"#,
+    );
+}

@@ -497,7 +497,7 @@ class Tug(Vessel):
     port: str = "x"
 
     @overload
-    def find(self, key: int) -> int: ...
+    def find(self, key: int) -> int: ...  #! class.overlap
     @overload
     def find(self, key: object) -> str: ...
     def find(self, key):

@@ -399,3 +399,47 @@ def f(level: Level):
 "#,
     );
 }
+
+#[test]
+fn signatures_that_overlap_give_what_fits() {
+    holds(
+        r#"
+from typing import Literal, overload
+
+@overload
+def berth(name: str) -> int: ...  #! class.overlap "gives `int`; one below takes the same and more, and gives `str`"
+@overload
+def berth(name: object) -> str: ...
+def berth(name: object) -> int | str:
+    return 3
+
+@overload
+def tide(high: Literal[True]) -> int: ...
+@overload
+def tide(high: bool) -> int | None: ...
+def tide(high: bool) -> int | None:
+    return 3 if high else None
+
+@overload
+def fare(age: int) -> int: ...
+@overload
+def fare(age: float) -> float: ...
+def fare(age: float) -> float:
+    return age
+
+@overload
+def port(name: str, code: int) -> int: ...
+@overload
+def port(name: object) -> str: ...
+def port(name: object, code: int = 0) -> int | str:
+    return code
+
+@overload
+def leg(name: str, *, code: int = 0) -> int: ...
+@overload
+def leg(name: bytes, *, code: int) -> str: ...
+def leg(name: object, *, code: int = 0) -> int | str:
+    return code
+"#,
+    );
+}

@@ -169,3 +169,69 @@ def sail(ferry: Ferry) -> None:
 "#,
     );
 }
+
+#[test]
+fn type_variables_are_defined_without_contradiction() {
+    holds(
+        r#"
+from typing import Generic, ParamSpec, Protocol, TypeVar
+from typing_extensions import TypeVar as Default
+
+A = TypeVar("B")  #! generic.definition "is called `A` here and says that it is `B`"
+C = TypeVar("C", int)  #! generic.definition "is `bound=` meant?"
+D = TypeVar("D", int, str, bound=object)  #! generic.definition "a bound or constraints, not both"
+E = TypeVar("E", covariant=True, contravariant=True)  #! generic.definition "not both"
+T = TypeVar("T")
+F = TypeVar("F", bound=list[T])  #! generic.definition "cannot depend on another one, `T`"
+G = Default("G", bound=str, default=int)  #! generic.definition "its default `int` is not within its limit `str`"
+H = Default("H", int, str, default=bool)  #! generic.definition
+I = Default("I", bound=float, default=int)
+P = ParamSpec("Q")  #! generic.definition
+
+class One(Generic[T, T]): ...  #! generic.definition "`T` stands here twice"
+class Two(Generic[int]): ...  #! generic.definition "this is none"
+class Three(Generic[I, T]): ...  #! generic.definition "`T` has no default and stands behind `I`"
+class Four(Generic[T], list[A]): ...  #! generic.definition "`A` is used in a base"
+class Five(Protocol[T], Generic[T]): ...
+class Six(Generic[T, I], dict[T, I]): ...
+"#,
+    );
+}
+
+#[test]
+fn type_parameters_are_defined_without_contradiction() {
+    holds(
+        r#"
+#- python 3.13
+class One[T: (int,)]: ...  #! generic.definition "is `bound=` meant?"
+class Two[T: str = int]: ...  #! generic.definition "not within its limit"
+class Three[T = int, S]: ...  #! generic.definition "`S` has no default"
+def four[T, S: list[T]](x: T, y: S) -> S: ...  #! generic.definition "cannot depend on another one"
+type Five[T: (int, str) = bool] = list[T]  #! generic.definition
+class Six[T: (int, str), S: object = str]: ...
+"#,
+    );
+}
+
+#[test]
+fn aliases_take_their_arguments_in_the_order_of_their_statement() {
+    holds(
+        r#"
+#- python 3.12
+from typing import TypeAliasType, TypeVar
+
+type Turned[A, B] = dict[B, A]
+type Second[A, B] = list[B]
+type Nested[A] = A | list[Nested[A]]
+T = TypeVar("T")
+Called = TypeAliasType("Called", list[T] | None, type_params=(T,))
+
+def shown(turned: Turned[int, str], second: Second[int, str], nested: Nested[int], called: Called[int]) -> None:
+    turned  #= dict[str, int]
+    second  #= list[str]
+    called  #= list[int] | None
+    if not isinstance(nested, list):
+        nested  #= int
+"#,
+    );
+}

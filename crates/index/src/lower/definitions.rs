@@ -33,14 +33,15 @@ impl<'a> Lower<'a> {
         &mut self,
         target: &'a Ast,
         steps: &mut SmallVec<[UnpackStep; 2]>,
-        kind: &dyn Fn(Option<Box<[UnpackStep]>>) -> DefKind,
+        kind: &dyn Fn(&Self, Option<Box<[UnpackStep]>>) -> DefKind,
     ) -> ExprId {
         let range = target.range();
         let way = |steps: &SmallVec<[UnpackStep; 2]>| (!steps.is_empty()).then(|| steps.to_vec().into_boxed_slice());
         match target {
             Ast::Name(name) => {
                 let name = self.names.get(name.id.as_str());
-                self.define(name, range, kind(way(steps)));
+                let kind = kind(self, way(steps));
+                self.define(name, range, kind);
                 let scope = self.binding_scope(name);
                 let value = self.flow.get(Place::Name(scope, name)).unwrap_or(ValueId::UNBOUND);
                 self.push(Expr::Name(name, value), range)
@@ -49,14 +50,15 @@ impl<'a> Lower<'a> {
                 let value = self.expr(&attribute.value);
                 let name = self.names.get(attribute.attr.as_str());
                 let id = self.push(Expr::Attribute { value, name, place: ValueId::NONE }, range);
-                self.define_attribute(id, value, name, attribute.attr.range(), kind(way(steps)));
+                let kind = kind(self, way(steps));
+                self.define_attribute(id, value, name, attribute.attr.range(), kind);
                 id
             }
             Ast::Subscript(subscript) => {
                 let value = self.namespace_item(subscript);
                 let index = self.expr(&subscript.slice);
                 let id = self.push(Expr::Subscript { value, index, place: ValueId::NONE }, range);
-                let kind = kind(way(steps));
+                let kind = kind(self, way(steps));
                 // Only where what is read back is what was written; the engine checks that for items.
                 let written = match kind {
                     DefKind::Assign { value: assigned, unpack: None, .. } => {
@@ -204,8 +206,11 @@ impl<'a> Lower<'a> {
             .collect();
         let mut returns = statement.returns.as_ref().map(|returns| self.annotation(returns));
         let mut annotations = annotations;
-        if returns.is_none() {
-            self.signature_comment(statement, &mut annotations, &mut returns);
+        if !self.type_comments.is_empty() {
+            self.parameter_comments(statement, &mut annotations);
+            if returns.is_none() {
+                self.signature_comment(statement, &mut annotations, &mut returns);
+            }
         }
         if type_scope.is_some() {
             self.scopes.pop();
@@ -261,45 +266,6 @@ impl<'a> Lower<'a> {
         let mut scopes = self.scopes.clone();
         scopes.extend(type_scope);
         self.queue.push(Waiting { function, statement, scopes, captured, type_params });
-    }
-
-    /// PEP 484 signature comments: `# type: (int, str) -> bool` in the line below the header, or beside it.
-    fn signature_comment(
-        &mut self,
-        statement: &'a ast::StmtFunctionDef,
-        annotations: &mut [Option<ExprId>],
-        returns: &mut Option<ExprId>,
-    ) {
-        if self.type_comments.is_empty() {
-            return;
-        }
-        let header = self.index.lines.0.index_of(statement.parameters.range().end());
-        let first = statement.body.first().map_or(header, |first| self.index.lines.0.index_of(first.range().start()));
-        for line in header..=first.min(header + 2) {
-            let Some(range) = self.type_comments.get(&line).copied() else { continue };
-            let text = &self.text[range];
-            let Some(arrow) = text.find("->") else { continue };
-            let offset = |at: usize| range.start() + TextSize::try_from(at).unwrap_or_default();
-            let Some(open) = text.find('(') else { continue };
-            let Some(close) = text[..arrow].rfind(')') else { continue };
-            let inside = text[open + 1..close].trim();
-            if !inside.is_empty() && inside != "..." {
-                let list = TextRange::new(offset(open), offset(close + 1));
-                let Some(tuple) = self.annotation_text(list) else { return };
-                let parts: Vec<ExprId> = match &self.index.exprs[tuple] {
-                    Expr::Tuple(parts) => parts.to_vec(),
-                    _ => vec![tuple],
-                };
-                // `self` may be left out.
-                let skip = annotations.len().saturating_sub(parts.len()).min(1);
-                for (slot, part) in annotations.iter_mut().skip(skip).zip(parts) {
-                    // `*args` and `**kwargs` are written with their stars.
-                    *slot = Some(if let Expr::Starred(inner) = self.index.exprs[part] { inner } else { part });
-                }
-            }
-            *returns = self.annotation_text(TextRange::new(offset(arrow + 2), range.end()));
-            return;
-        }
     }
 
     /// Lowers the body of a function whose surroundings are done.
@@ -426,14 +392,14 @@ impl<'a> Lower<'a> {
 }
 
 /// A parameter of the parser's tree.
-struct Listed<'a> {
-    param: &'a ast::Parameter,
-    kind: ParamKind,
-    default: Option<&'a Ast>,
+pub(super) struct Listed<'a> {
+    pub(super) param: &'a ast::Parameter,
+    pub(super) kind: ParamKind,
+    pub(super) default: Option<&'a Ast>,
 }
 
 /// Parameters in the order of the text, with their kinds and defaults.
-fn list_params(params: &ast::Parameters) -> Vec<Listed<'_>> {
+pub(super) fn list_params(params: &ast::Parameters) -> Vec<Listed<'_>> {
     let mut all = Vec::new();
     // PEP 484: leading parameters named `__x` are positional-only.
     let mut dunder = params.posonlyargs.is_empty();

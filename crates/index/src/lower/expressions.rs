@@ -538,7 +538,7 @@ impl<'a> Lower<'a> {
                 }
             };
             let is_async = generator.is_async;
-            let target = self.target(&generator.target, &mut SmallVec::new(), &|unpack| DefKind::For {
+            let target = self.target(&generator.target, &mut SmallVec::new(), &|_, unpack| DefKind::For {
                 iterable,
                 unpack,
                 is_async,

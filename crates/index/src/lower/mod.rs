@@ -12,6 +12,7 @@
 //! A function's body is lowered after the body it stands in, so that it can see what its closure ends up as.
 
 mod chains;
+mod comments;
 mod conditions;
 mod constants;
 mod definitions;

@@ -147,11 +147,7 @@ impl<'a> Lower<'a> {
         self.in_annotation = self.target.is_stub && !is_special && !is_text;
         let value = self.expr(&statement.value);
         self.in_annotation = before;
-        let line = self.index.lines.0.index_of(statement.range().end());
-        let comment = match self.type_comments.get(&line).copied() {
-            Some(range) => self.annotation_text(range),
-            None => None,
-        };
+        let comment = self.comment_at(statement.range().end());
         let mut targets = SmallVec::new();
         for target in &statement.targets {
             if is_module && matches!(target, Ast::Name(name) if name.id.as_str() == "__all__") {
@@ -161,7 +157,14 @@ impl<'a> Lower<'a> {
                 let name = self.names.get(name.id.as_str());
                 self.note_constant(name, value);
             }
-            let kind = |unpack| DefKind::Assign { value, unpack, comment };
+            let kind = |lower: &Self, unpack: Option<Box<[UnpackStep]>>| match unpack {
+                Some(unpack) => lower.commented(comment, Some(&unpack)).unwrap_or(DefKind::Assign {
+                    value,
+                    unpack: Some(unpack),
+                    comment: None,
+                }),
+                None => DefKind::Assign { value, unpack, comment },
+            };
             targets.push(self.target(target, &mut SmallVec::new(), &kind));
         }
         self.statement(StatementKind::Assign { targets, value }, statement.range());
@@ -391,7 +394,10 @@ impl<'a> Lower<'a> {
         self.loops.push(Loop { mark, breaks: Vec::new(), continues: Vec::new() });
         let done = self.flow.take(mark);
         let is_async = statement.is_async;
-        let kind = |unpack| DefKind::For { iterable, unpack, is_async };
+        let comment = self.comment_at(statement.iter.range().end());
+        let kind = |lower: &Self, unpack: Option<Box<[UnpackStep]>>| {
+            lower.commented(comment, unpack.as_deref()).unwrap_or(DefKind::For { iterable, unpack, is_async })
+        };
         let target = self.target(&statement.target, &mut SmallVec::new(), &kind);
         let header = TextRange::new(statement.range().start(), statement.iter.range().end());
         self.statement(StatementKind::For { target, iterable, is_async }, header);
@@ -461,7 +467,10 @@ impl<'a> Lower<'a> {
             let manager = self.expr(&item.context_expr);
             managers.push(manager);
             let target = item.optional_vars.as_ref().map(|target| {
-                let kind = |unpack| DefKind::With { manager, unpack, is_async };
+                let comment = self.comment_at(target.range().end());
+                let kind = |lower: &Self, unpack: Option<Box<[UnpackStep]>>| {
+                    lower.commented(comment, unpack.as_deref()).unwrap_or(DefKind::With { manager, unpack, is_async })
+                };
                 self.target(target, &mut SmallVec::new(), &kind)
             });
             self.statement(StatementKind::With { manager, target, is_async }, item.range());
