@@ -360,6 +360,10 @@ pub enum Clash {
     Takes(Name, Type, Type),
     /// It gives something else: what the base's gives, what it gives.
     Gives(Type, Type),
+    /// It can only be read, where it may be assigned in the other.
+    Reads,
+    /// It holds less than may be assigned to the other's: what that holds, what it holds.
+    Within(Type, Type),
 }
 
 impl Clash {

@@ -35,6 +35,16 @@ pub struct Found {
     pub owner: InstanceId,
 }
 
+impl Found {
+    /// The declared type as an instance with its own arguments has it.
+    #[must_use]
+    pub fn member_type(self, db: &dyn Db, instance: InstanceId) -> Type {
+        let class = db.store().instance(self.owner).class;
+        let owner = as_base(db, instance, class).unwrap_or(self.owner);
+        class_arguments(db, owner).apply(db.store(), self.member.ty)
+    }
+}
+
 /// A member that a class has of its own.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None, cycle_fn = recover)]
 pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {

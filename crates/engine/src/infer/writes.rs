@@ -260,6 +260,44 @@ impl Infer<'_> {
         name: Name,
         on_class: bool,
     ) -> Option<(Fixed, (File, TextRange))> {
+        if let Some(fixed) = self.fixed_by_class(id, name, on_class) {
+            return Some(fixed);
+        }
+        let db = self.db;
+        let found = members::find(db, id, name, None)?;
+        let owner = db.store().instance(found.owner).class;
+        let index = module_index(db, owner.file);
+        let symbol = index.scopes[index.classes[owner.class].scope].symbols.get(&name);
+        let at = (owner.file, index.defs[found.member.def].range);
+        let is_field = symbol.is_some_and(|symbol| {
+            symbol.defs.iter().any(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }))
+        });
+        let mut there = Infer::new(db, owner.file, index.classes[owner.class].body);
+        if is_field && there.is_final(found.member.def) {
+            // Declared without a value in the class, it gets one in `__init__`.
+            let has_value = matches!(index.defs[found.member.def].kind, DefKind::Annotated { value: Some(_), .. });
+            if has_value || !self.is_in_init_of(owner, object) {
+                return Some((Fixed::Final, at));
+            }
+        }
+        if !is_field
+            && matches!(index.defs[found.member.def].kind, DefKind::Annotated { .. })
+            && index.defs[found.member.def].range != self.index.spans[target]
+        {
+            let mut there = Infer::new(db, owner.file, index.defs[found.member.def].body);
+            return there.is_final(found.member.def).then_some((Fixed::Final, at));
+        }
+        None
+    }
+
+    /// Whether the class itself says that an attribute cannot be assigned: a property without a setter, a member of an
+    /// enumeration, a field of a frozen dataclass or of a named tuple; and where that stands.
+    pub(crate) fn fixed_by_class(
+        &self,
+        id: InstanceId,
+        name: Name,
+        on_class: bool,
+    ) -> Option<(Fixed, (File, TextRange))> {
         let db = self.db;
         let found = members::find(db, id, name, None)?;
         let owner = db.store().instance(found.owner).class;
@@ -284,21 +322,6 @@ impl Infer<'_> {
         }
         if !on_class && is_field && info.kind == ClassKind::NamedTuple {
             return Some((Fixed::Tuple, at));
-        }
-        let mut there = Infer::new(db, owner.file, index.classes[owner.class].body);
-        if is_field && there.is_final(found.member.def) {
-            // Declared without a value in the class, it gets one in `__init__`.
-            let has_value = matches!(index.defs[found.member.def].kind, DefKind::Annotated { value: Some(_), .. });
-            if has_value || !self.is_in_init_of(owner, object) {
-                return Some((Fixed::Final, at));
-            }
-        }
-        if !is_field
-            && matches!(index.defs[found.member.def].kind, DefKind::Annotated { .. })
-            && index.defs[found.member.def].range != self.index.spans[target]
-        {
-            let mut there = Infer::new(db, owner.file, index.defs[found.member.def].body);
-            return there.is_final(found.member.def).then_some((Fixed::Final, at));
         }
         None
     }

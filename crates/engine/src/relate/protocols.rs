@@ -1,6 +1,6 @@
 //! Protocols (PEP 544): what fits has all members, and each as the protocol has it, as far as both sides say what they are.
 
-use leitmotiv_index::tree::ParamKind;
+use leitmotiv_index::tree::{DefKind, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::call::Candidate;
@@ -51,6 +51,11 @@ impl Infer<'_> {
             {
                 return Some((name, Some(clash)));
             }
+            if depth < DEEPEST
+                && let Some(clash) = infer.settable_clash(name, given, expected, depth)
+            {
+                return Some((name, Some(clash)));
+            }
         }
         // Elements, where both sides say what they are.
         let want = store.instance(expected);
@@ -77,6 +82,35 @@ impl Infer<'_> {
             return Some(member);
         }
         Some(Type::Method(store.intern_method(crate::types::Method { receiver: given, ..method })))
+    }
+
+    /// Why an attribute that a protocol lets others assign cannot be assigned in the same way, where both sides declare it
+    /// (typing specification, "Protocols": protocol members, mutable attributes).
+    fn settable_clash(&self, name: Name, given: Type, protocol: InstanceId, depth: u32) -> Option<Clash> {
+        let db = self.db;
+        let store = db.store();
+        let Type::Instance(id) = given else { return None };
+        let want = classes::members::find(db, protocol, name, None)?;
+        if !self.is_settable(want) {
+            return None;
+        }
+        if let Some((fixed, _)) = self.fixed_by_class(id, name, false) {
+            return (fixed != crate::problems::Fixed::Member).then_some(Clash::Reads);
+        }
+        let have = classes::members::find(db, id, name, None).filter(|have| have.member.declared)?;
+        let (have, want) = (have.member_type(db, id), want.member_type(db, protocol));
+        let is_open = |ty: Type| ty.is_dynamic() || has_variables(store, ty) || self.holds_unknown(ty);
+        let fits = is_open(have) || is_open(want) || self.fits_within(want, have, depth);
+        (!fits).then_some(Clash::Within(want, have))
+    }
+
+    /// Whether a protocol's member is a variable that others may assign.
+    fn is_settable(&self, found: classes::members::Found) -> bool {
+        let owner = self.db.store().instance(found.owner).class;
+        let def = &crate::module::module_index(self.db, owner.file).defs[found.member.def];
+        let DefKind::Annotated { annotation, .. } = def.kind else { return false };
+        let mut there = Infer::new(self.db, owner.file, def.body);
+        found.member.declared && !there.is_final(found.member.def) && !there.is_class_var(annotation)
     }
 
     /// Why a member cannot stand for that of a protocol, as far as both say what they are.

@@ -295,6 +295,11 @@ impl<'db> Context<'_, 'db> {
                 let (theirs, mine) = self.two(*theirs, *mine);
                 format!("it gives {mine}, not {theirs}")
             }
+            Clash::Reads => "it can only be read, and may be assigned there".to_owned(),
+            Clash::Within(theirs, mine) => {
+                let (theirs, mine) = self.two(*theirs, *mine);
+                format!("it holds {mine}, and any {theirs} may be assigned to it there")
+            }
             Clash::Holds(theirs, mine) => {
                 let (theirs, mine) = self.two(*theirs, *mine);
                 format!("it holds {mine}, not {theirs}")

@@ -161,3 +161,71 @@ def height(hour: str) -> float:
 "#,
     );
 }
+
+#[test]
+fn attributes_that_may_be_assigned_hold_the_same() {
+    holds(
+        r#"
+from dataclasses import dataclass
+from typing import Any, ClassVar, NamedTuple, Protocol
+
+class Named(Protocol):
+    name: str | None
+
+class Shown(Protocol):
+    @property
+    def name(self) -> str | None: ...
+
+class Vessel:
+    name: str = ""
+
+class Harbour:
+    name: str | None = None
+
+class Pier:
+    def __init__(self) -> None:
+        self.name = "north"
+
+class Buoy:
+    name: Any = None
+
+class Berth:
+    @property
+    def name(self) -> str | None:
+        return None
+
+class Quay:
+    @property
+    def name(self) -> str | None:
+        return None
+
+    @name.setter
+    def name(self, name: str | None) -> None: ...
+
+@dataclass(frozen=True)
+class Leg:
+    name: str | None
+
+class Stop(NamedTuple):
+    name: str | None
+
+def rename(what: Named) -> None:
+    what.name = None
+
+def show(what: Shown) -> None: ...
+
+rename(Vessel())  #! class.protocol "of its `name`, it holds `str`, and any `str | None` may be assigned to it there"
+rename(Harbour())
+rename(Pier())
+rename(Buoy())
+rename(Berth())  #! class.protocol "of its `name`, it can only be read, and may be assigned there"
+rename(Quay())
+rename(Leg(None))  #! class.protocol "can only be read"
+rename(Stop(None))  #! class.protocol "can only be read"
+show(Vessel())
+show(Berth())
+show(Leg(None))
+show(Stop(None))
+"#,
+    );
+}
