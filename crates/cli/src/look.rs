@@ -12,6 +12,8 @@ use leitmotiv_project::settings::Severity;
 use leitmotiv_report::place;
 use unicode_width::UnicodeWidthStr;
 
+pub use crate::fold::{fold, fold_type};
+
 /// The narrowest and widest that text is laid out for.
 const NARROWEST: usize = 60;
 const WIDEST: usize = 120;
@@ -46,16 +48,6 @@ pub fn heading(text: &str) -> String {
 /// Text of lesser weight.
 pub fn faint(text: &str) -> String {
     paint(FAINT, text)
-}
-
-/// Folds a sentence to a width, each line behind an indent.
-pub fn fold(text: &str, width: usize, first: &str, rest: &str) -> String {
-    let options = textwrap::Options::new(width)
-        .initial_indent(first)
-        .subsequent_indent(rest)
-        .word_splitter(textwrap::WordSplitter::NoHyphenation)
-        .break_words(false);
-    textwrap::fill(text, options)
 }
 
 /// Cuts a text at a width.
@@ -234,12 +226,5 @@ mod tests {
         let text = anstream::adapter::strip_str(&table(&["module", "lines"], &[false, true], &rows, 30)).to_string();
         assert!(text.lines().all(|line| line.width() <= 30), "{text}");
         assert!(text.contains('…') && text.ends_with("12\n"));
-    }
-
-    #[test]
-    fn long_sentences_fold_behind_their_indent() {
-        let text = fold("one two three four five six seven eight nine ten", 20, "  ", "    ");
-        assert!(text.lines().all(|line| line.width() <= 20));
-        assert!(text.lines().nth(1).unwrap().starts_with("    "));
     }
 }

@@ -6,6 +6,7 @@
 mod arguments;
 mod commands;
 mod failure;
+mod fold;
 mod look;
 
 use std::process::ExitCode;

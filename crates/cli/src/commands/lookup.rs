@@ -113,10 +113,10 @@ fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
     let _ = writeln!(out, "{}", look::heading(&answer.subject));
     let signatures = lookup::signatures(db, answer.ty);
     if signatures.is_empty() {
-        let _ = writeln!(out, "{}", look::fold(&format!("type: {}", show(db, answer.ty)), width, "  ", "    "));
+        let _ = writeln!(out, "{}", look::fold_type(&format!("type: {}", show(db, answer.ty)), width, "  ", "    "));
     }
     for signature in &signatures {
-        let _ = writeln!(out, "{}", look::fold(signature, width, "  ", "      "));
+        let _ = writeln!(out, "{}", look::fold_type(signature, width, "  ", "      "));
     }
     for step in lookup::aliases(db, &answer.subject) {
         let line = place::positions(db, step.file, step.range).0.line;
