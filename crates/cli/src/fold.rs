@@ -95,8 +95,8 @@ mod tests {
             [
                 "(vessel: str = ...,",
                 "berths: dict[str, list[int]]",
-                "| None = ..., *, tide: float = ...)",
-                "-> int | None"
+                "| None = ..., *,",
+                "tide: float = ...) -> int | None"
             ]
         );
     }
