@@ -125,6 +125,8 @@ impl Comparison<'_> {
             let full = format!("{}.{name}", self.module);
             match self.said(name) {
                 Some(said) => self.item(&full, said, item),
+                // A module of the package's own, with a stub of its own.
+                None if module.inside.contains(name) && self.has_module(&full) => {}
                 None if is_open => self.result.left.push(full),
                 None => {
                     let what = words_of(item);
@@ -140,8 +142,10 @@ impl Comparison<'_> {
         }
         // What `__all__` names need not be bound by then: it may be a module of the package's own.
         for name in module.all.iter().flatten() {
-            if module.get(name).is_none() && module.inside.contains(name) && self.said(name).is_none() {
-                self.result.left.push(format!("{}.{name}", self.module));
+            let full = format!("{}.{name}", self.module);
+            let is_inside = module.get(name).is_none() && module.inside.contains(name);
+            if is_inside && self.said(name).is_none() && !self.has_module(&full) {
+                self.result.left.push(full);
             }
         }
         for (name, range) in self.own_names() {
@@ -157,6 +161,10 @@ impl Comparison<'_> {
                 });
             }
         }
+    }
+
+    fn has_module(&self, full: &str) -> bool {
+        self.db.module_file(self.db.names().intern(full), Some(self.file)).is_some()
     }
 
     /// What the stub gives others by a name: what is imported into a stub is given on only under `as`, by a star, or in

@@ -1,0 +1,1 @@
+# The package email.mime: messages made part by part.
