@@ -237,7 +237,7 @@ impl Database {
         let shared = Shared {
             names: Names::new(),
             store: Store::new(),
-            resolver: Resolver::new(&project, leitmotiv_stdlib::exists),
+            resolver: Resolver::new(&project, leitmotiv_stdlib::exists_in),
             files: DashMap::new(),
             facts: FactTable::new(),
             modules: DashMap::default(),

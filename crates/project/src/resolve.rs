@@ -164,7 +164,8 @@ const COMPILED: &[&str] = &[
 /// Finds modules. Listings of folders are read once.
 pub struct Resolver {
     roots: Vec<(PathBuf, Root)>,
-    bundled: fn(&str) -> bool,
+    bundled: fn(&str, (u8, u8)) -> bool,
+    version: (u8, u8),
     listings: DashMap<PathBuf, Option<Arc<FxHashSet<String>>>>,
 }
 
@@ -178,9 +179,10 @@ enum Root {
 }
 
 impl Resolver {
-    /// A resolver for a project; `bundled` says whether a path such as `os/path.pyi` is in our bundle.
+    /// A resolver for a project; `bundled` says whether a path such as `os/path.pyi` is in our bundle, of a module that a
+    /// version of the language has.
     #[must_use]
-    pub fn new(project: &Project, bundled: fn(&str) -> bool) -> Resolver {
+    pub fn new(project: &Project, bundled: fn(&str, (u8, u8)) -> bool) -> Resolver {
         let mut roots = Vec::new();
         let mut add = |path: PathBuf, root: Root| {
             let path = path.canonicalize().unwrap_or(path);
@@ -213,7 +215,7 @@ impl Resolver {
                 add(library.clone(), Root::Library);
             }
         }
-        Resolver { roots, bundled, listings: DashMap::new() }
+        Resolver { roots, bundled, version: project.python, listings: DashMap::new() }
     }
 
     /// Finds a module by its dotted name. `importer_root` is the folder that the importing file is imported from, tried
@@ -348,7 +350,9 @@ impl Resolver {
 
     fn bundled_path(&self, parts: &[&str]) -> Option<String> {
         let joined = parts.join("/");
-        [format!("{joined}.pyi"), format!("{joined}/__init__.pyi")].into_iter().find(|path| (self.bundled)(path))
+        [format!("{joined}.pyi"), format!("{joined}/__init__.pyi")]
+            .into_iter()
+            .find(|path| (self.bundled)(path, self.version))
     }
 
     fn find_stub_package(&self, root: &Path, parts: &[&str]) -> Option<Located> {
@@ -498,7 +502,7 @@ mod tests {
         std::fs::create_dir_all(folder.path().join("deps/site-packages")).unwrap();
         std::fs::write(folder.path().join("leitmotiv.toml"), "interpreter = 'deps/site-packages'").unwrap();
         let project = Project::open(folder.path(), None, &Surroundings::default()).unwrap();
-        let resolver = Resolver::new(&project, |path| path == "json/__init__.pyi");
+        let resolver = Resolver::new(&project, |path, _| path == "json/__init__.pyi");
         (folder, resolver)
     }
 

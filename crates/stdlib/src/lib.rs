@@ -6,14 +6,53 @@
 //!
 //! The entry is [`text`].
 
+use std::collections::HashMap;
+use std::sync::LazyLock;
+
 use include_dir::{Dir, include_dir};
 
 static STUBS: Dir<'_> = include_dir!("$CARGO_MANIFEST_DIR/stubs");
+
+/// The versions of the language, first and last, that a module is there in.
+type Span = (Option<(u8, u8)>, Option<(u8, u8)>);
+
+/// The modules that not all versions have.
+static SPANS: LazyLock<HashMap<&'static str, Span>> = LazyLock::new(|| {
+    let lines = include_str!("../versions.txt").lines().filter(|line| !line.is_empty() && !line.starts_with('#'));
+    lines
+        .filter_map(|line| line.split_once(' '))
+        .filter_map(|(module, span)| Some((module, read_span(span)?)))
+        .collect()
+});
+
+fn read_span(span: &str) -> Option<Span> {
+    let version = |text: &str| {
+        let (major, minor) = text.split_once('.')?;
+        Some((major.parse().ok()?, minor.parse().ok()?))
+    };
+    let (first, last) = span.split_once('-')?;
+    Some((version(first), version(last)))
+}
 
 /// Whether there is a stub at `path`.
 #[must_use]
 pub fn exists(path: &str) -> bool {
     STUBS.get_file(path).is_some()
+}
+
+/// Whether there is a stub at `path`, of a module that a version of the language has. A module in a package that a version
+/// does not have is not there either.
+#[must_use]
+pub fn exists_in(path: &str, version: (u8, u8)) -> bool {
+    let module = path.strip_suffix(".pyi").unwrap_or(path);
+    let module = module.strip_suffix("/__init__").unwrap_or(module).replace('/', ".");
+    let ends = module.match_indices('.').map(|(end, _)| end).chain([module.len()]);
+    let has = |part: &str| {
+        SPANS.get(part).is_none_or(|(first, last)| {
+            first.is_none_or(|first| first <= version) && last.is_none_or(|last| version <= last)
+        })
+    };
+    exists(path) && ends.map(|end| &module[..end]).all(has)
 }
 
 /// The text of the stub at `path`.
@@ -44,5 +83,24 @@ mod tests {
         assert!(exists("builtins.pyi") && exists("json/decoder.pyi") && !exists("json.pyi"));
         assert!(text("typing.pyi").is_some_and(|text| text.contains("TypeVar")));
         assert!(paths().contains(&"os/path.pyi"));
+    }
+
+    #[test]
+    fn modules_are_there_in_their_versions() {
+        assert!(!exists_in("asyncio/taskgroups.pyi", (3, 10)) && exists_in("asyncio/taskgroups.pyi", (3, 11)));
+        assert!(exists_in("os/path.pyi", (3, 8)) && !exists_in("nothing.pyi", (3, 8)));
+        assert_eq!(read_span("3.11-"), Some((Some((3, 11)), None)));
+        assert_eq!(read_span("-3.9"), Some((None, Some((3, 9)))));
+    }
+
+    #[test]
+    fn each_line_of_the_versions_names_a_stub_and_a_span() {
+        let lines = include_str!("../versions.txt").lines().filter(|line| !line.is_empty() && !line.starts_with('#'));
+        for line in lines {
+            let (module, span) = line.split_once(' ').unwrap();
+            let path = module.replace('.', "/");
+            assert!(exists(&format!("{path}.pyi")) || exists(&format!("{path}/__init__.pyi")), "{line}");
+            assert!(read_span(span).is_some_and(|(first, last)| first.is_some() || last.is_some()), "{line}");
+        }
     }
 }

@@ -64,6 +64,8 @@ pub fn bundled(db: &Database) -> Vec<(String, File)> {
         .into_iter()
         .filter(|module| module != "typing_extensions")
         .filter_map(|module| Some((db.module_file(db.names().intern(&module), None)?, module)))
+        // A version may not have it, or the interpreter may have it as source alone.
+        .filter(|(file, _)| file.origin(db) == leitmotiv_project::resolve::Origin::Bundled)
         .map(|(file, module)| (module, file))
         .collect()
 }

@@ -1,0 +1,1 @@
+# The module asyncio.mixins, after its source: nothing in it is public.
