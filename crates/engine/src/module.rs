@@ -122,7 +122,10 @@ fn recover_captured(
 
 /// A member of a module: a name bound in it, by a star import into it, or a submodule. `None` where it has none.
 pub fn member(db: &dyn Db, file: File, name: Name) -> Option<Type> {
-    if let Some(ty) = own_name(db, file, name, 0) {
+    // What our own stubs import, the module mostly imports as well, and somebody may take it from there.
+    if (file.origin(db) == Origin::Bundled || !is_private_import(db, file, name))
+        && let Some(ty) = own_name(db, file, name, 0)
+    {
         return Some(ty);
     }
     if let Some(submodule) = submodule(db, file, name) {
@@ -135,6 +138,20 @@ pub fn member(db: &dyn Db, file: File, name: Name) -> Option<Type> {
         return Some(Type::Unknown(db.store().intern_cause(cause)));
     }
     None
+}
+
+/// Whether a stub only imports a name for its own use: it gives on what it imports under `as`, by a star, or what `__all__`
+/// names (typing specification, "Distributing type information", import conventions).
+fn is_private_import(db: &dyn Db, file: File, name: Name) -> bool {
+    if !file.is_stub(db) {
+        return false;
+    }
+    let index = module_index(db, file);
+    let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) else { return false };
+    let is_private = |def: &DefId| {
+        matches!(index.defs[*def].kind, DefKind::Import { alias: false, .. } | DefKind::ImportFrom { alias: false, .. })
+    };
+    symbol.defs.iter().all(is_private) && !index.exported.as_ref().is_some_and(|all| all.contains(&name))
 }
 
 /// A name bound in a module or by a star import into it. `depth` bounds chains of star imports.
@@ -210,7 +227,7 @@ fn star_member(db: &dyn Db, file: File, star: DefId, name: Name, depth: u32) -> 
     let exported = &module_index(db, target).exported;
     let visible = match exported {
         Some(all) => all.contains(&name),
-        None => !db.names().text(name).starts_with('_'),
+        None => !db.names().text(name).starts_with('_') && !is_private_import(db, target, name),
     };
     if !visible {
         return None;

@@ -1,5 +1,5 @@
-//! The stubs of the standard library are checked as a user's would be, in a package of their own: every name they use is
-//! defined, in the oldest and in the newest version.
+//! The stubs of the standard library are checked as a user's would be, in a package of their own: each can be read, and
+//! every name they use is defined, in the oldest and in the newest version.
 
 use leitmotiv_engine::check::check;
 
@@ -23,7 +23,7 @@ fn bundled_stubs_use_no_name_that_is_not_there() {
         let mut told = Vec::new();
         for (source, checked) in sources.iter().zip(check(&db, &files)) {
             for finding in &checked.findings {
-                if ["name.undefined", "name.unbound"].contains(&finding.rule) {
+                if ["name.undefined", "name.unbound", "syntax.error"].contains(&finding.rule) {
                     told.push(format!("{} in {version}: {}", source.path, finding.message));
                 }
             }

@@ -7,41 +7,45 @@ from enum import Enum
 from profile import Profile
 from typing import IO, Any
 from typing_extensions import Self
+if sys.version_info >= (3, 11):
+    from enum import StrEnum
 
-class SortKey(str, Enum):
-    CALLS = "calls"
-    CUMULATIVE = "cumulative"
-    FILENAME = "filename"
-    LINE = "line"
-    NAME = "name"
-    NFL = "nfl"
-    PCALLS = "pcalls"
-    STDNAME = "stdname"
-    TIME = "time"
+if sys.version_info >= (3, 11):
+    class SortKey(StrEnum):
+        CALLS = "calls"
+        CUMULATIVE = "cumulative"
+        FILENAME = "filename"
+        LINE = "line"
+        NAME = "name"
+        NFL = "nfl"
+        PCALLS = "pcalls"
+        STDNAME = "stdname"
+        TIME = "time"
+else:
+    class SortKey(str, Enum):
+        CALLS = "calls"
+        CUMULATIVE = "cumulative"
+        FILENAME = "filename"
+        LINE = "line"
+        NAME = "name"
+        NFL = "nfl"
+        PCALLS = "pcalls"
+        STDNAME = "stdname"
+        TIME = "time"
 if sys.version_info >= (3, 9):
     @dataclass(unsafe_hash=True)
     class FunctionProfile:
-        if sys.version_info >= (3, 9):
-            ncalls: str
-        if sys.version_info >= (3, 9):
-            tottime: float
-        if sys.version_info >= (3, 9):
-            percall_tottime: float
-        if sys.version_info >= (3, 9):
-            cumtime: float
-        if sys.version_info >= (3, 9):
-            percall_cumtime: float
-        if sys.version_info >= (3, 9):
-            file_name: str
-        if sys.version_info >= (3, 9):
-            line_number: int
-if sys.version_info >= (3, 9):
+        ncalls: str
+        tottime: float
+        percall_tottime: float
+        cumtime: float
+        percall_cumtime: float
+        file_name: str
+        line_number: int
     @dataclass(unsafe_hash=True)
     class StatsProfile:
-        if sys.version_info >= (3, 9):
-            total_tt: float
-        if sys.version_info >= (3, 9):
-            func_profiles: dict[str, FunctionProfile]
+        total_tt: float
+        func_profiles: dict[str, FunctionProfile]
 
 class Stats:
     sort_arg_dict_default: dict[str, Any]

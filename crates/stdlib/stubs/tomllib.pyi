@@ -1,7 +1,7 @@
 # The package tomllib, after the library reference ("tomllib").
 import sys
 from collections.abc import Callable
-from typing import Any, BinaryIO
+from typing import IO, Any
 if sys.version_info >= (3, 11):
     class TOMLDecodeError(ValueError):
         msg: str
@@ -10,6 +10,6 @@ if sys.version_info >= (3, 11):
         lineno: int
         colno: int
 if sys.version_info >= (3, 11):
-    def load(fp: BinaryIO, /, *, parse_float: Callable[[str], Any] = ...) -> dict[str, Any]: ...
+    def load(fp: IO[bytes], /, *, parse_float: Callable[[str], Any] = ...) -> dict[str, Any]: ...
 if sys.version_info >= (3, 11):
     def loads(s: str, /, *, parse_float: Callable[[str], Any] = ...) -> dict[str, Any]: ...

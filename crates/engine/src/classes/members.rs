@@ -260,6 +260,16 @@ pub fn unseen(db: &dyn Db, class: ClassRef) -> Option<crate::types::CauseId> {
     })
 }
 
+/// A private name of a class of our stubs, which leave those out.
+fn hidden_member(db: &dyn Db, class: ClassRef, name: Name) -> Option<Type> {
+    let text = db.names().text(name);
+    let is_hidden = text.starts_with('_')
+        && !text.starts_with("__")
+        && !crate::module::is_builtin(db, class, known::OBJECT)
+        && class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
+    is_hidden.then(|| Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))))
+}
+
 /// The cause of a member that depends on which class is meant.
 fn dynamic_cause(db: &dyn Db, class: ClassRef, name: Name) -> Cause {
     let range = module_index(db, class.file).classes[class.class].name_range;
@@ -348,15 +358,10 @@ impl Infer<'_> {
             // Some class or other, with attributes of its own; or one to which its metaclass may have given some.
             return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))));
         }
-        // Our stubs leave private names out.
-        let text = db.names().text(name);
-        let is_private = text.starts_with('_') && !text.starts_with("__");
-        if is_private
-            && !crate::module::is_builtin(db, class, known::OBJECT)
-            && class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled
-        {
-            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))));
+        if let Some(hidden) = hidden_member(db, class, name) {
+            return Some(hidden);
         }
+        let text = db.names().text(name);
         // Attributes that are made on demand (data model, "Customizing attribute access"); special methods never are.
         if super::special_names::is_special(text) {
             return None;
@@ -398,7 +403,9 @@ impl Infer<'_> {
         if class_info.metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db)) {
             return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))));
         }
-        find(db, instance, name, None).map(|found| self.bind(found, instance, receiver, true))
+        find(db, instance, name, None)
+            .map(|found| self.bind(found, instance, receiver, true))
+            .or_else(|| hidden_member(db, class, name))
     }
 
     /// What a metaclass itself has for a class, as the interpreter looks up `__getitem__` and its kin.

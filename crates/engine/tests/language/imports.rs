@@ -84,11 +84,12 @@ def lines(coded: bool, rows: list[str]) -> None:
 fn machine_code_is_there_but_unknown() {
     holds(
         r#"
-import marshal
-from binascii import hexlify
+import _statistics
+from symtable import symtable
+from _queue import SimpleQueue
 
-marshal.version  #= unknown
-hexlify(b"x")
+_statistics.pulled  #= unknown
+SimpleQueue()
 "#,
     );
 }

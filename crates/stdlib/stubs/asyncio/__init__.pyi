@@ -1,9 +1,15 @@
 # The package asyncio, after the library reference ("asyncio").
 import concurrent.futures
 import sys
+from collections.abc import Coroutine
+from contextvars import Context
+from typing import Any, TypeVar
 from asyncio import base_events as base_events, constants as constants, coroutines as coroutines, events as events
 from asyncio import exceptions as exceptions, futures as futures, locks as locks, protocols as protocols, queues as queues
 from asyncio import runners as runners, streams as streams, subprocess as subprocess, tasks as tasks, transports as transports
+
+_T = TypeVar("_T")
+
 from asyncio.events import *
 from asyncio.exceptions import *
 from asyncio.futures import *
@@ -14,6 +20,8 @@ from asyncio.runners import *
 from asyncio.streams import *
 from asyncio.subprocess import create_subprocess_exec as create_subprocess_exec, create_subprocess_shell as create_subprocess_shell
 from asyncio.tasks import *
+from asyncio.events import AbstractEventLoop as AbstractEventLoop
+from asyncio.tasks import Task as Task
 from asyncio.transports import *
 from asyncio.base_events import BaseEventLoop as BaseEventLoop, Server as Server
 from asyncio.coroutines import iscoroutine as iscoroutine, iscoroutinefunction as iscoroutinefunction

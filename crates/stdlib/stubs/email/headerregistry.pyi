@@ -7,6 +7,9 @@ from types import MappingProxyType
 from typing import Any, ClassVar
 from typing_extensions import Self
 
+# The parser of headers, which others take from here.
+parser: Any
+
 class Address:
     @property
     def display_name(self) -> str: ...

@@ -6,7 +6,7 @@ from http import HTTPStatus
 from io import BufferedIOBase
 from socket import socket
 from ssl import SSLContext
-from typing import Any, BinaryIO, Protocol, TypeVar, overload
+from typing import IO, Any, BinaryIO, Protocol, TypeVar, overload
 from typing_extensions import Buffer, Self
 _T = TypeVar("_T")
 class _Readable(Protocol):
@@ -90,7 +90,7 @@ NOT_EXTENDED: HTTPStatus
 NETWORK_AUTHENTICATION_REQUIRED: HTTPStatus
 class HTTPMessage(Message):
     def getallmatchingheaders(self, name: str) -> list[str]: ...
-def parse_headers(fp: BinaryIO, _class: Callable[[], Message] = ...) -> HTTPMessage: ...
+def parse_headers(fp: IO[bytes], _class: Callable[[], Message] = ...) -> HTTPMessage: ...
 class HTTPResponse(BufferedIOBase, BinaryIO):
     fp: Any
     debuglevel: int

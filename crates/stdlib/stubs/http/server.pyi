@@ -34,7 +34,7 @@ class BaseHTTPRequestHandler(StreamRequestHandler):
     protocol_version: str
     default_request_version: str
     MessageClass: type[Message]
-    responses: ClassVar[Mapping[int, tuple[str, str]]]
+    responses: ClassVar[dict[int, tuple[str, str]]]
     weekdayname: ClassVar[Sequence[str]]
     monthname: ClassVar[Sequence[str | None]]
     raw_requestline: bytes

@@ -11,7 +11,7 @@ VALID_MODULE_NAME: Pattern[str]
 class TestLoader:
     errors: list[type[BaseException]]
     testMethodPrefix: str
-    sortTestMethodsUsing: Callable[[str, str], int] | None
+    sortTestMethodsUsing: Callable[..., int] | None
     testNamePatterns: list[str] | None
     suiteClass: Callable[[list[TestCase]], TestSuite]
     def __init__(self) -> None: ...

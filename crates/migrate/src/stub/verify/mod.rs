@@ -170,7 +170,7 @@ impl Comparison<'_> {
     /// What the stub gives others by a name: what is imported into a stub is given on only under `as`, by a star, or in
     /// `__all__` (typing specification, "Import conventions").
     fn said(&self, name: &str) -> Option<Said> {
-        let name = self.db.names().find(name)?;
+        let name = self.db.names().intern(name);
         let index = module_index(self.db, self.file);
         if let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) {
             let is_listed = index.exported.as_ref().is_some_and(|all| all.contains(&name));

@@ -1,0 +1,6 @@
+# The module runpy, after the library reference ("runpy").
+from os import PathLike
+from types import ModuleType
+from typing import Any
+def run_module(mod_name: str, init_globals: dict[str, Any] | None = None, run_name: str | None = None, alter_sys: bool = False) -> dict[str, Any]: ...
+def run_path(path_name: str | PathLike[str], init_globals: dict[str, Any] | None = None, run_name: str | None = None) -> dict[str, Any]: ...

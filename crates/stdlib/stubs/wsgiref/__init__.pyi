@@ -1,0 +1,1 @@
+# The package wsgiref, after the library reference ("wsgiref").

@@ -1,0 +1,19 @@
+# The module xml.dom.minicompat, after its source.
+from collections.abc import Iterable
+from typing import Any, TypeVar
+_T = TypeVar("_T")
+StringTypes: tuple[type[str]]
+
+class NodeList(list[_T]):
+    @property
+    def length(self) -> int: ...
+    def item(self, index: int) -> _T | None: ...
+
+class EmptyNodeList(tuple[Any, ...]):
+    @property
+    def length(self) -> int: ...
+    def item(self, index: int) -> None: ...
+    def __add__(self, other: Iterable[_T]) -> NodeList[_T]: ...  # type: ignore[class.override]
+    def __radd__(self, other: Iterable[_T]) -> NodeList[_T]: ...
+
+def defproperty(klass: type, name: str, doc: str) -> None: ...
