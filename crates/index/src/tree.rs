@@ -352,6 +352,8 @@ pub enum BodyShape {
     Code,
     /// Only `...` or `pass` or nothing.
     Empty,
+    /// Only `return` or `return None`.
+    ReturnsNone,
     /// Only `raise NotImplementedError`, with or without a call.
     NotImplemented,
 }

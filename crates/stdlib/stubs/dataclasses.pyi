@@ -29,7 +29,10 @@ class Field(Generic[_T]):
     def __init__(self, default, default_factory, init, repr, hash, compare, metadata, kw_only) -> None: ...
 
 @overload
-def dataclass(cls: type[_T], /) -> type[_T]: ...
+def dataclass(
+    cls: type[_T], /, *, init: bool = True, repr: bool = True, eq: bool = True, order: bool = False, unsafe_hash: bool = False,
+    frozen: bool = False, match_args: bool = True, kw_only: bool = False, slots: bool = False, weakref_slot: bool = False,
+) -> type[_T]: ...
 @overload
 def dataclass(
     cls: None = None, /, *, init: bool = True, repr: bool = True, eq: bool = True, order: bool = False, unsafe_hash: bool = False,

@@ -296,6 +296,10 @@ impl Infer<'_> {
         let (sets, gets) = (self.candidates(set), self.candidates(get));
         let (Some(set), Some(get)) = (sets.first(), gets.first()) else { return true };
         let Some(value) = set.signature.params.last() else { return true };
+        // Whose method itself says that an item may be anything makes something else of some.
+        if get.signature.returns == Type::Any {
+            return false;
+        }
         let takes = set.start.apply(store, value.ty);
         let gives = self.candidate_result(get, &get.start);
         self.assignable(takes, gives)

@@ -297,10 +297,23 @@ impl Infer<'_> {
                 parts.push(ty);
             } else {
                 // `a or b` gives `a` only where it is true.
-                parts.push(self.truthy_part(ty, !and));
+                parts.push(self.chosen(*operand, ty, !and));
             }
         }
         self.join(parts)
+    }
+
+    /// What an operand gives where it is true, or false: `a and b` is true only by `b`, `a or b` false only by `b`.
+    fn chosen(&mut self, operand: ExprId, ty: Type, truthy: bool) -> Type {
+        let index = self.index;
+        match &index.exprs[operand] {
+            Expr::BoolOp { and, operands } if *and == truthy && !operands.is_empty() => {
+                let last = operands[operands.len() - 1];
+                let ty = self.expr(last);
+                self.chosen(last, ty, truthy)
+            }
+            _ => self.truthy_part(ty, truthy),
+        }
     }
 
     pub(super) fn compare(&mut self, expr: ExprId, left: ExprId, rest: &[(CompareOp, ExprId)]) -> Type {

@@ -511,15 +511,15 @@ impl Infer<'_> {
     fn one_fill(&mut self, kind: FillKind, value: ExprId, mapping: bool, keys: &mut Vec<Type>, values: &mut Vec<Type>) {
         let ty = self.expr(value);
         match kind {
-            FillKind::Element if !mapping => values.push(self.widen(ty)),
+            FillKind::Element if !mapping => values.push(self.widen_unsaid(value, ty)),
             FillKind::All if !mapping => {
                 let element = self.element(ty, false).unwrap_or(Type::Any);
                 values.push(self.widen(element));
             }
             FillKind::Item { key } => {
-                let key = self.expr(key);
-                keys.push(self.widen(key));
-                values.push(self.widen(ty));
+                let key_type = self.expr(key);
+                keys.push(self.widen_unsaid(key, key_type));
+                values.push(self.widen_unsaid(value, ty));
             }
             FillKind::All => {
                 if let Type::Instance(id) = ty
@@ -530,6 +530,25 @@ impl Infer<'_> {
                 }
             }
             FillKind::Element => {}
+        }
+    }
+
+    /// A type without its literals, but for those that somebody declared.
+    fn widen_unsaid(&mut self, expr: ExprId, ty: Type) -> Type {
+        let index = self.index;
+        let store = self.db.store();
+        match &index.exprs[expr] {
+            Expr::Name(..) | Expr::Attribute { .. } if self.is_said(expr) => ty,
+            Expr::Tuple(parts) => match ty {
+                Type::Tuple(id) if store.tuple(id).rest.is_none() && store.tuple(id).prefix.len() == parts.len() => {
+                    let held = store.tuple(id).prefix.clone();
+                    let pairs = parts.iter().zip(held.iter());
+                    let prefix = pairs.map(|(part, held)| self.widen_unsaid(*part, *held)).collect();
+                    Type::Tuple(store.intern_tuple(crate::types::Tuple { prefix, rest: None, suffix: [].into() }))
+                }
+                ty => self.widen(ty),
+            },
+            _ => self.widen(ty),
         }
     }
 

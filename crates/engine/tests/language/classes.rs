@@ -936,3 +936,28 @@ def patch(kind: type[Any], module: ModuleType) -> None:
 "#,
     );
 }
+
+#[test]
+fn methods_that_only_give_none_are_there_for_subclasses() {
+    holds(
+        r#"
+class Compiler:
+    def hint(self, berths):
+        return None
+
+    def plain(self):
+        """Nothing here."""
+        return
+
+    def found(self, berths):
+        if berths:
+            return None
+
+    def shown(self) -> str:
+        self.hint(3)  #= unknown
+        self.plain()  #= unknown
+        self.found(3)  #= None
+        return self.hint(3)
+"#,
+    );
+}

@@ -464,3 +464,42 @@ vessels["Gannet"]  #= Literal["north"]
 "#,
     );
 }
+
+#[test]
+fn an_item_that_may_be_anything_is_not_what_was_written() {
+    holds(
+        r#"
+from email.message import EmailMessage
+
+notice = EmailMessage()
+notice["content-type"] = "text/plain; charset=utf-8"
+notice["content-type"]  #= Any
+fares: dict[str, object] = {}
+fares["adult"] = 3
+fares["adult"]  #= Literal[3]
+"#,
+    );
+}
+
+#[test]
+fn declared_literals_stay_what_they_are_in_containers() {
+    holds(
+        r#"
+from typing import Literal
+
+Tide = Literal["high", "low"]
+
+def tables(rows: list[tuple[str, Tide]], tide: Tide) -> list[tuple[str, Tide]]:
+    found = []
+    for name, height in rows:
+        found.append((name, height))
+    names = []
+    names.append("north")
+    names  #= list[str]
+    by_tide = {}
+    by_tide[tide] = 3
+    by_tide  #= dict[Literal["high", "low"], int]
+    return found
+"#,
+    );
+}

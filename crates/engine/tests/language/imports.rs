@@ -314,3 +314,40 @@ def late() -> None:
 "#,
     );
 }
+
+#[test]
+fn stubs_give_on_what_they_import_only_where_they_say_so() {
+    holds(
+        r#"
+#- stubs/tidelib.pyi
+import json
+from typing import Any as Any, Sequence
+from decimal import *
+from fractions import Fraction
+__all__ = ["Fraction", "depth"]
+depth: Sequence[float]
+#- main.py
+from tidelib import Any, Fraction, depth
+from tidelib import Sequence  #! import.unresolved "module `tidelib` has no `Sequence`"
+import tidelib
+tidelib.json  #! member.absent
+tidelib.Decimal(3)
+"#,
+    );
+}
+
+#[test]
+fn modules_are_there_in_the_versions_that_have_them() {
+    holds(
+        r#"
+#- python 3.10
+import tomllib  #! import.unresolved
+from asyncio import taskgroups  #! import.unresolved
+
+try:
+    import zoneinfo
+except ImportError:
+    zoneinfo = None
+"#,
+    );
+}

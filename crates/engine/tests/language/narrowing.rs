@@ -594,3 +594,16 @@ def names(sailings: Iterable[Sailing] | Iterable[dict[str, Any]]) -> list[str]:
 "#,
     );
 }
+
+#[test]
+fn a_choice_is_true_by_its_last_part() {
+    holds(
+        r#"
+def shown(length: int | None, name: str, berths: list[int]) -> None:
+    length and "(%d)" % length or ""  #= str
+    (berths or name) and 3  #= str | Literal[3]
+    "VARBINARY" + (length and "(%d)" % length or "")
+    length and name  #= int | str | None
+"#,
+    );
+}

@@ -451,6 +451,9 @@ fn body_shape(body: &[Stmt]) -> BodyShape {
     match code {
         [] | [Stmt::Pass(_)] => BodyShape::Empty,
         [Stmt::Expr(statement)] if statement.value.is_ellipsis_literal_expr() => BodyShape::Empty,
+        [Stmt::Return(statement)] if statement.value.as_deref().is_none_or(Ast::is_none_literal_expr) => {
+            BodyShape::ReturnsNone
+        }
         [Stmt::Raise(raise)] => {
             let raised = match raise.exc.as_deref() {
                 Some(Ast::Call(call)) => &*call.func,
