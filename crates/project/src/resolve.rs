@@ -237,10 +237,14 @@ impl Resolver {
                 }
                 continue;
             }
-            if *kind == Root::Packages
-                && let Some(found) = self.find_stub_package(root, &parts)
-            {
-                return Some(found);
+            if *kind == Root::Packages {
+                if let Some(found) = self.find_stub_package(root, &parts) {
+                    return Some(found);
+                }
+                // What a whole package of stubs leaves out is not there for its users.
+                if self.has_whole_stubs(root, &parts) {
+                    return None;
+                }
             }
             if let Some(found) = self.find_below(root, &parts, *kind, &mut namespace) {
                 return Some(found);
@@ -369,6 +373,18 @@ impl Resolver {
             self.descend(&folder, rest)
         }?;
         matches!(place, Place::File(_)).then_some(Located { place, origin: Origin::StubPackage })
+    }
+
+    /// Whether a package's stubs say all that there is to say of it: they are no namespace package, and `py.typed` in them
+    /// does not say `partial` (PEP 561, "Partial Stub Packages").
+    fn has_whole_stubs(&self, root: &Path, parts: &[&str]) -> bool {
+        let Some(first) = parts.first() else { return false };
+        let stubs = format!("{first}-stubs");
+        if !self.lists(root, &stubs) || !self.lists(&root.join(&stubs), "__init__.pyi") {
+            return false;
+        }
+        let marker = std::fs::read_to_string(root.join(&stubs).join("py.typed")).unwrap_or_default();
+        !marker.lines().any(|line| line.trim() == "partial")
     }
 
     fn find_below(&self, root: &Path, parts: &[&str], kind: Root, namespace: &mut Option<Located>) -> Option<Located> {
@@ -540,6 +556,27 @@ mod tests {
         assert_eq!(found("buoy.light.lamp"), Some(("deps/site-packages/buoy/light/lamp.py".into(), Origin::Typed)));
         assert_eq!(found("rope"), Some(("deps/site-packages/rope.py".into(), Origin::Untyped)));
         assert_eq!(found("anchor"), None);
+    }
+
+    #[test]
+    fn whole_stubs_leave_nothing_to_the_package_and_partial_ones_do() {
+        let (folder, resolver) = resolver(&[
+            "deps/site-packages/quay/__init__.py",
+            "deps/site-packages/quay/crane.py",
+            "deps/site-packages/quay-stubs/__init__.pyi",
+            "deps/site-packages/buoy/__init__.py",
+            "deps/site-packages/buoy/light.py",
+            "deps/site-packages/buoy-stubs/__init__.pyi",
+            "deps/site-packages/rope/knot/bend.py",
+            "deps/site-packages/rope-stubs/knot/hitch.pyi",
+        ]);
+        std::fs::write(folder.path().join("deps/site-packages/buoy-stubs/py.typed"), "partial\n").unwrap();
+        let found = |name| found(&resolver, &folder, name);
+        assert_eq!(found("quay.crane"), None);
+        assert_eq!(found("buoy").unwrap().1, Origin::StubPackage);
+        assert_eq!(found("buoy.light"), Some(("deps/site-packages/buoy/light.py".into(), Origin::Untyped)));
+        assert_eq!(found("rope.knot.hitch").unwrap().1, Origin::StubPackage);
+        assert_eq!(found("rope.knot.bend").unwrap().1, Origin::Untyped);
     }
 
     #[test]
