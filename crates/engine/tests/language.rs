@@ -10,6 +10,7 @@ mod definitions;
 mod flow;
 mod generics;
 mod imports;
+mod library;
 mod narrowing;
 mod none;
 mod protocols;

@@ -2,7 +2,7 @@
 import sys
 from collections.abc import Iterator
 from contextlib import AbstractContextManager
-from importlib.abc import ResourceReader as ResourceReader, Traversable
+from importlib._resources import ResourceReader as ResourceReader, Traversable
 from io import TextIOWrapper
 from os import PathLike
 from pathlib import Path

@@ -1,5 +1,5 @@
 # The module importlib.resources.abc, after the library reference ("importlib.resources.abc").
 import sys
-from importlib.abc import ResourceReader as ResourceReader, Traversable as Traversable, TraversableResources as TraversableResources
+from importlib._resources import ResourceReader as ResourceReader, Traversable as Traversable, TraversableResources as TraversableResources
 if sys.version_info >= (3, 12):
     class TraversalError(Exception): ...
