@@ -127,7 +127,8 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
 fn page(rule: &Rule) -> String {
     let width = look::width();
     let mut out = String::new();
-    let _ = writeln!(out, "{}  {}", look::heading(rule.slug), rule.summary);
+    let title = look::fold(&format!("{}  {}", rule.slug, rule.summary), width, "", "    ");
+    let _ = writeln!(out, "{}", title.replacen(rule.slug, &look::heading(rule.slug), 1));
     let _ = writeln!(out, "severity: {}\n", rule.severity.name());
     let _ = writeln!(out, "{}\n", look::fold(rule.page.means, width, "", ""));
     if !rule.page.example.is_empty() {
@@ -142,11 +143,16 @@ fn page(rule: &Rule) -> String {
         let _ = writeln!(out, "{}", look::fold(way.title, width, "  - ", "    "));
         let _ = writeln!(out, "{}", look::fold(&format!("price: {}", way.price), width, "    ", "    "));
         if !way.example.is_empty() {
-            out.push_str(&indented(way.example).lines().map(|line| format!("    {line}\n")).collect::<String>());
+            out.push_str(
+                &indented(way.example)
+                    .lines()
+                    .map(|line| format!("    {line}").trim_end().to_owned() + "\n")
+                    .collect::<String>(),
+            );
         }
     }
-    let _ =
-        writeln!(out, "\nSilence it on a line with `# leitmotiv: allow({}) reason`, or set its severity.", rule.slug);
+    let silence = format!("Silence it on a line with `# leitmotiv: allow({}) reason`, or set its severity.", rule.slug);
+    let _ = writeln!(out, "\n{}", look::fold(&silence, width, "", ""));
     out
 }
 

@@ -6,7 +6,7 @@ use crate::problems::{BadOverload, ProblemKind};
 
 pub static RULE: Rule = Rule {
     slug: "class.overlap",
-    summary: "two signatures of an overloaded function take the same, and give other things",
+    summary: "two signatures take the same, and give other things",
     severity: Severity::Note,
     page: Page {
         means: "Everything that the first signature takes, the second takes as well, and what the first gives does not fit what \

@@ -6,7 +6,7 @@ use crate::problems::{BadDefinition, ProblemKind};
 
 pub static RULE: Rule = Rule {
     slug: "generic.definition",
-    summary: "a type variable, or what is generic in it, is defined in a way that contradicts itself",
+    summary: "the definition of a type variable contradicts itself",
     severity: Severity::Error,
     page: Page {
         means: "A type variable has the name that it is assigned to; it has a bound, or at least two constraints, or neither, and \
