@@ -186,10 +186,8 @@ impl Infer<'_> {
             | Special::TypeIs => self.malformed(expr, BadForm::Bare(special)),
             Special::Generic | Special::Protocol | Special::TypedDict => self.misplaced(expr, BadPlace::Base(special)),
             Special::ClassVar | Special::Final => self.check_qualifier(expr, special, site),
-            Special::TypeAlias => {
-                if !matches!(site, Site::Module | Site::Class(_)) {
-                    self.misplaced(expr, BadPlace::Alias);
-                }
+            Special::TypeAlias if !matches!(site, Site::Module | Site::Class(_)) => {
+                self.misplaced(expr, BadPlace::Alias);
             }
             Special::SelfType => self.check_self(expr),
             _ => {}

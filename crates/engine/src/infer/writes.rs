@@ -12,6 +12,17 @@ use crate::module::module_index;
 use crate::problems::{Ended, Fixed, ProblemKind};
 use crate::types::{ClassRef, FunctionRef, InstanceId, Special, Type};
 
+/// An attribute, and what its class says of it.
+struct Attribute {
+    found: members::Found,
+    /// The class that has it.
+    owner: ClassRef,
+    /// Where it is first given.
+    at: (File, TextRange),
+    /// Whether the class's body declares it.
+    is_field: bool,
+}
+
 impl Infer<'_> {
     /// Looks at a target: what it stands on, and whether what is declared takes the value.
     pub(super) fn check_target(&mut self, target: ExprId, value: Option<ExprId>) {
@@ -264,14 +275,8 @@ impl Infer<'_> {
             return Some(fixed);
         }
         let db = self.db;
-        let found = members::find(db, id, name, None)?;
-        let owner = db.store().instance(found.owner).class;
+        let Attribute { found, owner, at, is_field } = self.attribute_in_class(id, name)?;
         let index = module_index(db, owner.file);
-        let symbol = index.scopes[index.classes[owner.class].scope].symbols.get(&name);
-        let at = (owner.file, index.defs[found.member.def].range);
-        let is_field = symbol.is_some_and(|symbol| {
-            symbol.defs.iter().any(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }))
-        });
         let mut there = Infer::new(db, owner.file, index.classes[owner.class].body);
         if is_field && there.is_final(found.member.def) {
             // Declared without a value in the class, it gets one in `__init__`.
@@ -290,6 +295,18 @@ impl Infer<'_> {
         None
     }
 
+    /// An attribute as the class that has it says it.
+    fn attribute_in_class(&self, id: InstanceId, name: Name) -> Option<Attribute> {
+        let found = members::find(self.db, id, name, None)?;
+        let owner = self.db.store().instance(found.owner).class;
+        let index = module_index(self.db, owner.file);
+        let symbol = index.scopes[index.classes[owner.class].scope].symbols.get(&name);
+        let is_field = symbol.is_some_and(|symbol| {
+            symbol.defs.iter().any(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }))
+        });
+        Some(Attribute { found, owner, at: (owner.file, index.defs[found.member.def].range), is_field })
+    }
+
     /// Whether the class itself says that an attribute cannot be assigned: a property without a setter, a member of an
     /// enumeration, a field of a frozen dataclass or of a named tuple; and where that stands.
     pub(crate) fn fixed_by_class(
@@ -299,15 +316,10 @@ impl Infer<'_> {
         on_class: bool,
     ) -> Option<(Fixed, (File, TextRange))> {
         let db = self.db;
-        let found = members::find(db, id, name, None)?;
-        let owner = db.store().instance(found.owner).class;
+        let Attribute { found, owner, at, is_field } = self.attribute_in_class(id, name)?;
         let index = module_index(db, owner.file);
         let symbol = index.scopes[index.classes[owner.class].scope].symbols.get(&name);
-        let at = (owner.file, index.defs[found.member.def].range);
         let info = classes::info(db, owner);
-        let is_field = symbol.is_some_and(|symbol| {
-            symbol.defs.iter().any(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }))
-        });
         if let Type::Property(getter) = found.member.ty {
             let getter = *db.store().function(getter);
             let has_setter = symbol.is_some_and(|symbol| symbol.defs.iter().any(|def| is_setter(index, *def)));

@@ -11,6 +11,9 @@ use crate::bindings::Bindings;
 use crate::flow::{Flow, Place};
 use crate::tree::*;
 
+/// What makes a definition's kind from the way into an unpacked value.
+type MakeKind<'f, 'a> = dyn Fn(&Lower<'a>, Option<Box<[UnpackStep]>>) -> DefKind + 'f;
+
 impl<'a> Lower<'a> {
     /// Binds a name here.
     pub(super) fn define(&mut self, name: Name, range: TextRange, kind: DefKind) -> DefId {
@@ -33,7 +36,7 @@ impl<'a> Lower<'a> {
         &mut self,
         target: &'a Ast,
         steps: &mut SmallVec<[UnpackStep; 2]>,
-        kind: &dyn Fn(&Self, Option<Box<[UnpackStep]>>) -> DefKind,
+        kind: &MakeKind<'_, 'a>,
     ) -> ExprId {
         let range = target.range();
         let way = |steps: &SmallVec<[UnpackStep; 2]>| (!steps.is_empty()).then(|| steps.to_vec().into_boxed_slice());
