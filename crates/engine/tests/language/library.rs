@@ -316,3 +316,31 @@ for key, events in chosen.select(3):
 "#,
     );
 }
+
+#[test]
+fn terminals_colours_and_templates() {
+    holds(
+        r#"
+#- python 3.14
+import colorsys
+import curses
+import plistlib
+import shelve
+from string.templatelib import Interpolation, Template
+
+def shown(screen: curses.window, berth: int) -> int:
+    screen.addstr(0, 0, "tide")
+    screen.getmaxyx()  #= tuple[int, int]
+    return screen.getch()
+
+curses.wrapper(shown, 3)  #= int
+curses.wrapper(shown, "3")  #! call.argument
+colorsys.rgb_to_hsv(1, 0, 0)  #= tuple[float, float, float]
+with shelve.open("fares") as fares:
+    fares["adult"] = 3
+plistlib.loads(b"")  #= Any
+for part in Template("high at ", Interpolation(3, "hour")):
+    part  #= str | Interpolation[Any]
+"#,
+    );
+}

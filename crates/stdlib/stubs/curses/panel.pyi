@@ -1,0 +1,2 @@
+# The module curses.panel, after the library reference ("curses.panel").
+version: str

@@ -1,0 +1,16 @@
+# The module curses.textpad, after the library reference ("curses.textpad").
+from collections.abc import Callable
+from typing import Any
+def rectangle(win: Any, uly: Any, ulx: Any, lry: Any, lrx: Any) -> None: ...
+class Textbox:
+    win: Any
+    insert_mode: Any
+    stripspaces: int
+    lastcmd: Any
+    maxy: Any
+    maxx: Any
+
+    def __init__(self, win: Any, insert_mode: bool = False) -> None: ...
+    def do_command(self, ch: Any) -> int: ...
+    def gather(self) -> Any: ...
+    def edit(self, validate: Any = None) -> Any: ...
