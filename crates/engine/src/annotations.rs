@@ -160,6 +160,11 @@ impl Infer<'_> {
             return self.tuple_of_any(unknown);
         }
         let info = classes::info(self.db, instance.class);
+        if let Some(cause) = info.unknown_base
+            && info.is_description
+        {
+            return Type::Unknown(cause);
+        }
         if instance.args.is_empty() && !info.params.is_empty() {
             let unknown = self.unknown(CauseKind::Bare, expr);
             let args = crate::variables::with_defaults(self.db, &info.params, &[], &mut || unknown);
@@ -558,6 +563,10 @@ impl Infer<'_> {
             Expr::None => return Type::None,
             Expr::Unary { op: UnaryOp::Neg, operand } => match self.index.exprs[operand] {
                 Expr::Int(Some(value)) => Literal::Int(-value),
+                _ => return self.unknown(CauseKind::Unsupported, item),
+            },
+            Expr::Unary { op: UnaryOp::Pos, operand } => match self.index.exprs[operand] {
+                Expr::Int(Some(value)) => Literal::Int(value),
                 _ => return self.unknown(CauseKind::Unsupported, item),
             },
             Expr::Subscript { .. } => return self.annotation(item),

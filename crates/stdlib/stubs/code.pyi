@@ -6,7 +6,7 @@ from types import CodeType
 from typing import Any
 
 class InteractiveInterpreter:
-    locals: Mapping[str, Any]
+    locals: dict[str, Any]
     compile: CommandCompiler
     def __init__(self, locals: Mapping[str, Any] | None = None) -> None: ...
     def runsource(self, source: str, filename: str = "<input>", symbol: str = "single") -> bool: ...

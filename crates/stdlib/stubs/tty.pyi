@@ -1,5 +1,6 @@
 # The module tty, after the library reference ("tty").
 import sys
+from termios import *
 from typing import Any
 IFLAG: int
 OFLAG: int

@@ -176,6 +176,11 @@ impl Infer<'_> {
         let store = db.store();
         let record = store.instance(class);
         let info = classes::info(db, record.class);
+        if let Some(cause) = info.unknown_base
+            && info.is_description
+        {
+            return Constructor::Unknown(Type::Unknown(cause));
+        }
         if info.unknown_base.is_some()
             && members::own_member(db, record.class.file, record.class.class, known::INIT).is_none()
         {

@@ -1,6 +1,6 @@
 //! Displays, comprehensions, iteration, context managers, subscripts.
 
-use leitmotiv_index::tree::{ComprehensionId, ComprehensionKind, Expr, ExprId, UnaryOp, ValueId};
+use leitmotiv_index::tree::{BinaryOp, ComprehensionId, ComprehensionKind, Expr, ExprId, UnaryOp, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
@@ -556,6 +556,9 @@ impl Infer<'_> {
             Expr::Tuple(parts) => parts.iter().any(|part| self.is_display(*part)),
             Expr::Conditional { then, otherwise, .. } => self.is_display(*then) || self.is_display(*otherwise),
             Expr::BoolOp { operands, .. } => operands.last().is_some_and(|last| self.is_display(*last)),
+            Expr::Binary { op: BinaryOp::Add | BinaryOp::Mul, left, right } => {
+                self.is_display(*left) || self.is_display(*right)
+            }
             _ => false,
         }
     }
@@ -600,6 +603,10 @@ impl Infer<'_> {
                     Expr::Starred(_) => true,
                     _ => self.fits(*part, element[0]),
                 })
+            }
+            (Expr::Binary { op: op @ (BinaryOp::Add | BinaryOp::Mul), left, right }, Type::Instance(_)) => {
+                let given = self.expr(expr);
+                self.assignable(given, expected) || self.new_list_fits(expr, *op, (*left, *right), expected)
             }
             (Expr::Dict(parts), Type::Instance(id)) => {
                 let given = self.expr(expr);
@@ -655,6 +662,35 @@ impl Infer<'_> {
                 self.assignable(given, expected)
             }
         }
+    }
+
+    /// Whether a list that lists and displays are put together to fits: `[None] * 3`, `[0] + depths`. Nobody else holds
+    /// it, so only its elements count.
+    fn new_list_fits(&mut self, expr: ExprId, op: BinaryOp, operands: (ExprId, ExprId), expected: Type) -> bool {
+        if !self.is_display(expr) || self.list_element(expr).is_none() {
+            return false;
+        }
+        let mut lists = vec![];
+        for operand in [operands.0, operands.1] {
+            match self.list_element(operand) {
+                Some((class, element)) => lists.push((operand, class, element)),
+                None if op == BinaryOp::Mul => {}
+                None => return false,
+            }
+        }
+        lists.into_iter().all(|(operand, class, element)| {
+            let wanted = self.expected_args(class, expected, 1);
+            let goes_in = wanted.is_some_and(|args| self.assignable(element, args[0]));
+            goes_in || self.is_display(operand) && self.fits(operand, expected)
+        })
+    }
+
+    /// What the list that an expression gives has as elements, and its class.
+    fn list_element(&mut self, expr: ExprId) -> Option<(crate::types::ClassRef, Type)> {
+        let Type::Instance(id) = self.expr(expr) else { return None };
+        let instance = self.db.store().instance(id);
+        let is_list = crate::module::is_builtin(self.db, instance.class, known::LIST);
+        is_list.then(|| instance.args.first().map(|element| (instance.class, *element))).flatten()
     }
 
     /// What a display is that fits an expected type: `[]` for `Sequence[int]` is a `list[int]`.

@@ -418,7 +418,9 @@ impl Infer<'_> {
     fn check_literal(&mut self, item: ExprId) {
         let is_fine = match self.index.exprs[item] {
             Expr::Str(_) | Expr::Bytes(_) | Expr::Int(_) | Expr::Bool(_) | Expr::None => true,
-            Expr::Unary { op: UnaryOp::Neg, operand } => matches!(self.index.exprs[operand], Expr::Int(_)),
+            Expr::Unary { op: UnaryOp::Neg | UnaryOp::Pos, operand } => {
+                matches!(self.index.exprs[operand], Expr::Int(_))
+            }
             Expr::Subscript { .. } => {
                 self.check_form(item, Site::Inner);
                 true

@@ -257,11 +257,15 @@ impl Infer<'_> {
             return self.builtin(known::BOOL_CLASS);
         }
         let store = self.db.store();
-        if let (UnaryOp::Neg, Type::Literal(id)) = (op, ty)
+        if let Type::Literal(id) = ty
             && let Literal::Int(value) = *store.literal(id)
-            && let Some(negated) = value.checked_neg()
+            && let Some(signed) = match op {
+                UnaryOp::Neg => value.checked_neg(),
+                UnaryOp::Pos => Some(value),
+                _ => None,
+            }
         {
-            return Type::Literal(store.intern_literal(Literal::Int(negated)));
+            return Type::Literal(store.intern_literal(Literal::Int(signed)));
         }
         let name = match op {
             UnaryOp::Neg => known::NEG,

@@ -9,6 +9,7 @@ use super::Infer;
 use crate::classes;
 use crate::functions;
 use crate::types::Type;
+use crate::types::substitute::has_variables;
 use crate::types::union::parts;
 use leitmotiv_syntax::names::known;
 
@@ -31,12 +32,78 @@ impl Infer<'_> {
         if matches!(expected, Type::Instance(_)) && self.is_receiver(expr) {
             return true;
         }
+        if let Some(fit) = self.elements_fit_loosely(expr, expected) {
+            return fit;
+        }
         let given = self.expr(expr);
         let some_may = parts(store, &given).iter().any(|part| *part != Type::None && self.may_fit(*part, expected));
         if !some_may {
             return false;
         }
         if self.fails_for_none(given, expected) { self.is_idle_none(expr) } else { self.is_loose(expr) }
+    }
+
+    /// Whether each element of a display fits, or may, what is expected of it: they stand there to be seen one by one.
+    /// `None` where the expression is no display, or the expected type does not say what its elements are.
+    fn elements_fit_loosely(&mut self, expr: ExprId, expected: Type) -> Option<bool> {
+        let store = self.db.store();
+        let index = self.index;
+        if has_variables(store, expected) {
+            return None;
+        }
+        if let Type::Union(id) = expected {
+            let found: Vec<Option<bool>> = store
+                .union_parts(id)
+                .to_vec()
+                .into_iter()
+                .filter(|part| !matches!(part, Type::None | Type::Literal(_)))
+                .map(|part| self.elements_fit_loosely(expr, part))
+                .collect();
+            return if found.contains(&Some(true)) {
+                Some(true)
+            } else {
+                found.into_iter().collect::<Option<Vec<bool>>>().map(|_| false)
+            };
+        }
+        match (&index.exprs[expr], expected) {
+            (Expr::List(parts) | Expr::Set(parts), Type::Instance(_)) => {
+                let args = self.elements_expected(expr, expected, 1)?;
+                Some(
+                    parts.iter().all(|part| {
+                        matches!(index.exprs[*part], Expr::Starred(_)) || self.fits_loosely(*part, args[0])
+                    }),
+                )
+            }
+            (Expr::Dict(parts), Type::Instance(_)) => {
+                let args = self.elements_expected(expr, expected, 2)?;
+                Some(parts.iter().all(|(key, value)| match key {
+                    Some(key) => self.fits_loosely(*key, args[0]) && self.fits_loosely(*value, args[1]),
+                    None => true,
+                }))
+            }
+            (Expr::Tuple(parts), Type::Tuple(id)) => {
+                let tuple = store.tuple(id).clone();
+                let is_starred = parts.iter().any(|part| matches!(index.exprs[*part], Expr::Starred(_)));
+                match tuple.rest {
+                    _ if is_starred => None,
+                    None if tuple.prefix.len() == parts.len() => {
+                        Some(parts.iter().zip(&tuple.prefix).all(|(part, ty)| self.fits_loosely(*part, *ty)))
+                    }
+                    Some(rest) if tuple.prefix.is_empty() && tuple.suffix.is_empty() => {
+                        Some(parts.iter().all(|part| self.fits_loosely(*part, rest)))
+                    }
+                    _ => None,
+                }
+            }
+            _ => None,
+        }
+    }
+
+    /// What is expected of the elements of a display.
+    fn elements_expected(&mut self, expr: ExprId, expected: Type, count: usize) -> Option<Vec<Type>> {
+        let Type::Instance(own) = self.expr(expr) else { return None };
+        let class = self.db.store().instance(own).class;
+        self.expected_args(class, expected, count)
     }
 
     /// Whether a name of the module that is bound but once, to a literal, fits by that literal.

@@ -99,6 +99,12 @@ impl Infer<'_> {
         }
         let have = classes::members::find(db, id, name, None).filter(|have| have.member.declared)?;
         let (have, want) = (have.member_type(db, id), want.member_type(db, protocol));
+        // What is assigned goes to the descriptor, which takes what it gives (data model, "Implementing Descriptors").
+        if let Type::Instance(descriptor) = have
+            && classes::members::find(db, descriptor, known::SET, None).is_some()
+        {
+            return None;
+        }
         let is_open = |ty: Type| ty.is_dynamic() || has_variables(store, ty) || self.holds_unknown(ty);
         let fits = is_open(have) || is_open(want) || self.fits_within(want, have, depth);
         (!fits).then_some(Clash::Within(want, have))

@@ -236,3 +236,23 @@ class Vessel:
 "#,
     );
 }
+
+/// A sign before a whole number is part of what is written out.
+#[test]
+fn literals_with_a_sign() {
+    holds(
+        r#"
+from typing import Literal
+
+
+def turn(direction: Literal[-1, +1] = +1) -> int:
+    return direction  #= Literal[-1, 1]
+
+
+turn(-1)
+turn(+1)
+turn(+2)  #! call.argument
++7  #= Literal[7]
+"#,
+    );
+}

@@ -961,3 +961,53 @@ class Compiler:
 "#,
     );
 }
+
+/// Where an unknown base makes a description of a class statement, its methods have no place for the instance, and what
+/// implements it does not derive from it.
+#[test]
+fn descriptions_are_no_types() {
+    holds(
+        r#"
+from harbour_parts import Interface  #! import.unresolved
+
+
+class IBerth(Interface):
+    def moor(vessel): ...
+
+    def leave(): ...
+
+
+class ILongBerth(IBerth):
+    length = 1
+
+
+class INumbered(Interface):
+    number = 1
+
+
+class Pier:
+    def moor(self, vessel: str) -> None: ...
+
+    def leave(self) -> None: ...
+
+
+class Vessel(Interface):
+    def sail(self) -> None: ...
+
+
+def count(berth: INumbered) -> int:
+    return berth.number
+
+
+def moor(berth: IBerth, long: ILongBerth, vessel: Vessel) -> None:
+    count(Pier())
+    berth.moor("Skerry")
+    berth.leave()
+    long.leave()
+    vessel.sail(1)  #! call.surplus
+
+
+moor(Pier(), Pier(), Pier())  #! call.argument
+"#,
+    );
+}

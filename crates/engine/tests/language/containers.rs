@@ -172,7 +172,8 @@ def manifest():
     line = {"name": "Tern", "count": 3, "captain": None}
     line["name"].upper()
     line["count"] + 1
-    ", ".join(["Tern", None])
+    names = ["Tern", None]
+    ", ".join(names)
     rows = [1, "Tern"]
     for row in rows:
         row.upper()
@@ -500,6 +501,62 @@ def tables(rows: list[tuple[str, Tide]], tide: Tide) -> list[tuple[str, Tide]]:
     by_tide[tide] = 3
     by_tide  #= dict[Literal["high", "low"], int]
     return found
+"#,
+    );
+}
+
+/// Nobody else holds a list that is just put together, so that its elements may be of the declared type.
+#[test]
+fn lists_put_together() {
+    holds(
+        r#"
+def tides(count: int, known: list[int]) -> list[float | None]:
+    depths: list[float] = [0] * count
+    turned: list[float] = count * [0]
+    longer: list[float] = [0] + [1, 2] * count
+    joined: list[float] = known + [2.5]
+    both: list[float | None] = known + [None]
+    print(depths, turned, longer, joined, both)
+    return [None] * count
+
+
+def wrong(count: int, known: list[str]) -> list[float]:
+    names: list[float] = [None] * count  #! value.assign
+    held: list[float | str] = known  #! generic.invariant
+    print(names, held)
+    return ["a"] * count  #! value.return
+"#,
+    );
+}
+
+/// The elements of a display stand there to be seen one by one: one that does not fit is told, whatever the others are.
+#[test]
+fn one_element_does_not_fit() {
+    holds(
+        r#"
+from typing import Mapping, Optional, Sequence
+
+depths: list[float] = ["deep", 2.5]  #! value.assign
+berths: set[int] = {1, "Skerry"}  #! value.assign
+fares: dict[str, int] = {"adult": 1, "child": "half"}  #! value.assign
+routes: Optional[list[list[int]]] = [[1, 2], [3, "four"]]  #! value.assign
+tides: Sequence[float] = [1, 2.5, 3]
+both: Mapping[str, float | None] = {"high": 2, "low": 0.5, "now": None}
+
+
+def measured(tide):
+    return 2 if tide else "low"
+
+
+def board(crew: list[int]) -> list[int]:
+    # What an unannotated function gives is left open as elsewhere.
+    open_end: list[int] = [measured(crew), 1]
+    print(open_end)
+    return [1, "two"]  #! value.return
+
+
+board([1, "two"])  #! call.argument
+", ".join(["Tern", None])  #! call.argument
 "#,
     );
 }

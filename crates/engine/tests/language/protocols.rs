@@ -229,3 +229,46 @@ show(Stop(None))
 "#,
     );
 }
+
+/// What a descriptor gives and takes is what a protocol's attribute is compared with.
+#[test]
+fn attributes_behind_descriptors() {
+    holds(
+        r#"
+from typing import Any, Generic, Protocol, TypeVar
+
+T = TypeVar("T")
+
+
+class Kept(Generic[T]):
+    def __init__(self, value: T) -> None:
+        self.value = value
+
+    def __get__(self, instance: object, owner: Any = None) -> T:
+        return self.value
+
+    def __set__(self, instance: object, value: T) -> None:
+        self.value = value
+
+
+class Closable(Protocol):
+    closed: bool
+
+
+class Berth:
+    closed: Kept[bool] = Kept(False)
+
+
+class Pier:
+    closed: Kept[str] = Kept("no")
+
+
+def close(one: Closable) -> None:
+    one.closed = True
+
+
+close(Berth())
+close(Pier())  #! class.protocol
+"#,
+    );
+}
