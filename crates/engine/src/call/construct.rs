@@ -253,8 +253,12 @@ impl Infer<'_> {
             (_, None) => {
                 let nothing = crate::types::Signature { params: [].into(), returns: Type::None };
                 let object_init = Candidate::plain(nothing, Some(crate::module::class_name(db, record.class)));
-                let is_protocol_or_abstract = info.kind == ClassKind::Protocol;
-                if is_protocol_or_abstract {
+                // What is abstract is called by its subclasses' signatures: `type[Mapping]` makes some mapping. What our
+                // stubs derive from a protocol is such.
+                let is_bundled = record.class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
+                let is_protocol =
+                    |entry: &InstanceId| classes::info(db, store.instance(*entry).class).kind == ClassKind::Protocol;
+                if info.kind == ClassKind::Protocol || is_bundled && info.mro.iter().any(is_protocol) {
                     return Constructor::Anything;
                 }
                 Constructor::Candidates(vec![object_init], Made::Instance)

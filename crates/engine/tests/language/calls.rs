@@ -558,3 +558,18 @@ held: Callable[[str], str] = show  #! value.assign "for `number` it takes `int`,
 "#,
     );
 }
+
+/// An abstract collection's class is called by the signature of whatever derives from it.
+#[test]
+fn classes_of_abstract_collections() {
+    holds(
+        r#"
+#- quiet
+from collections.abc import Mapping, Sequence, Set
+
+
+def same(fares: Mapping[str, int], berths: Sequence[int], kind: type[Set[int]]) -> object:
+    return [type(fares)(fares), type(berths)([3]), kind({3})]
+"#,
+    );
+}
