@@ -160,9 +160,7 @@ impl Infer<'_> {
             return self.tuple_of_any(unknown);
         }
         let info = classes::info(self.db, instance.class);
-        if let Some(cause) = info.unknown_base
-            && info.is_description
-        {
+        if let Some(cause) = info.description {
             return Type::Unknown(cause);
         }
         if instance.args.is_empty() && !info.params.is_empty() {

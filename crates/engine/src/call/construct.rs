@@ -176,9 +176,7 @@ impl Infer<'_> {
         let store = db.store();
         let record = store.instance(class);
         let info = classes::info(db, record.class);
-        if let Some(cause) = info.unknown_base
-            && info.is_description
-        {
+        if let Some(cause) = info.description {
             return Constructor::Unknown(Type::Unknown(cause));
         }
         if info.unknown_base.is_some()

@@ -10,12 +10,11 @@ use crate::module::module_index;
 /// Whether a class whose base is unknown, or one of its bases, describes what other objects offer. No object derives from
 /// a description, so that neither its methods' signatures nor its place among the bases say what fits it.
 pub(super) fn is_description(db: &dyn Db, info: &ClassInfo) -> bool {
-    info.unknown_base.is_some()
-        && info.mro.iter().any(|entry| {
-            let class = db.store().instance(*entry).class;
-            let index = module_index(db, class.file);
-            has_methods_without_instance(db, index, class.class) || has_base_of_descriptions(db, index, class.class)
-        })
+    info.mro.iter().any(|entry| {
+        let class = db.store().instance(*entry).class;
+        let index = module_index(db, class.file);
+        has_methods_without_instance(db, index, class.class) || has_base_of_descriptions(db, index, class.class)
+    })
 }
 
 /// Whether a class without methods has the base that makes descriptions of others in its module.
@@ -51,12 +50,9 @@ fn has_methods_without_instance(db: &dyn Db, index: &ModuleIndex, class: ClassId
 fn names_instance(name: &str) -> bool {
     let name = name.trim_matches('_');
     name.len() <= 1
-        || [
-            "self", "cls", "slf", "klass", "class", "mcs", "mcls", "meta", "metacls", "this", "inst", "instance",
-            "zelf",
-        ]
-        .iter()
-        .any(|word| name.starts_with(word) || name.ends_with(word))
+        || ["self", "cls", "slf", "class", "klass", "mcs", "meta", "this", "inst", "zelf"]
+            .iter()
+            .any(|word| name.starts_with(word) || name.ends_with(word))
 }
 
 #[cfg(test)]

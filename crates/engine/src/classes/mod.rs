@@ -27,8 +27,8 @@ pub struct ClassInfo {
     pub mro: Vec<InstanceId>,
     /// The cause of a base being unknown, if one is: then members may come from there.
     pub unknown_base: Option<CauseId>,
-    /// Whether it describes what other objects offer, as what an unknown base makes of it: then it is no type.
-    pub is_description: bool,
+    /// The cause of it being no type, if an unknown base makes a description of what other objects offer of it.
+    pub description: Option<CauseId>,
     /// Its metaclass, where one is given here or in a base.
     pub metaclass: Option<ClassRef>,
     /// What kind of class it is.
@@ -157,7 +157,7 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
         result.metaclass = crate::module::standard_class(db, names.intern("abc"), names.intern("ABCMeta"));
     }
     result.dataclass = dataclass::options(&mut infer, record, &result);
-    result.is_description = described::is_description(db, &result);
+    result.description = result.unknown_base.filter(|_| described::is_description(db, &result));
     result
 }
 

@@ -48,7 +48,8 @@ impl Infer<'_> {
     fn elements_fit_loosely(&mut self, expr: ExprId, expected: Type) -> Option<bool> {
         let store = self.db.store();
         let index = self.index;
-        if has_variables(store, expected) {
+        let is_display = matches!(index.exprs[expr], Expr::List(_) | Expr::Set(_) | Expr::Dict(_) | Expr::Tuple(_));
+        if !is_display || has_variables(store, expected) {
             return None;
         }
         if let Type::Union(id) = expected {

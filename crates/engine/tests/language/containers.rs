@@ -534,7 +534,7 @@ def wrong(count: int, known: list[str]) -> list[float]:
 fn one_element_does_not_fit() {
     holds(
         r#"
-from typing import Mapping, Optional, Sequence
+from typing import Literal, Mapping, Optional, Sequence
 
 depths: list[float] = ["deep", 2.5]  #! value.assign
 berths: set[int] = {1, "Skerry"}  #! value.assign
@@ -548,7 +548,17 @@ def measured(tide):
     return 2 if tide else "low"
 
 
+def counted(tide):
+    return 2
+
+
+def side(berth: Literal["port", "starboard"] | None) -> None: ...
+
+
 def board(crew: list[int]) -> list[int]:
+    # So is it where only literals are taken.
+    chosen = counted(crew) if crew else "port"
+    side(chosen)
     # What an unannotated function gives is left open as elsewhere.
     open_end: list[int] = [measured(crew), 1]
     print(open_end)
