@@ -3,9 +3,11 @@
 use std::io::Write;
 use std::process::ExitCode;
 
+use leitmotiv_migrate::change::ChangeError;
 use leitmotiv_migrate::session::SessionError;
 use leitmotiv_project::ProjectError;
 use leitmotiv_project::write::WriteError;
+use leitmotiv_syntax::shown::escaped_line;
 
 /// A command that could not be carried out.
 #[derive(Debug)]
@@ -31,7 +33,7 @@ impl Failure {
     pub fn report(&self) -> ExitCode {
         let mut out = anstream::stderr();
         // Where standard error is gone, only the status can tell.
-        let _ = writeln!(out, "leitmotiv: {}", self.sentence);
+        let _ = writeln!(out, "leitmotiv: {}", escaped_line(&self.sentence));
         ExitCode::from(self.status)
     }
 }
@@ -44,6 +46,12 @@ impl From<ProjectError> for Failure {
 
 impl From<SessionError> for Failure {
     fn from(error: SessionError) -> Failure {
+        Failure::unusable(error.to_string())
+    }
+}
+
+impl From<ChangeError> for Failure {
+    fn from(error: ChangeError) -> Failure {
         Failure::unusable(error.to_string())
     }
 }

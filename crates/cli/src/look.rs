@@ -10,6 +10,7 @@ use leitmotiv_engine::rules::excerpt;
 use leitmotiv_migrate::session::Reported;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_report::place;
+use leitmotiv_syntax::shown::{escaped, escaped_code};
 use unicode_width::UnicodeWidthStr;
 
 pub use crate::fold::{fold, fold_type};
@@ -23,31 +24,94 @@ pub fn width() -> usize {
     terminal_size::terminal_size().map_or(80, |(width, _)| usize::from(width.0)).clamp(NARROWEST, WIDEST)
 }
 
-const STRONG: Style = Style::new().bold();
-const FAINT: Style = Style::new().dimmed();
-
-fn severity_style(severity: Severity) -> Style {
-    let color = match severity {
-        Severity::Error => AnsiColor::Red,
-        Severity::Warning => AnsiColor::Yellow,
-        Severity::Note | Severity::Off => AnsiColor::Cyan,
-    };
-    color.on_default()
+/// How a text is set off.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Paint {
+    /// A heading.
+    Strong,
+    /// Of lesser weight.
+    Faint,
+    /// An error.
+    Red,
+    /// A warning.
+    Yellow,
+    /// A note.
+    Cyan,
 }
 
-/// Text in a style; the stream takes the style off where it is not wanted.
-pub fn paint(style: Style, text: &str) -> String {
-    format!("{style}{text}{style:#}")
+/// Stands for the end of a style. Styles are marked by characters that no text has (Unicode, "Noncharacters"), and become
+/// escape sequences only where text is printed: what comes from files can bring none.
+const PLAIN: char = '\u{fdd0}';
+
+impl Paint {
+    const ALL: [Paint; 5] = [Paint::Strong, Paint::Faint, Paint::Red, Paint::Yellow, Paint::Cyan];
+
+    fn style(self) -> Style {
+        match self {
+            Paint::Strong => Style::new().bold(),
+            Paint::Faint => Style::new().dimmed(),
+            Paint::Red => AnsiColor::Red.on_default(),
+            Paint::Yellow => AnsiColor::Yellow.on_default(),
+            Paint::Cyan => AnsiColor::Cyan.on_default(),
+        }
+    }
+
+    fn mark(self) -> char {
+        match self {
+            Paint::Strong => '\u{fdd1}',
+            Paint::Faint => '\u{fdd2}',
+            Paint::Red => '\u{fdd3}',
+            Paint::Yellow => '\u{fdd4}',
+            Paint::Cyan => '\u{fdd5}',
+        }
+    }
+}
+
+fn severity_paint(severity: Severity) -> Paint {
+    match severity {
+        Severity::Error => Paint::Red,
+        Severity::Warning => Paint::Yellow,
+        Severity::Note | Severity::Off => Paint::Cyan,
+    }
+}
+
+/// Text in a style, with hidden characters written out.
+pub fn paint(paint: Paint, text: &str) -> String {
+    format!("{}{}{PLAIN}", paint.mark(), escaped(text))
+}
+
+/// Text as it is printed: styles as escape sequences, which the stream takes off where they are not wanted, and all other
+/// hidden characters written out.
+pub fn shown(text: &str) -> String {
+    let is_mark = |char: char| ('\u{fdd0}'..='\u{fdd5}').contains(&char);
+    let mut out = String::with_capacity(text.len() + text.len() / 16);
+    let mut painted = None;
+    for part in text.split_inclusive(is_mark) {
+        let mark = part.chars().next_back().filter(|char| is_mark(*char));
+        let plain = &part[..part.len() - mark.map_or(0, char::len_utf8)];
+        out.push_str(&escaped(plain));
+        let Some(mark) = mark else { continue };
+        let ended: Option<Paint> = painted.take();
+        if let Some(paint) = ended {
+            // Writing to a string cannot fail.
+            let _ = write!(out, "{:#}", paint.style());
+        }
+        if let Some(paint) = Paint::ALL.into_iter().find(|paint| paint.mark() == mark) {
+            let _ = write!(out, "{}", paint.style());
+            painted = Some(paint);
+        }
+    }
+    out
 }
 
 /// A heading.
 pub fn heading(text: &str) -> String {
-    paint(STRONG, text)
+    paint(Paint::Strong, text)
 }
 
 /// Text of lesser weight.
 pub fn faint(text: &str) -> String {
-    paint(FAINT, text)
+    paint(Paint::Faint, text)
 }
 
 /// Cuts a text at a width.
@@ -69,6 +133,10 @@ pub fn cut(text: &str, width: usize) -> String {
 /// The line of code that a finding stands in, without indent, cut so that the finding's own part is in sight.
 fn code_line(db: &Database, reported: &Reported, width: usize) -> String {
     let (line, from, _) = place::line(db, reported.finding.file, reported.finding.range);
+    let (head, tail) = line.split_at(line.char_indices().nth(from).map_or(line.len(), |(at, _)| at));
+    let head = escaped_code(head);
+    let from = head.chars().count();
+    let line = format!("{head}{}", escaped_code(tail));
     let trimmed = line.trim_start();
     let indent = line.chars().count() - trimmed.chars().count();
     let from = from.saturating_sub(indent);
@@ -93,10 +161,10 @@ pub fn finding(db: &Database, reported: &Reported, width: usize) -> String {
         label.push_str(", owed");
     }
     let place = format!("{path}:{}:{}", start.line, start.column);
-    let _ = writeln!(out, "{place}  {}", paint(severity_style(reported.severity), &label));
+    let _ = writeln!(out, "{place}  {}", paint(severity_paint(reported.severity), &label));
     let code = code_line(db, reported, width - 4);
     if !code.is_empty() {
-        let _ = writeln!(out, "    {}", paint(STRONG, &code));
+        let _ = writeln!(out, "    {}", paint(Paint::Strong, &code));
     }
     let rule_line = format!("leitmotiv explain {}", finding.rule);
     if finding.evidence.is_empty() {
@@ -158,7 +226,7 @@ pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize)
         }
     }
     let mut out = String::new();
-    let mut line = |cells: Vec<String>, style: Option<Style>| {
+    let mut line = |cells: Vec<String>, style: Option<Paint>| {
         let mut text = String::new();
         for (place, cell) in cells.iter().enumerate() {
             let cell = cut(cell, widths[place]);
@@ -177,7 +245,7 @@ pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize)
         let text = text.trim_end();
         let _ = writeln!(out, "{}", style.map_or_else(|| text.to_owned(), |style| paint(style, text)));
     };
-    line(heads.iter().map(|head| (*head).to_owned()).collect(), Some(FAINT));
+    line(heads.iter().map(|head| (*head).to_owned()).collect(), Some(Paint::Faint));
     for row in rows {
         line(row.clone(), None);
     }
@@ -212,6 +280,12 @@ mod tests {
     use super::*;
 
     #[test]
+    fn styles_are_ours_and_nothing_else_gets_through() {
+        let text = format!("{} a\u{1b}[31mb\u{9b}\u{202e}", heading("x\u{1b}y"));
+        assert_eq!(shown(&text), "\u{1b}[1mx\\x1by\u{1b}[0m a\\x1b[31mb\\x9b\\u202e");
+    }
+
+    #[test]
     fn numbers_are_readable() {
         assert_eq!(thousands(1234567), "1,234,567");
         assert_eq!(count(1, "file", "files"), "1 file");
@@ -223,7 +297,8 @@ mod tests {
     #[test]
     fn tables_fit_their_width() {
         let rows = vec![vec!["a name that is far too long to fit in here".into(), "12".into()]];
-        let text = anstream::adapter::strip_str(&table(&["module", "lines"], &[false, true], &rows, 30)).to_string();
+        let text = shown(&table(&["module", "lines"], &[false, true], &rows, 30));
+        let text = anstream::adapter::strip_str(&text).to_string();
         assert!(text.lines().all(|line| line.width() <= 30), "{text}");
         assert!(text.contains('…') && text.ends_with("12\n"));
     }

@@ -12,6 +12,7 @@ mod look;
 use std::process::ExitCode;
 
 use clap::Parser;
+use leitmotiv_project::write::Interrupts;
 
 /// Checking makes and drops many small things on all threads at once.
 #[global_allocator]
@@ -31,10 +32,26 @@ fn main() -> ExitCode {
     if !arguments.verbose {
         std::panic::set_hook(Box::new(|_| {}));
     }
-    let worker = std::thread::Builder::new().stack_size(256 << 20).spawn(move || commands::run(arguments));
+    let interrupts = interrupts();
+    let worker = std::thread::Builder::new().stack_size(256 << 20).spawn(move || commands::run(arguments, interrupts));
     match worker.map(std::thread::JoinHandle::join) {
         Ok(Ok(Ok(code))) => code,
         Ok(Ok(Err(failure))) => failure.report(),
         Ok(Err(_)) | Err(_) => failure::Failure::fault("Leitmotiv itself failed; nothing was written").report(),
     }
+}
+
+/// Signals that ask the program to end do so at once, but for the moment in which files are being written.
+fn interrupts() -> Interrupts {
+    use signal_hook::consts::{SIGINT, SIGTERM};
+    let interrupts = Interrupts::default();
+    let mut signals = vec![(SIGINT, 130), (SIGTERM, 143)];
+    #[cfg(unix)]
+    signals.push((signal_hook::consts::SIGHUP, 129));
+    for (signal, status) in signals {
+        // Where a signal cannot be watched, it ends the program as ever, and the next command repairs what it left.
+        let _ = signal_hook::flag::register(signal, interrupts.came.clone());
+        let _ = signal_hook::flag::register_conditional_shutdown(signal, status, interrupts.may_end.clone());
+    }
+    interrupts
 }

@@ -3,7 +3,7 @@
 use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::Arc;
 
-use leitmotiv_index::tree::{BodyId, ModuleIndex};
+use leitmotiv_index::tree::ModuleIndex;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
@@ -12,6 +12,7 @@ use rustc_hash::FxHashMap;
 
 use crate::db::{Database, Db, File};
 use crate::evidence::Evidence;
+use crate::fingerprint::fingerprint;
 use crate::functions;
 use crate::infer::Infer;
 use crate::module::module_index;
@@ -39,6 +40,11 @@ pub struct Finding {
     pub evidence: Vec<Evidence>,
     /// Ways out.
     pub remedies: Vec<Remedy>,
+    /// What tells this finding from others of its rule: eight hexadecimal digits made of the code concerned, without its
+    /// layout. It stays the same when lines move and names around it change.
+    pub fingerprint: String,
+    /// How many things that are wrong are told in one: imports of one missing package, parts of a signature.
+    pub weight: usize,
 }
 
 impl Finding {
@@ -62,6 +68,28 @@ pub struct Checked {
     pub unknown: Vec<(CauseId, usize)>,
     /// Whether the check itself failed.
     pub fault: bool,
+    /// Where in `unknown` a cause stands.
+    unknown_at: FxHashMap<CauseId, usize>,
+}
+
+impl Checked {
+    /// Adds what was counted in a body.
+    fn add(&mut self, other: Checked) {
+        self.expressions += other.expressions;
+        for (cause, count) in other.unknown {
+            self.add_unknown(cause, count);
+        }
+    }
+
+    fn add_unknown(&mut self, cause: CauseId, count: usize) {
+        match self.unknown_at.get(&cause) {
+            Some(at) => self.unknown[*at].1 += count,
+            None => {
+                self.unknown_at.insert(cause, self.unknown.len());
+                self.unknown.push((cause, count));
+            }
+        }
+    }
 }
 
 /// Checks one file.
@@ -79,31 +107,55 @@ fn run(db: &dyn Db, file: File) -> Checked {
     let mut findings: Vec<Finding> = Vec::new();
     let mut missing = FxHashMap::default();
     let mut checked = Checked { lines: index.line_count, ..Checked::default() };
-    let mut infer = Infer::new(db, file, BodyId(0));
-    for fault in &index.faults {
+    let syntax = |fault: &leitmotiv_syntax::parse::SyntaxFault| {
         let kind = ProblemKind::Syntax { message: fault.message.clone() };
-        infer.problems.push(Problem { range: fault.range, expr: None, kind });
-    }
+        Problem { range: fault.range, expr: None, kind }
+    };
+    let mut faults: Vec<Problem> = index.faults.iter().map(syntax).collect();
     let skip = unchecked(db, index);
     for (body, record) in index.bodies.iter() {
-        if record.function.is_some_and(|function| skip.contains(&function) || !is_defined(db, file, index, function)) {
+        if record.function.is_some_and(|function| skip.contains(&function)) {
             continue;
         }
-        if body != BodyId(0) {
-            infer = Infer::new(db, file, body);
-        }
-        infer.check();
-        count(&infer, &mut checked);
-        let problems = std::mem::take(&mut infer.problems);
-        for problem in problems {
-            if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
-                let symbol = functions::qualified(db, file, record.function);
-                if let ProblemKind::ImportUnresolved { module, .. } = problem.kind {
-                    let part = missing_part(db, file, module);
-                    missing.insert(problem.range, (part, db.names().text(part).to_owned()));
-                }
-                findings.push(finding(rule, file, &problem, worded, symbol));
+        let faults = std::mem::take(&mut faults);
+        let mut own = Checked::default();
+        // A fault of the program stays with the body that it happens in: the rest of the file is told.
+        let result = guarded(|| {
+            let mut told = Vec::new();
+            if record.function.is_some_and(|function| !is_defined(db, file, index, function)) {
+                return told;
             }
+            let mut infer = Infer::new(db, file, body);
+            infer.problems = faults;
+            infer.check();
+            count(&infer, &mut own);
+            let problems = std::mem::take(&mut infer.problems);
+            for problem in problems {
+                if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
+                    told.push((rule, worded, problem));
+                }
+            }
+            told
+        });
+        let Some(told) = result else {
+            let around = functions::qualified(db, file, record.function);
+            let range = record.function.map_or(TextRange::default(), |function| index.functions[function].name_range);
+            let message = format!("Leitmotiv failed while checking `{around}`; the rest is reported");
+            findings.push(Finding { range, symbol: around, ..fault(file, message) });
+            checked.fault = true;
+            continue;
+        };
+        checked.add(own);
+        for (rule, worded, problem) in told {
+            if let ProblemKind::ImportUnresolved { module, .. } = problem.kind {
+                let part = missing_part(db, file, module);
+                missing.insert(problem.range, (part, db.names().text(part).to_owned()));
+            }
+            let around = match &problem.kind {
+                ProblemKind::AnnotationMissing { function, .. } => Some(*function),
+                _ => record.function,
+            };
+            findings.push(finding(db, rule, file, &problem, worded, functions::qualified(db, file, around)));
         }
     }
     // A file that does not parse is read in part only: what is said of names in it may be wrong.
@@ -115,6 +167,18 @@ fn run(db: &dyn Db, file: File) -> Checked {
     checked.findings = suppress::suppress(db, file, index, findings);
     fold_imports(&mut checked.findings, &missing);
     checked
+}
+
+/// Carries out some work; `None` where it panics. A query that is given up because something changed is no fault, and goes on
+/// up.
+fn guarded<T>(work: impl FnOnce() -> T) -> Option<T> {
+    catch_unwind(AssertUnwindSafe(work))
+        .map_err(|payload| {
+            if payload.is::<salsa::Cancelled>() {
+                std::panic::resume_unwind(payload);
+            }
+        })
+        .ok()
 }
 
 /// What is missing of a module that cannot be found: its name up to the first part that is not there.
@@ -137,6 +201,8 @@ fn fold_imports(findings: &mut Vec<Finding>, missing: &FxHashMap<TextRange, (Nam
     });
     for finding in findings {
         let Some((part, name)) = part_of(finding) else { continue };
+        finding.weight = others[part];
+        finding.fingerprint = fingerprint(name);
         match others[part] - 1 {
             0 => {}
             1 => finding.message.push_str(&format!("; another import below needs `{name}` as well")),
@@ -165,13 +231,29 @@ fn is_defined(db: &dyn Db, file: File, index: &ModuleIndex, function: leitmotiv_
 }
 
 pub(crate) fn finding(
+    db: &dyn Db,
     rule: &'static Rule,
     file: File,
     problem: &Problem,
     worded: rules::Worded,
     symbol: String,
 ) -> Finding {
+    let (fingerprint, weight) = match &problem.kind {
+        ProblemKind::AnnotationMissing { function, params, returns } => {
+            // All parameters, so that it stays the same while they are annotated one by one.
+            let index = module_index(db, file);
+            let all: Vec<&str> =
+                index.functions[*function].params.iter().map(|param| db.names().text(param.name)).collect();
+            (fingerprint(&all.join(" ")), params.len() + usize::from(*returns))
+        }
+        _ => {
+            let range = usize::from(problem.range.start())..usize::from(problem.range.end());
+            (fingerprint(file.text(db).get(range).unwrap_or_default()), 1)
+        }
+    };
     Finding {
+        fingerprint,
+        weight,
         rule: rule.slug,
         severity: rule.severity,
         file,
@@ -193,6 +275,8 @@ fn fault(file: File, message: String) -> Finding {
         symbol: String::new(),
         evidence: Vec::new(),
         remedies: Vec::new(),
+        fingerprint: String::new(),
+        weight: 1,
     }
 }
 
@@ -248,15 +332,12 @@ fn count(infer: &Infer<'_>, checked: &mut Checked) {
             _ => None,
         };
         if let Some(cause) = unknown {
-            match checked.unknown.iter_mut().find(|(other, _)| *other == cause) {
-                Some((_, count)) => *count += 1,
-                None => checked.unknown.push((cause, 1)),
-            }
+            checked.add_unknown(cause, 1);
         }
     }
 }
 
-/// Checks files in parallel; the results are in the order of the files. A panic stays with its file.
+/// Checks files in parallel; the results are in the order of the files. A panic stays with the body that it happens in.
 #[must_use]
 pub fn check(db: &Database, files: &[File]) -> Vec<Arc<Checked>> {
     // What the files say by themselves depends on nothing else, and so is worked out side by side without any waiting.
@@ -266,8 +347,7 @@ pub fn check(db: &Database, files: &[File]) -> Vec<Arc<Checked>> {
     files
         .par_iter()
         .map_with(db.clone(), |db, file| {
-            let result = catch_unwind(AssertUnwindSafe(|| check_file(db, *file)));
-            result.unwrap_or_else(|_| {
+            guarded(|| check_file(db, *file)).unwrap_or_else(|| {
                 let message = "Leitmotiv failed while checking this file; the other files are reported".to_owned();
                 Arc::new(Checked { findings: vec![fault(*file, message)], fault: true, ..Checked::default() })
             })

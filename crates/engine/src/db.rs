@@ -39,6 +39,8 @@ pub struct Facts {
     pub is_stub: bool,
     /// Whether it is a package's `__init__`.
     pub is_package: bool,
+    /// Where it lies on disk, if it does.
+    pub disk: Option<PathBuf>,
     /// The folder that it is imported from, where it lies on disk.
     pub root: Option<PathBuf>,
     /// The same as a text.
@@ -69,6 +71,11 @@ impl File {
     /// Whether it is a package's `__init__`.
     pub fn is_package(self, db: &dyn Db) -> bool {
         db.facts(self).is_package
+    }
+
+    /// Where it lies on disk, if it does. What is shown is no way to the file.
+    pub fn disk(self, db: &dyn Db) -> Option<&Path> {
+        db.facts(self).disk.as_deref()
     }
 
     /// The folder that it is imported from, where it lies on disk.
@@ -271,6 +278,14 @@ impl Database {
         self.file_with(path, None, Origin::Project, || (text, None))
     }
 
+    /// Whether a file of the project has the name of a module of the standard library, or lies in a package that does: the
+    /// library may be importing it.
+    #[must_use]
+    pub fn is_library_name(&self, file: File) -> bool {
+        let name = self.shared.names.text(file.module(self));
+        self.shared.resolver.is_library_name(name.split('.').next().unwrap_or(name))
+    }
+
     /// A module's own source, whatever stubs there are of it.
     #[must_use]
     pub fn source_of(&self, name: Name) -> Option<File> {
@@ -293,7 +308,7 @@ impl Database {
     }
 
     fn disk_file(&self, path: &Path, name: Option<Name>, origin: Origin) -> File {
-        self.file_with(path, name, origin, || match std::fs::read(path) {
+        self.file_with(path, name, origin, || match leitmotiv_project::read::bytes(path) {
             Err(error) => (String::new(), Some(error.to_string())),
             Ok(bytes) => match decode::decode(bytes) {
                 Ok(text) => (text, None),
@@ -322,7 +337,8 @@ impl Database {
         let shown = self.shared.project.relative(path);
         *self.shared.files.entry(key).or_insert_with(|| {
             let root_name = Some(self.shared.names.intern(&root.to_string_lossy()));
-            let facts = Facts { path: shown, module, origin, is_stub, is_package, root: Some(root), root_name };
+            let disk = Some(path.to_owned());
+            let facts = Facts { path: shown, module, origin, is_stub, is_package, disk, root: Some(root), root_name };
             self.make(Arc::from(text), unreadable, facts)
         })
     }
@@ -343,7 +359,8 @@ impl Database {
         *self.shared.files.entry(key).or_insert_with(|| {
             let shown = format!("<bundle>/{path}");
             let origin = Origin::Bundled;
-            let facts = Facts { path: shown, module, origin, is_stub: true, is_package, root: None, root_name: None };
+            let (disk, root, root_name) = (None, None, None);
+            let facts = Facts { path: shown, module, origin, is_stub: true, is_package, disk, root, root_name };
             self.make(Arc::from(text), None, facts)
         })
     }
@@ -363,6 +380,7 @@ impl Database {
                 origin: Origin::Untyped,
                 is_stub: true,
                 is_package: false,
+                disk: None,
                 root: None,
                 root_name: None,
             };

@@ -17,7 +17,8 @@
 //! - [`evidence`]: the way a type took, computed when asked
 //! - [`demands`]: what parts of a project are held to; one file a demand
 //! - [`check`]: the findings of files
-//! - `suppress`: what comments hide
+//! - [`fingerprint`]: short marks that tell pieces of code apart
+//! - [`suppress`]: what comments hide
 //! - [`lookup`]: what is known of a name or position
 //!
 //! The entry is [`check::check`].
@@ -29,6 +30,7 @@ pub mod classes;
 pub mod db;
 pub mod demands;
 pub mod evidence;
+pub mod fingerprint;
 pub mod functions;
 pub mod infer;
 pub mod library;
@@ -39,7 +41,7 @@ pub mod parameters;
 pub mod problems;
 pub mod relate;
 pub mod rules;
-mod suppress;
+pub mod suppress;
 pub mod survey;
 pub mod types;
 pub mod uses;

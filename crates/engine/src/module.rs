@@ -310,6 +310,47 @@ pub fn import_target(db: &dyn Db, file: File, module: Name, level: u32) -> Optio
     db.is_namespace(name).then_some(Imported::Namespace(name))
 }
 
+/// Whether importing one file of the project may import another one, by whatever way.
+#[salsa::tracked(returns(copy))]
+pub fn leads_to(db: &dyn Db, from: File, to: File) -> bool {
+    let mut seen = rustc_hash::FxHashSet::from_iter([from]);
+    let mut open = vec![from];
+    while let Some(file) = open.pop() {
+        if file == to {
+            return true;
+        }
+        let mut reached = |name: Name| {
+            // The packages around a module are imported with it (import system, "Packages").
+            let text = db.names().text(name);
+            let ends = text.match_indices('.').map(|(end, _)| end).chain([text.len()]);
+            for part in ends.map(|end| db.names().intern(&text[..end])) {
+                if let Some(next) = db.module_file(part, Some(file))
+                    && next.origin(db).is_own()
+                    && seen.insert(next)
+                {
+                    open.push(next);
+                }
+            }
+        };
+        for (_, def) in module_index(db, file).defs.iter() {
+            match def.kind {
+                DefKind::Import { module, .. } => reached(module),
+                DefKind::ImportFrom { module, level, name, .. } => {
+                    let Some(module) = absolute_name(db, file, module, level) else { continue };
+                    let inside = format!("{}.{}", db.names().text(module), db.names().text(name));
+                    reached(db.names().intern(&inside));
+                }
+                DefKind::Star { module, level } => {
+                    let Some(module) = absolute_name(db, file, module, level) else { continue };
+                    reached(module);
+                }
+                _ => {}
+            }
+        }
+    }
+    false
+}
+
 /// What the target version and platform decide that an imported name comes out as. `depth` bounds chains of imports.
 pub(crate) fn imported_constant(db: &dyn Db, file: File, import: DefId, depth: u32) -> Option<bool> {
     let DefKind::ImportFrom { module, level, name, .. } = module_index(db, file).defs[import].kind else { return None };

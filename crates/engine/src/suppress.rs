@@ -20,7 +20,6 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
     }
     let lines = &index.lines.0;
     let text = file.text(db);
-    let first_code = first_code_line(text);
     let decorated = decorated(index);
     let mut used: Vec<Vec<bool>> = index
         .comments
@@ -30,6 +29,7 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
             _ => Vec::new(),
         })
         .collect();
+    let comments = Comments::new(index, first_code_line(text));
     let mut kept = Vec::with_capacity(findings.len());
     for finding in findings {
         let line = lines.index_of(finding.range.start());
@@ -37,18 +37,19 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
         // What is told at a definition's name may be hidden at its decorators, too.
         let start = decorated.get(&finding.range).map_or(line, |start| lines.index_of(*start));
         // What a comment says at the head of an import over several lines holds for all its names.
-        let head = if finding.rule.starts_with("import.") { import_head(text, line) } else { line };
+        let head = if finding.rule.starts_with("import.") { comments.import_head(text, index, line) } else { line };
         let mut hidden = false;
-        for (number, comment) in index.comments.iter().enumerate() {
+        for number in comments.near(start, end, head, line) {
+            let comment = &index.comments[number];
             let own = lines.index_of(comment.range.start());
-            let whole_file = comment.own_line && own < first_code;
+            let whole_file = comments.is_whole_file(number);
             let within = start <= own && own <= end;
             let here = within || own == head || (comment.own_line && own + 1 == line);
             match &comment.meaning {
                 Some(Meaning::Ignore { codes }) if (here && !comment.own_line) || whole_file => {
                     let ours: Vec<&String> = codes.iter().filter(|code| rules::exists(code)).collect();
                     let all_ours = !codes.is_empty() && ours.len() == codes.len();
-                    if !all_ours || ours.iter().any(|code| matches(code, finding.rule)) {
+                    if !all_ours || ours.iter().any(|code| rules::fits(code, finding.rule)) {
                         hidden = true;
                     }
                 }
@@ -58,7 +59,7 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
                 }
                 Some(Meaning::Allow { rules: allowed, .. }) if here || whole_file => {
                     for (slot, rule) in allowed.iter().enumerate() {
-                        if matches(rule, finding.rule) {
+                        if rule != "*" && rules::fits(rule, finding.rule) {
                             used[number][slot] = true;
                             hidden = true;
                         }
@@ -76,13 +77,15 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
             let problem = Problem { range: comment.range, expr: None, kind: ProblemKind::SuppressionUnused { what } };
             let mut infer = Infer::new(db, file, BodyId(0));
             if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
-                kept.push(finding(rule, file, &problem, worded, functions::qualified(db, file, None)));
+                kept.push(finding(db, rule, file, &problem, worded, functions::qualified(db, file, None)));
             }
         };
         match &comment.meaning {
             Some(Meaning::Allow { rules: allowed, .. }) => {
                 for (rule, used) in allowed.iter().zip(used) {
-                    if !rules::exists(rule) {
+                    if rule == "*" {
+                        tell("`*` names no rule: name those that are meant".to_owned());
+                    } else if !rules::exists(rule) {
                         let known = rules::ALL.iter().map(|rule| rule.slug);
                         let near = leitmotiv_project::settings::nearest(rule, known);
                         let near = near.map(|near| format!(" (is `{near}` meant?)")).unwrap_or_default();
@@ -96,7 +99,7 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
                 let problem = Problem { range: comment.range, expr: None, kind: ProblemKind::SuppressionBlanket };
                 let mut infer = Infer::new(db, file, BodyId(0));
                 if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
-                    kept.push(finding(rule, file, &problem, worded, functions::qualified(db, file, None)));
+                    kept.push(finding(db, rule, file, &problem, worded, functions::qualified(db, file, None)));
                 }
             }
             Some(Meaning::Malformed) => {
@@ -109,15 +112,76 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
     kept
 }
 
-fn matches(pattern: &str, rule: &str) -> bool {
-    pattern == rule || pattern.strip_suffix(".*").is_some_and(|family| rule.split('.').next() == Some(family))
+/// Whether a comment at the head of a file hides all that is found in it.
+#[must_use]
+pub fn hides_all(db: &dyn Db, file: File) -> bool {
+    let index = crate::module::module_index(db, file);
+    let comments = Comments::new(index, first_code_line(file.text(db)));
+    comments.whole_file.iter().any(|number| match &index.comments[*number].meaning {
+        Some(Meaning::Ignore { codes }) => codes.is_empty() || codes.iter().any(|code| !rules::exists(code)),
+        Some(Meaning::Foreign) => true,
+        _ => false,
+    })
 }
 
-/// The 0-based line on which the import statement begins that a line belongs to.
-fn import_head(text: &str, line: usize) -> usize {
-    let lines: Vec<&str> = text.lines().take(line + 1).collect();
-    let begins = |line: &&str| line.trim_start().starts_with("from ") || line.trim_start().starts_with("import ");
-    lines.iter().rposition(begins).unwrap_or(line)
+/// The comments of a file by their lines, so that a finding meets only those near it.
+struct Comments {
+    /// Line (0-based) and number, in order.
+    by_line: Vec<(usize, usize)>,
+    /// The numbers of those that speak for the whole file.
+    whole_file: Vec<usize>,
+}
+
+impl Comments {
+    fn new(index: &ModuleIndex, first_code: usize) -> Comments {
+        let lines = &index.lines.0;
+        let by_line: Vec<(usize, usize)> = index
+            .comments
+            .iter()
+            .enumerate()
+            .filter(|(_, comment)| comment.meaning.is_some())
+            .map(|(number, comment)| (lines.index_of(comment.range.start()), number))
+            .collect();
+        let whole_file = by_line
+            .iter()
+            .filter(|(line, number)| index.comments[*number].own_line && *line < first_code)
+            .map(|(_, number)| *number)
+            .collect();
+        Comments { by_line, whole_file }
+    }
+
+    fn is_whole_file(&self, number: usize) -> bool {
+        self.whole_file.binary_search(&number).is_ok()
+    }
+
+    /// The numbers of the comments that may speak of a finding: those from line `start` to `end`, those on line `head` and
+    /// above line `line`, and those for the whole file.
+    fn near(&self, start: usize, end: usize, head: usize, line: usize) -> impl Iterator<Item = usize> {
+        let between = |from: usize, to: usize| {
+            let first = self.by_line.partition_point(|(line, _)| *line < from);
+            let behind = self.by_line.partition_point(|(line, _)| *line <= to);
+            self.by_line[first..behind.max(first)].iter().map(|(_, number)| *number)
+        };
+        let mut near: Vec<usize> = between(start, end).chain(between(head, head)).collect();
+        near.extend(line.checked_sub(1).into_iter().flat_map(|above| between(above, above)));
+        near.extend(&self.whole_file);
+        near.sort_unstable();
+        near.dedup();
+        near.into_iter()
+    }
+
+    /// The 0-based line on which the import statement begins that a line belongs to.
+    fn import_head(&self, text: &str, index: &ModuleIndex, line: usize) -> usize {
+        let lines = &index.lines.0;
+        let begins = |line: &usize| {
+            let range = lines.line_range(text, *line);
+            let own = range.and_then(|range| text.get(usize::from(range.start())..usize::from(range.end())));
+            let own = own.unwrap_or_default().trim_start();
+            own.starts_with("from ") || own.starts_with("import ")
+        };
+        // No import goes over more lines than that.
+        (line.saturating_sub(1_000)..=line).rev().find(begins).unwrap_or(line)
+    }
 }
 
 /// The 0-based line of the first thing that is no comment, before which a comment speaks for the whole file.

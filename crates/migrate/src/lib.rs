@@ -7,18 +7,18 @@
 //! - [`survey`]: taking stock
 //! - [`annotate`]: annotations from evidence
 //! - [`docstrings`]: types that docstrings name, as evidence
-//! - `imports`: the imports that written annotations need
 //! - [`stub`]: stubs from source and from running modules, kept and verified
 //! - [`spell`]: types as text that means the same in a given file
 //! - [`tighten`]: what demands cost
+//! - [`clean`]: which files are committed, asked of git
 //! - [`change`]: edits to files, as diffs, written all or nothing, taken back
 //!
 //! The entry is [`session::Session::open`].
 
 pub mod annotate;
 pub mod change;
+pub mod clean;
 pub mod docstrings;
-mod imports;
 pub mod ledger;
 pub mod session;
 pub mod spell;

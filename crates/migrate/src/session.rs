@@ -1,10 +1,14 @@
 //! A project opened: its files, its findings, and what settings, demands and ledger make of them.
 
-use std::path::PathBuf;
+use std::collections::{HashMap, HashSet};
+use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use leitmotiv_engine::check::{Checked, Finding, check};
 use leitmotiv_engine::db::{Database, File};
+use leitmotiv_engine::fingerprint::fingerprint;
+use leitmotiv_engine::functions::qualified;
+use leitmotiv_engine::module::module_index;
 use leitmotiv_engine::{demands, rules};
 use leitmotiv_project::area::{Areas, PatternError};
 use leitmotiv_project::settings::{Severity, nearest};
@@ -12,7 +16,9 @@ use leitmotiv_project::sources::SourcesError;
 use leitmotiv_project::{Project, sources};
 use thiserror::Error;
 
-use crate::ledger::{Ledger, LedgerError};
+use crate::ledger::broken::{Broken, Looked, broken};
+use crate::ledger::settle::{Claim, Settlement, settle};
+use crate::ledger::{self, Ledger, LedgerError};
 
 /// Why a session cannot be opened or a check not begun.
 #[derive(Debug, Error)]
@@ -53,7 +59,7 @@ pub struct Session {
     /// The engine's database.
     pub db: Database,
     areas: Areas,
-    /// Holds and debts.
+    /// Holds and debts; empty until [`Session::with_ledger`].
     pub ledger: Ledger,
 }
 
@@ -98,7 +104,7 @@ impl Session {
     /// Opens a session on a project.
     ///
     /// # Errors
-    /// [`SessionError`] where the configuration names what does not exist, or the ledger cannot be read.
+    /// [`SessionError`] where the configuration names what does not exist.
     pub fn open(project: Project) -> Result<Session, SessionError> {
         let settings = &project.settings;
         for (rule, _) in settings.severity.iter().chain(settings.areas.iter().flat_map(|area| &area.severity)) {
@@ -109,8 +115,16 @@ impl Session {
             known_demand(demand)?;
         }
         let areas = Areas::new(settings)?;
-        let ledger = Ledger::read(&project.root)?;
-        Ok(Session { db: Database::new(project), areas, ledger })
+        Ok(Session { db: Database::new(project), areas, ledger: Ledger::default() })
+    }
+
+    /// The session with the project's ledger. What needs none works without, so that a damaged one is in nobody's way.
+    ///
+    /// # Errors
+    /// [`SessionError::Ledger`]
+    pub fn with_ledger(self) -> Result<Session, SessionError> {
+        let ledger = Ledger::read(&self.project().root)?;
+        Ok(Session { ledger, ..self })
     }
 
     /// The project.
@@ -145,10 +159,9 @@ impl Session {
             report.lines += checked.lines;
             let path = file.path(&self.db);
             let local = self.areas.local(path);
-            let mut debts = self.ledger.debts_of(path);
-            let held = self.ledger.held(path);
+            let held: Vec<&str> = self.ledger.held(path).collect();
             for finding in &checked.findings {
-                let set = asked.severity.iter().rev().find(|(pattern, _)| fits(pattern, finding.rule));
+                let set = asked.severity.iter().rev().find(|(pattern, _)| rules::fits(pattern, finding.rule));
                 let mut severity = match set {
                     Some((_, severity)) => *severity,
                     None => local.severity(finding.rule).unwrap_or(finding.severity),
@@ -166,20 +179,124 @@ impl Session {
                 if severity == Severity::Off {
                     continue;
                 }
-                let owed = debts.take(finding.rule, &finding.symbol);
-                report.findings.push(Reported { finding: finding.clone(), severity, owed, demand: by_demand });
+                report.findings.push(Reported { finding: finding.clone(), severity, owed: false, demand: by_demand });
             }
         }
         report.files = files;
         report.checked = checked;
+        if self.ledger.is_there() {
+            for demand in demands::ALL {
+                let (at, settlement) = self.settled(&report, demand.slug);
+                for (at, owed) in at.into_iter().zip(settlement.owed) {
+                    report.findings[at].owed |= owed;
+                }
+            }
+            let found = self.broken(paths, &report);
+            report.findings.extend(found);
+            report.sort(&self.db);
+        }
         Ok(report)
     }
-}
 
-fn fits(pattern: &str, rule: &str) -> bool {
-    pattern == rule
-        || pattern == "*"
-        || pattern.strip_suffix(".*").is_some_and(|family| rule.split('.').next() == Some(family))
+    /// The findings that stand against a demand, by their places in a report, and how they are settled.
+    #[must_use]
+    pub fn settled(&self, report: &Report, demand: &str) -> (Vec<usize>, Settlement) {
+        let rules = demands::by_slug(demand).map_or(&[][..], |demand| demand.rules);
+        let against = report.findings.iter().enumerate().filter(|(_, found)| rules.contains(&found.finding.rule));
+        let (at, claims): (Vec<usize>, Vec<Claim<'_>>) =
+            against.map(|(at, found)| (at, self.claim(&found.finding))).unzip();
+        let by_path: HashMap<&str, File> = report.files.iter().map(|file| (file.path(&self.db), *file)).collect();
+        let mut known: HashMap<String, HashSet<String>> = HashMap::new();
+        let root = &self.project().root;
+        let mut is_gone = |path: &str, symbol: &str| match by_path.get(path) {
+            None => !root.join(path).exists(),
+            Some(_) if symbol == "-" => false,
+            Some(file) => {
+                let symbols = known.entry(path.to_owned()).or_insert_with(|| self.symbols(*file));
+                !symbols.contains(symbol)
+            }
+        };
+        let settlement = settle(&self.ledger, demand, &claims, &mut is_gone);
+        (at, settlement)
+    }
+
+    /// A finding as a claim on the ledger.
+    #[must_use]
+    pub fn claim<'a>(&'a self, finding: &'a Finding) -> Claim<'a> {
+        Claim {
+            path: finding.file.path(&self.db),
+            rule: finding.rule,
+            symbol: &finding.symbol,
+            fingerprint: &finding.fingerprint,
+            weight: finding.weight,
+        }
+    }
+
+    /// The dotted names of a file's functions, and of itself.
+    fn symbols(&self, file: File) -> HashSet<String> {
+        let index = module_index(&self.db, file);
+        let functions = index.functions.iter().map(|(function, _)| qualified(&self.db, file, Some(function)));
+        functions.chain([qualified(&self.db, file, None)]).collect()
+    }
+
+    /// The promises of the ledger that nobody keeps, as findings in it.
+    fn broken(&self, paths: &[PathBuf], report: &Report) -> Vec<Reported> {
+        let root = &self.project().root;
+        let checked: HashSet<&str> = report.files.iter().map(|file| file.path(&self.db)).collect();
+        let silenced: HashSet<&str> = report
+            .files
+            .iter()
+            .filter(|file| leitmotiv_engine::suppress::hides_all(&self.db, **file))
+            .map(|file| file.path(&self.db))
+            .collect();
+        let asked: Vec<PathBuf> = paths.iter().map(|path| root.join(path)).collect();
+        let is_meant = |path: &str| asked.is_empty() || asked.iter().any(|asked| root.join(path).starts_with(asked));
+        let is_there = |path: &str| root.join(path).exists();
+        let looked = Looked { checked: &checked, silenced: &silenced, is_there: &is_there, is_meant: &is_meant };
+        let found = broken(&self.ledger, &looked);
+        if found.is_empty() {
+            return Vec::new();
+        }
+        let file = self.db.source(&root.join(ledger::FILE));
+        found.into_iter().filter_map(|broken| self.told(file, &broken)).collect()
+    }
+
+    fn told(&self, file: File, broken: &Broken) -> Option<Reported> {
+        let rule = rules::by_slug("config.ledger")?;
+        let severity = self.areas.local(ledger::FILE).severity(rule.slug).unwrap_or(rule.severity);
+        // Where the ledger speaks of the file, in bytes.
+        let text = file.text(&self.db);
+        let name = ledger::text::escape(&broken.path);
+        let mut start = 0;
+        let mut range = leitmotiv_syntax::TextRange::default();
+        for line in text.split_inclusive('\n') {
+            if line.split([' ', '\n']).any(|field| field == name) {
+                let size = |at: usize| leitmotiv_syntax::TextSize::try_from(at).unwrap_or_default();
+                range = leitmotiv_syntax::TextRange::new(size(start), size(start + line.trim_end().len()));
+                break;
+            }
+            start += line.len();
+        }
+        let finding = Finding {
+            rule: rule.slug,
+            severity: rule.severity,
+            file,
+            range,
+            message: broken.words.clone(),
+            symbol: String::new(),
+            evidence: Vec::new(),
+            remedies: rule.page.ways.iter().map(rules::Way::remedy).collect(),
+            fingerprint: fingerprint(&broken.words),
+            weight: 1,
+        };
+        (severity != Severity::Off).then_some(Reported { finding, severity, owed: false, demand: None })
+    }
+
+    /// The last text of a file that is gone, as version control has it.
+    #[must_use]
+    pub fn last_text(&self, path: &str) -> Option<String> {
+        crate::clean::last_text(self.project(), Path::new(path))
+    }
 }
 
 /// Whether a rule or family exists.
@@ -207,6 +324,14 @@ pub fn known_demand(name: &str) -> Result<(), SessionError> {
 }
 
 impl Report {
+    /// Puts the findings in order: by path, then position, then rule.
+    fn sort(&mut self, db: &Database) {
+        self.findings.sort_by(|one, other| {
+            let key = |reported: &Reported| (reported.finding.range.start(), reported.finding.rule);
+            one.finding.file.path(db).cmp(other.finding.file.path(db)).then_with(|| key(one).cmp(&key(other)))
+        });
+    }
+
     /// How many findings there are of a severity that are not owed.
     #[must_use]
     pub fn count(&self, severity: Severity) -> usize {

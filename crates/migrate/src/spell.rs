@@ -4,9 +4,9 @@ use std::collections::BTreeSet;
 
 use leitmotiv_engine::classes;
 use leitmotiv_engine::db::{Db, File};
-use leitmotiv_engine::module::{class_name, is_builtin, module_index, own_name};
+use leitmotiv_engine::module::{class_name, is_builtin, leads_to, module_index, own_name};
 use leitmotiv_engine::types::{ClassRef, InstanceId, Literal, Type};
-use leitmotiv_index::tree::{DefKind, ParamKind, ScopeId, ScopeKind};
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ParamKind, ScopeId, ScopeKind, Value};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::TextSize;
 use leitmotiv_syntax::names::{Name, known};
@@ -22,14 +22,22 @@ pub struct Style {
     pub evaluated: Evaluated,
     /// Whether `list[int]` can be evaluated (PEP 585).
     pub subscripts: bool,
-    /// The scope that the annotation stands in: a class's names hide those of the module.
+    /// The scope that the annotation stands in: names of a class or function hide those of the module.
     pub scope: ScopeId,
+    /// Whether the module may bind names that cannot be read in it, by `globals()` and the like.
+    pub makes_names: bool,
 }
 
 impl Style {
     /// What may be written in a stub, on the module's own level: it is never evaluated.
-    pub const STUB: Style =
-        Style { bars: true, bare: true, evaluated: Evaluated::Never, subscripts: true, scope: ScopeId(0) };
+    pub const STUB: Style = Style {
+        bars: true,
+        bare: true,
+        evaluated: Evaluated::Never,
+        subscripts: true,
+        scope: ScopeId(0),
+        makes_names: false,
+    };
 }
 
 /// When an annotation is evaluated as the program runs.
@@ -37,7 +45,7 @@ impl Style {
 pub enum Evaluated {
     /// Only when someone asks (PEP 563, PEP 649), or never, as in a stub.
     Never,
-    /// When a function around it is called: the module is whole by then.
+    /// When a function around it is called, which may be at once or when names have come and gone.
     WhenCalled,
     /// While the module is imported, up to this place.
     At(TextSize),
@@ -77,10 +85,7 @@ impl Speller<'_> {
         let store = self.db.store();
         match ty {
             Type::None => Some("None".into()),
-            Type::Any => {
-                self.import("typing", "Any");
-                Some("Any".into())
-            }
+            Type::Any => self.import("typing", "Any"),
             Type::Instance(id) => {
                 let instance = store.instance(id);
                 let module = self.db.names().text(instance.class.file.module(self.db));
@@ -89,8 +94,9 @@ impl Speller<'_> {
                     && let [yielded, _, Type::None] = instance.args.as_ref()
                 {
                     let inner = self.spell(*yielded)?;
-                    self.import("collections.abc", "Iterator");
-                    return Some(format!("Iterator[{inner}]"));
+                    let name = self.import("collections.abc", "Iterator")?;
+                    self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
+                    return Some(format!("{name}[{inner}]"));
                 }
                 // The views of a dictionary, and what our stubs have private names for, have no names but those of their bases.
                 let shown = classes::shown(self.db, instance.class);
@@ -120,6 +126,7 @@ impl Speller<'_> {
             }
             Type::Tuple(id) => {
                 let tuple = store.tuple(id);
+                self.built_in("tuple")?;
                 self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
                 if let Some(rest) = tuple.rest {
                     if !tuple.prefix.is_empty() || !tuple.suffix.is_empty() {
@@ -138,19 +145,21 @@ impl Speller<'_> {
                 }
             }
             Type::Literal(id) => match *store.literal(id) {
-                Literal::Int(_) => Some("int".into()),
-                Literal::Bool(_) => Some("bool".into()),
-                Literal::Str(_) => Some("str".into()),
-                Literal::Bytes(_) => Some("bytes".into()),
+                Literal::Int(_) => self.built_in("int"),
+                Literal::Bool(_) => self.built_in("bool"),
+                Literal::Str(_) => self.built_in("str"),
+                Literal::Bytes(_) => self.built_in("bytes"),
                 Literal::Enum(class, _) => self.class(class),
             },
             Type::Class(id) => {
                 let inner = self.spell(Type::Instance(id))?;
-                Some(format!("type[{inner}]"))
+                self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
+                Some(format!("{}[{inner}]", self.built_in("type")?))
             }
             Type::SubclassOf(id) => {
                 let inner = self.spell(*store.single(id))?;
-                Some(format!("type[{inner}]"))
+                self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
+                Some(format!("{}[{inner}]", self.built_in("type")?))
             }
             Type::Union(id) => {
                 if !self.style.bars {
@@ -187,8 +196,9 @@ impl Speller<'_> {
                         signature.params.iter().map(|param| self.spell(param.ty)).collect();
                     format!("[{}]", params?.join(", "))
                 };
-                self.import("collections.abc", "Callable");
-                Some(format!("Callable[{params}, {returns}]"))
+                let name = self.import("collections.abc", "Callable")?;
+                self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
+                Some(format!("{name}[{params}, {returns}]"))
             }
             Type::Var(_)
             | Type::Never
@@ -207,9 +217,13 @@ impl Speller<'_> {
     fn class(&mut self, class: ClassRef) -> Option<String> {
         let name = class_name(self.db, class);
         let text = self.db.names().text(name);
-        let scope = &module_index(self.db, self.file).scopes[self.style.scope];
-        if matches!(scope.kind, ScopeKind::Class(_)) && scope.symbols.contains_key(&name) {
+        let meaning = self.meaning(name);
+        if meaning == Meaning::Hidden {
             return None;
+        }
+        if is_builtin(self.db, class, name) {
+            // Hidden by something else of that name; or a class that has no name in the program.
+            return (meaning == Meaning::Free && text != "ellipsis").then(|| text.to_owned());
         }
         let here = own_name(self.db, self.file, name, 0);
         if let Some(Type::Class(id)) = here
@@ -218,11 +232,7 @@ impl Speller<'_> {
             self.is_quoted |= self.is_evaluated() && !self.is_bound(name);
             return Some(text.to_owned());
         }
-        if is_builtin(self.db, class, name) {
-            // Hidden by something else of that name; or a class that has no name in the program.
-            return (here.is_none() && text != "ellipsis").then(|| text.to_owned());
-        }
-        if here.is_some() || text.starts_with('_') {
+        if meaning == Meaning::Bound || text.starts_with('_') {
             return None;
         }
         // Only classes of a module's own level can be imported.
@@ -234,8 +244,9 @@ impl Speller<'_> {
         if let Some(dotted) = self.through_module(class, &module, text) {
             return Some(dotted);
         }
-        self.import(&module, text);
-        if !self.style.bare && class.file.origin(self.db) == Origin::Project {
+        self.spelled.imports.insert((module.clone(), text.to_owned()));
+        // What an import runs, and which modules are being imported already when it does, is not for an annotation to decide.
+        if !self.style.bare && !is_plain(&module) {
             self.spelled.guarded.insert((module, text.to_owned()));
             self.is_quoted |= self.is_evaluated();
         }
@@ -248,10 +259,14 @@ impl Speller<'_> {
             return None;
         }
         let name = self.db.names().find(module)?;
-        if own_name(self.db, self.file, name, 0) != Some(Type::Module(class.file)) {
+        if self.meaning(name) != Meaning::Bound
+            || own_name(self.db, self.file, name, 0) != Some(Type::Module(class.file))
+        {
             return None;
         }
-        self.is_quoted |= self.is_evaluated() && !self.is_bound(name);
+        // A module of the project itself may be half imported when the annotation is evaluated.
+        let may_be_partial = class.file.origin(self.db).is_own() && leads_to(self.db, class.file, self.file);
+        self.is_quoted |= self.is_evaluated() && (may_be_partial || !self.is_bound(name));
         Some(format!("{module}.{text}"))
     }
 
@@ -270,9 +285,42 @@ impl Speller<'_> {
         self.style.subscripts && (!is_builtin || has_it.contains(&classes::shown(self.db, class)))
     }
 
-    /// Whether the module has bound a name when the annotation is evaluated.
+    /// What a name means where the annotation stands.
+    fn meaning(&self, name: Name) -> Meaning {
+        let index = module_index(self.db, self.file);
+        let mut scope = Some(self.style.scope);
+        while let Some(id) = scope {
+            let own = &index.scopes[id];
+            // Of classes, only the one that the annotation stands in is looked into (language reference, "Resolution of names").
+            let is_seen = match own.kind {
+                ScopeKind::Class(_) => id == self.style.scope,
+                _ => true,
+            };
+            if is_seen && own.symbols.contains_key(&name) {
+                return if matches!(own.kind, ScopeKind::Module) { Meaning::Bound } else { Meaning::Hidden };
+            }
+            scope = own.parent;
+        }
+        match own_name(self.db, self.file, name, 0) {
+            // What a star import of a module that cannot be read may bring is nothing to reckon with.
+            None | Some(Type::Unknown(_)) => Meaning::Free,
+            Some(_) => Meaning::Bound,
+        }
+    }
+
+    /// A built-in class by its name, if it means that here.
+    fn built_in(&self, text: &str) -> Option<String> {
+        let is_free = self.db.names().find(text).is_none_or(|name| self.meaning(name) == Meaning::Free);
+        is_free.then(|| text.to_owned())
+    }
+
+    /// Whether the module has bound a name when the annotation is evaluated, and it is sure to be bound still.
     fn is_bound(&self, name: Name) -> bool {
         let index = module_index(self.db, self.file);
+        // When a function is called is not known; and what writes to the module's namespace may write anything.
+        if self.style.evaluated == Evaluated::WhenCalled || self.style.makes_names {
+            return false;
+        }
         let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) else { return true };
         symbol.defs.iter().any(|def| {
             let def = &index.defs[*def];
@@ -286,10 +334,68 @@ impl Speller<'_> {
         })
     }
 
-    fn import(&mut self, module: &str, name: &str) {
-        let known = self.db.names().find(name).and_then(|name| own_name(self.db, self.file, name, 0));
-        if known.is_none() || self.style.bare {
+    /// A name of the library's, imported if nothing binds it yet; `None` where it means something else here.
+    fn import(&mut self, module: &str, name: &str) -> Option<String> {
+        let spelled = || Some(name.to_owned());
+        if self.style.bare {
             self.spelled.imports.insert((module.to_owned(), name.to_owned()));
+            return spelled();
+        }
+        let interned = self.db.names().intern(name);
+        match self.meaning(interned) {
+            Meaning::Hidden => None,
+            Meaning::Free => {
+                self.spelled.imports.insert((module.to_owned(), name.to_owned()));
+                self.is_quoted |= self.is_evaluated() && self.style.makes_names;
+                spelled()
+            }
+            Meaning::Bound if self.is_import_of(interned) => {
+                self.is_quoted |= self.is_evaluated() && !self.is_bound(interned);
+                spelled()
+            }
+            Meaning::Bound => None,
         }
     }
+
+    /// Whether a name of the module is nothing but what the library has under that name, from wherever in it, and is so to the
+    /// end.
+    fn is_import_of(&self, name: Name) -> bool {
+        let index = module_index(self.db, self.file);
+        let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) else { return false };
+        let is_still_bound = symbol.exit.is_none_or(|exit| index.values[exit] != Value::Unbound);
+        let is_of_library = |def: &DefId| match index.defs[*def].kind {
+            DefKind::ImportFrom { module, level: 0, name: imported, .. } => {
+                let module = self.db.names().text(module);
+                imported == name && (is_plain(module) || module == "typing_extensions")
+            }
+            _ => false,
+        };
+        is_still_bound && symbol.foreign.is_empty() && symbol.defs.iter().all(is_of_library)
+    }
+}
+
+/// What a name means in a place.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Meaning {
+    /// Nothing in the file binds it: it is built in, or is to be imported.
+    Free,
+    /// The module binds it, or a star import into the module does.
+    Bound,
+    /// A class or function around the place binds it.
+    Hidden,
+}
+
+/// Whether a module can be imported anywhere without running more than itself: its names are what annotations are made of.
+fn is_plain(module: &str) -> bool {
+    matches!(module, "typing" | "collections.abc")
+}
+
+/// Whether a module may bind names that cannot be read in it, by `globals()` and the like.
+#[must_use]
+pub fn makes_names(db: &dyn Db, file: File) -> bool {
+    let index = module_index(db, file);
+    index.exprs.iter().any(|(_, expr)| match expr {
+        Expr::Name(name, _) => matches!(db.names().text(*name), "globals" | "vars" | "exec"),
+        _ => false,
+    })
 }

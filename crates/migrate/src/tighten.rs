@@ -1,10 +1,13 @@
 //! What demands would cost, and recording what is held.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 
+use leitmotiv_engine::db::File;
 use leitmotiv_engine::demands::{self, Demand};
+use leitmotiv_engine::suppress::hides_all;
 
-use crate::ledger::Ledger;
+use crate::ledger::settle::Settlement;
+use crate::ledger::{Ledger, Promises};
 use crate::session::{Asked, Report, Session, SessionError};
 
 /// What a demand costs in one package.
@@ -25,9 +28,6 @@ pub struct Cost {
     /// Those that are debts.
     pub owed: usize,
 }
-
-/// Findings of one file that stand against one demand, by rule and symbol.
-type Against = BTreeMap<(String, String), usize>;
 
 /// All demands, or those named.
 ///
@@ -56,29 +56,44 @@ pub fn measure(
     session.check(paths, &asked)
 }
 
-fn against(session: &Session, report: &Report, demand: &Demand) -> BTreeMap<String, Against> {
-    let mut found: BTreeMap<String, Against> = BTreeMap::new();
-    for file in &report.files {
-        found.entry(file.path(&session.db).to_owned()).or_default();
+/// How a demand stands in the files of a report.
+struct Standing<'a> {
+    /// The places of findings against it in the report, with whether each is owed, by path.
+    against: BTreeMap<&'a str, Vec<(usize, bool)>>,
+    settlement: Settlement,
+}
+
+fn standing<'a>(session: &'a Session, report: &'a Report, demand: &Demand) -> Standing<'a> {
+    let (at, settlement) = session.settled(report, demand.slug);
+    let mut against: BTreeMap<&str, Vec<(usize, bool)>> =
+        report.files.iter().map(|file| (file.path(&session.db), Vec::new())).collect();
+    for (at, owed) in at.into_iter().zip(&settlement.owed) {
+        let path = report.findings[at].finding.file.path(&session.db);
+        against.entry(path).or_default().push((at, *owed));
     }
-    for reported in &report.findings {
-        if demand.rules.contains(&reported.finding.rule) {
-            let path = reported.finding.file.path(&session.db).to_owned();
-            let key = (reported.finding.rule.to_owned(), reported.finding.symbol.clone());
-            *found.entry(path).or_default().entry(key).or_default() += 1;
-        }
-    }
-    found
+    Standing { against, settlement }
+}
+
+/// The files of a report in which nothing can be told of a demand: they cannot be read in whole, or a comment hides all that
+/// is found in them.
+fn untold<'a>(session: &'a Session, report: &Report) -> HashSet<&'a str> {
+    let is_untold = |file: File, checked: &leitmotiv_engine::check::Checked| {
+        let is_broken = |rule: &str| matches!(rule, "syntax.error" | "engine.fault");
+        checked.fault || checked.findings.iter().any(|finding| is_broken(finding.rule)) || hides_all(&session.db, file)
+    };
+    let files = report.files.iter().zip(&report.checked);
+    files.filter(|(file, checked)| is_untold(**file, checked)).map(|(file, _)| file.path(&session.db)).collect()
 }
 
 /// What each demand costs, per package.
 #[must_use]
 pub fn costs(session: &Session, report: &Report, demands: &[&'static Demand]) -> Vec<Cost> {
+    let untold = untold(session, report);
     let mut costs = Vec::new();
     for demand in demands {
         let mut packages: BTreeMap<String, Cost> = BTreeMap::new();
-        for (path, findings) in against(session, report, demand) {
-            let package = package(&path);
+        for (path, findings) in standing(session, report, demand).against {
+            let package = package(path);
             let cost = packages.entry(package.clone()).or_insert_with(|| Cost {
                 demand: demand.slug,
                 package,
@@ -88,13 +103,13 @@ pub fn costs(session: &Session, report: &Report, demands: &[&'static Demand]) ->
                 findings: 0,
                 owed: 0,
             });
-            let number: usize = findings.values().sum();
+            let weight = |(at, _): &(usize, bool)| report.findings[*at].finding.weight;
             cost.files += 1;
-            cost.findings += number;
-            cost.owed += session.ledger.owed_under(demand.slug, &path).iter().map(|(_, _, count)| count).sum::<usize>();
-            if session.ledger.holds(demand.slug, &path) {
+            cost.findings += findings.iter().map(weight).sum::<usize>();
+            cost.owed += findings.iter().filter(|(_, owed)| *owed).map(weight).sum::<usize>();
+            if session.ledger.holds(demand.slug, path) {
                 cost.held += 1;
-            } else if number == 0 {
+            } else if findings.is_empty() && !untold.contains(path) {
                 cost.free += 1;
             }
         }
@@ -111,48 +126,218 @@ fn package(path: &str) -> String {
     }
 }
 
+/// What is to be recorded.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Recording {
+    /// Whether demands are named: then files are held that do not meet them yet, with what stands against them as debt.
+    pub named: bool,
+    /// Whether the promises of files that are gone or left alone are dropped.
+    pub forget: bool,
+}
+
 /// What recording changed.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
 pub struct Recorded {
-    /// Files newly held.
+    /// Promises newly made: a file and a demand each.
     pub held: usize,
     /// Debts newly recorded.
     pub owed: usize,
     /// Debts struck because they are paid.
     pub paid: usize,
+    /// Files whose promises went to a new name: old and new path.
+    pub followed: Vec<(String, String)>,
+    /// Files whose promises were dropped.
+    pub forgotten: Vec<String>,
+    /// Files that are held and not looked at any more, whose promises stay.
+    pub missing: Vec<String>,
+    /// Files that were left as they are because they cannot be read in whole or are silenced.
+    pub untold: Vec<String>,
+    /// Files in which more imports cannot be found than before, so that no debt was struck.
+    pub lost: Vec<String>,
 }
 
-/// Records holds: every one that is free, or, where `named` is set, the demands for all files checked, with what stands
-/// against them as debt. Paid debts are struck.
+/// Records holds: every one that is free, or, where demands are named, those demands for all files checked, with what stands
+/// against them as debt. Paid debts are struck; renamed files keep their promises.
 #[must_use]
-pub fn record(session: &Session, report: &Report, demands: &[&'static Demand], named: bool) -> (Ledger, Recorded) {
-    let mut ledger = session.ledger.clone();
+pub fn record(
+    session: &Session,
+    report: &Report,
+    demands: &[&'static Demand],
+    recording: Recording,
+) -> (Ledger, Recorded) {
     let mut recorded = Recorded::default();
+    let untold = untold(session, report);
+    let mut ledger = session.ledger.clone();
+    let lost_now = lost(session, report);
+    let is_worse = |path: &str| {
+        let before = session.ledger.of(path).map_or(0, |promises| promises.lost);
+        lost_now.get(path).copied().unwrap_or(0) > before
+    };
     for demand in demands {
-        for (path, findings) in against(session, report, demand) {
-            let held = ledger.holds(demand.slug, &path);
-            let mut old: BTreeMap<(String, String), usize> = BTreeMap::new();
-            for (rule, symbol, count) in ledger.owed_under(demand.slug, &path) {
-                old.insert((rule, symbol), count);
+        let standing = standing(session, report, demand);
+        // What is left of debts is paid where all can be told of the file; elsewhere it stays.
+        let mut debts: BTreeMap<(String, crate::ledger::Debt), usize> = BTreeMap::new();
+        for ((path, debt), count) in standing.settlement.left {
+            let is_told = standing.against.contains_key(path.as_str()) && !untold.contains(path.as_str());
+            // An import that is not found is told in any case.
+            let may_strike = is_told && (debt.rule.starts_with("import.") || !is_worse(&path));
+            if may_strike {
+                recorded.paid += count;
+            } else {
+                debts.insert((path, debt), count);
             }
-            // A debt never grows: what is new in a held file is a finding and not a debt.
-            for ((rule, symbol), count) in &old {
-                let now = findings.get(&(rule.clone(), symbol.clone())).copied().unwrap_or(0);
-                if now < *count {
-                    recorded.paid += count - now;
-                    ledger.owe(demand.slug, &path, rule, symbol, now);
+        }
+        for (path, findings) in &standing.against {
+            let is_held = session.ledger.holds(demand.slug, path);
+            let is_free = findings.iter().all(|(_, owed)| *owed);
+            let is_new = !is_held && !untold.contains(path) && (is_free || recording.named);
+            for (at, owed) in findings {
+                let finding = &report.findings[*at].finding;
+                if is_new || *owed && is_held {
+                    let debt = session.claim(finding).debt(demand.slug);
+                    *debts.entry(((*path).to_owned(), debt)).or_default() += finding.weight;
+                    recorded.owed += if *owed { 0 } else { finding.weight };
                 }
             }
-            if !held && (findings.is_empty() || named) {
-                ledger.hold(demand.slug, &path);
+            if is_new {
+                ledger.of_mut(path).holds.insert(demand.slug.to_owned());
                 recorded.held += 1;
-                for ((rule, symbol), count) in findings {
-                    recorded.owed += count;
-                    ledger.owe(demand.slug, &path, &rule, &symbol, count);
-                }
+            }
+        }
+        let paths: Vec<String> = ledger.files().map(|(path, _)| path.to_owned()).collect();
+        for path in paths {
+            ledger.of_mut(&path).debts.retain(|debt, _| debt.demand != demand.slug);
+        }
+        for ((path, debt), count) in debts {
+            ledger.of_mut(&path).debts.insert(debt, count);
+        }
+    }
+    for path in report.files.iter().map(|file| file.path(&session.db)) {
+        if ledger.of(path).is_none() {
+            continue;
+        }
+        if untold.contains(path) {
+            recorded.untold.push(path.to_owned());
+        } else if is_worse(path) && !ledger.of_mut(path).debts.is_empty() && session.ledger.of(path).is_some() {
+            recorded.lost.push(path.to_owned());
+        } else {
+            ledger.of_mut(path).lost = lost_now.get(path).copied().unwrap_or(0);
+        }
+    }
+    missing(session, report, recording, &mut ledger, &mut recorded);
+    ledger.prune();
+    (ledger, recorded)
+}
+
+/// How many imports of each file lead nowhere.
+fn lost<'a>(session: &'a Session, report: &Report) -> HashMap<&'a str, usize> {
+    let mut lost: HashMap<&str, usize> = HashMap::new();
+    for (file, checked) in report.files.iter().zip(&report.checked) {
+        let own = checked.findings.iter().filter(|finding| finding.rule == "import.unresolved");
+        let count: usize = own.map(|finding| finding.weight).sum();
+        if count > 0 {
+            lost.insert(file.path(&session.db), count);
+        }
+    }
+    lost
+}
+
+/// Follows held files that have another name now, and drops the promises of others where that is asked for.
+fn missing(session: &Session, report: &Report, recording: Recording, ledger: &mut Ledger, recorded: &mut Recorded) {
+    let root = &session.project().root;
+    let checked: BTreeSet<&str> = report.files.iter().map(|file| file.path(&session.db)).collect();
+    let held = session.ledger.files().filter(|(_, promises)| !promises.holds.is_empty());
+    let gone: Vec<String> = held.map(|(path, _)| path.to_owned()).filter(|path| !root.join(path).exists()).collect();
+    let mut takers: Vec<&str> = checked.iter().copied().filter(|path| session.ledger.of(path).is_none()).collect();
+    for path in gone {
+        let follower = session.last_text(&path).and_then(|text| {
+            let texts = takers.iter().enumerate().filter_map(|(at, path)| {
+                let file = report.files.iter().find(|file| file.path(&session.db) == *path)?;
+                Some((at, likeness(&text, file.text(&session.db))))
+            });
+            texts.filter(|(_, likeness)| *likeness >= 60).max_by_key(|(at, likeness)| (*likeness, usize::MAX - at))
+        });
+        if let Some((at, _)) = follower {
+            let to = takers.remove(at);
+            let old = ledger.drop(&path).unwrap_or_default();
+            follow(session, report, to, old, ledger);
+            recorded.followed.push((path, to.to_owned()));
+        } else if recording.forget {
+            ledger.drop(&path);
+            recorded.forgotten.push(path);
+        } else {
+            recorded.missing.push(path);
+        }
+    }
+    if recording.forget {
+        // Left alone: there, but not among what is checked. Only a check of everything can tell.
+        let all: BTreeSet<String> = session
+            .files(&[])
+            .map(|files| files.iter().map(|file| file.path(&session.db).to_owned()).collect())
+            .unwrap_or_default();
+        let left: Vec<String> = ledger.files().map(|(path, _)| path.to_owned()).collect();
+        for path in left.into_iter().filter(|path| !all.contains(path) && !checked.contains(path.as_str())) {
+            ledger.drop(&path);
+            recorded.forgotten.push(path);
+        }
+    }
+}
+
+/// Gives a file's promises to its new name. What the findings there claim was settled by [`record`] already; what is left of
+/// the old debts keeps its fingerprints.
+fn follow(session: &Session, report: &Report, to: &str, old: Promises, ledger: &mut Ledger) {
+    let file = report.files.iter().find(|file| file.path(&session.db) == to);
+    let module = file.map(|file| leitmotiv_engine::functions::qualified(&session.db, *file, None)).unwrap_or_default();
+    let promises = ledger.of_mut(to);
+    promises.holds.extend(old.holds.iter().cloned());
+    promises.lost = promises.lost.max(old.lost);
+    for found in report.findings.iter().filter(|found| found.finding.file.path(&session.db) == to && found.owed) {
+        for demand in old.holds.iter().filter_map(|demand| demands::by_slug(demand)) {
+            if demand.rules.contains(&found.finding.rule) {
+                let debt = session.claim(&found.finding).debt(demand.slug);
+                promises.debts.entry(debt).or_insert(found.finding.weight);
             }
         }
     }
-    ledger.forget_missing(&session.project().root);
-    (ledger, recorded)
+    for (debt, count) in old.debts {
+        // Debts without a fingerprint are known by their symbol alone, which begins with the module's name.
+        if debt.fingerprint == crate::ledger::ANY {
+            let tail = debt.symbol.rsplit_once('.').map_or("", |(_, tail)| tail).to_owned();
+            let symbol = if tail.is_empty() { module.clone() } else { format!("{module}.{tail}") };
+            promises.debts.entry(crate::ledger::Debt { symbol, ..debt }).or_insert(count);
+        }
+    }
+}
+
+/// How much of two texts is the same, by their lines, in percent.
+fn likeness(one: &str, other: &str) -> usize {
+    let mut lines: HashMap<&str, usize> = HashMap::new();
+    let is_told = |line: &&str| !line.is_empty();
+    let mut all = 0;
+    for line in one.lines().map(str::trim).filter(is_told) {
+        *lines.entry(line).or_default() += 1;
+        all += 1;
+    }
+    let mut same = 0;
+    for line in other.lines().map(str::trim).filter(is_told) {
+        all += 1;
+        if let Some(count) = lines.get_mut(line).filter(|count| **count > 0) {
+            *count -= 1;
+            same += 2;
+        }
+    }
+    (same * 100_usize).checked_div(all).unwrap_or(0)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn likeness_is_by_lines() {
+        assert_eq!(likeness("a\nb\nc\n", "a\n  b\nc\n"), 100);
+        assert_eq!(likeness("a\nb\n", "a\nc\n"), 50);
+        assert_eq!(likeness("a\n", "b\n"), 0);
+        assert_eq!(likeness("", ""), 0);
+    }
 }

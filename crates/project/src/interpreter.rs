@@ -1,10 +1,20 @@
 //! The interpreter whose installed packages are read.
+//!
+//! Nearly always it is enough to look at the folders around it. Only one that the command line or the search path names, and
+//! that does not tell by its place what it is, is asked: isolated, without `site` and so without anything that an
+//! environment would run as it starts, with a limit on time and output. What a project's own files name, or what lies in the
+//! project, is never run here (docs/security.md).
 
 use std::path::{Path, PathBuf};
-use std::process::{Command, Stdio};
+use std::process::Command;
+use std::time::Duration;
 
-use crate::Surroundings;
+use crate::programs::{self, Limits};
 use crate::settings::parse_version;
+use crate::{Surroundings, read};
+
+/// How long an interpreter may take to say where its packages lie, and how much it may print.
+const LIMITS: Limits = Limits { time: Duration::from_secs(10), bytes: 64 << 10 };
 
 /// An interpreter, or a folder that stands for one's packages.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -17,35 +27,51 @@ pub struct Interpreter {
     pub packages: Vec<PathBuf>,
     /// The folder of the standard library's source, if there is one.
     pub library: Option<PathBuf>,
+    /// Whether it may be run by the commands that import modules: the command line names it, or the search path or the active
+    /// environment has it and it does not lie in the project.
+    pub may_run: bool,
+}
+
+/// Who names an interpreter.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum NamedBy {
+    /// The command line: it may be asked, wherever it lies.
+    CommandLine,
+    /// The search path: it may be asked where it does not lie in the project.
+    SearchPath,
+    /// The configuration, or a folder's name: it is only read.
+    Project,
 }
 
 impl Interpreter {
     /// The interpreter of a project that names none: the active environment, `.venv` or `venv` in the project, or
-    /// `python3` on the search path.
+    /// `python3` on the search path. `root` is the project's folder.
     #[must_use]
     pub fn find(root: &Path, surroundings: &Surroundings) -> Option<Interpreter> {
-        let environments = [surroundings.virtual_env.clone(), Some(root.join(".venv")), Some(root.join("venv"))];
-        let found = environments.into_iter().flatten().find_map(|folder| Interpreter::at(&folder));
-        let Some(mut found) = found else { return Interpreter::on_path("python3", surroundings) };
+        let active = surroundings.virtual_env.iter().filter(|folder| folder.is_absolute()).map(|folder| {
+            let found = folder.is_dir().then(|| Interpreter::at(folder, root, NamedBy::Project)).flatten();
+            found.map(|found| Interpreter { may_run: !programs::lies_in(folder, root), ..found })
+        });
+        let own = [".venv", "venv"].into_iter().map(|name| {
+            let folder = root.join(name);
+            folder.is_dir().then(|| Interpreter::at(&folder, root, NamedBy::Project)).flatten()
+        });
+        let found = active.chain(own).flatten().next();
+        let Some(mut found) = found else { return Interpreter::on_path("python3", root, surroundings) };
         if found.library.is_none() {
             // The interpreter that the environment was made from is gone; any standard library is better than none.
-            found.library = Interpreter::on_path("python3", surroundings).and_then(|other| other.library);
+            found.library = Interpreter::on_path("python3", root, surroundings).and_then(|other| other.library);
         }
         Some(found)
     }
 
     /// The interpreter by its command's name.
     #[must_use]
-    pub fn on_path(name: &str, surroundings: &Surroundings) -> Option<Interpreter> {
-        if name.contains('/') {
+    pub fn on_path(name: &str, root: &Path, surroundings: &Surroundings) -> Option<Interpreter> {
+        if name.contains('/') || name.is_empty() {
             return None;
         }
-        surroundings
-            .path
-            .iter()
-            .map(|folder| folder.join(name))
-            .filter(|path| path.is_file())
-            .find_map(|path| Interpreter::at(&path))
+        programs::candidates(name, surroundings).find_map(|path| Interpreter::at(&path, root, NamedBy::SearchPath))
     }
 
     /// The program to run: of an environment, the one in its folder; none for a mere folder of packages.
@@ -60,21 +86,27 @@ impl Interpreter {
 
     /// The interpreter at `path`: an executable, an environment's folder, or a folder of packages.
     #[must_use]
-    pub fn at(path: &Path) -> Option<Interpreter> {
-        if path.is_dir() {
-            if path.join("pyvenv.cfg").exists() || path.join("bin/python3").exists() || path.join("bin/python").exists()
-            {
-                return environment(path);
-            }
-            let is_packages = path.file_name().is_some_and(|name| name == "site-packages" || name == "dist-packages");
-            if is_packages {
-                let packages = with_pth(vec![path.to_owned()]);
-                return Some(Interpreter { name: path.to_owned(), version: (3, 13), packages, library: None });
-            }
-            return None;
-        }
+    pub fn at(path: &Path, root: &Path, by: NamedBy) -> Option<Interpreter> {
+        let may_run = match by {
+            NamedBy::CommandLine => true,
+            NamedBy::SearchPath => !programs::lies_in(path, root),
+            NamedBy::Project => false,
+        };
+        let found = if path.is_dir() { in_folder(path) } else { Interpreter::of_executable(path, may_run) };
+        found.map(|found| Interpreter { may_run, ..found })
+    }
+
+    fn of_executable(path: &Path, may_ask: bool) -> Option<Interpreter> {
         if !path.is_file() {
             return None;
+        }
+        // An environment's executable is mostly a link to the one that it was made from; as the interpreter itself does, look
+        // around the link first (PEP 405).
+        let beside = path.parent()?;
+        for folder in [Some(beside), beside.parent()].into_iter().flatten() {
+            if folder.join("pyvenv.cfg").is_file() {
+                return environment(folder).map(|found| Interpreter { name: path.to_owned(), ..found });
+            }
         }
         // Next to most executables lies what they would say; asking costs far more than looking.
         let real = path.canonicalize().ok()?;
@@ -85,13 +117,28 @@ impl Interpreter {
         {
             return Some(found);
         }
-        ask(path)
+        if may_ask { ask(path) } else { None }
     }
+}
+
+/// What a folder says: an environment or prefix, or packages alone.
+fn in_folder(path: &Path) -> Option<Interpreter> {
+    if path.join("pyvenv.cfg").exists() || path.join("bin/python3").exists() || path.join("bin/python").exists() {
+        return environment(path);
+    }
+    let is_packages = path.file_name().is_some_and(|name| name == "site-packages" || name == "dist-packages");
+    is_packages.then(|| Interpreter {
+        name: path.to_owned(),
+        version: (3, 13),
+        packages: with_pth(vec![path.to_owned()]),
+        library: None,
+        may_run: false,
+    })
 }
 
 /// A virtual environment or a conda-like prefix.
 fn environment(folder: &Path) -> Option<Interpreter> {
-    let config = std::fs::read_to_string(folder.join("pyvenv.cfg")).unwrap_or_default();
+    let config = read::text(&folder.join("pyvenv.cfg")).unwrap_or_default();
     let value = |key: &str| {
         config.lines().find_map(|line| {
             let (name, value) = line.split_once('=')?;
@@ -113,7 +160,7 @@ fn environment(folder: &Path) -> Option<Interpreter> {
     {
         packages.extend(base.packages);
     }
-    Some(Interpreter { name: folder.to_owned(), version, packages, library })
+    Some(Interpreter { name: folder.to_owned(), version, packages, library, may_run: false })
 }
 
 /// The `lib/pythonX.Y` folders of a prefix, newest first.
@@ -147,7 +194,7 @@ fn installed(name: &Path, prefix: &Path, version: (u8, u8)) -> Option<Interprete
     if library.is_none() && packages.is_empty() {
         return None;
     }
-    Some(Interpreter { name: name.to_owned(), version, packages: with_pth(packages), library })
+    Some(Interpreter { name: name.to_owned(), version, packages: with_pth(packages), library, may_run: false })
 }
 
 /// Adds the folders that `.pth` files name (editable installs).
@@ -163,7 +210,7 @@ fn with_pth(packages: Vec<PathBuf>) -> Vec<PathBuf> {
             .collect();
         files.sort();
         for file in files {
-            for line in std::fs::read_to_string(&file).unwrap_or_default().lines() {
+            for line in read::text(&file).unwrap_or_default().lines() {
                 let line = line.trim();
                 if line.is_empty() || line.starts_with('#') || line.starts_with("import") {
                     continue;
@@ -185,15 +232,17 @@ fn ask(path: &Path) -> Option<Interpreter> {
         print('%d.%d' % sys.version_info[:2])\n\
         print(p['stdlib'])\n\
         for d in dict.fromkeys([p['purelib'], p['platlib']]): print(d)\n";
-    let output =
-        Command::new(path).args(["-I", "-c", QUESTION]).stdin(Stdio::null()).stderr(Stdio::null()).output().ok()?;
+    // Some stand-ins for interpreters look into the current folder for what to start: they find nothing of the project's.
+    let mut command = Command::new(path);
+    command.args(["-I", "-S", "-c", QUESTION]).current_dir("/");
+    let output = programs::output(&mut command, LIMITS).ok()?;
     let text = String::from_utf8(output.stdout).ok()?;
     let mut lines = text.lines();
     let version = parse_version(lines.next()?)?;
     let library = PathBuf::from(lines.next()?);
     let packages: Vec<PathBuf> = lines.map(PathBuf::from).filter(|folder| folder.is_dir()).collect();
     let library = library.join("os.py").exists().then_some(library);
-    Some(Interpreter { name: path.to_owned(), version, packages: with_pth(packages), library })
+    Some(Interpreter { name: path.to_owned(), version, packages: with_pth(packages), library, may_run: true })
 }
 
 #[cfg(test)]
@@ -220,7 +269,48 @@ mod tests {
         let folder = tempfile::tempdir().unwrap();
         let packages = folder.path().join("site-packages");
         std::fs::create_dir_all(&packages).unwrap();
-        assert_eq!(Interpreter::at(&packages).unwrap().packages, [packages]);
-        assert_eq!(Interpreter::at(&folder.path().join("nothing")), None);
+        let at = |path: &Path| Interpreter::at(path, folder.path(), NamedBy::Project);
+        assert_eq!(at(&packages).unwrap().packages, [packages]);
+        assert_eq!(at(&folder.path().join("nothing")), None);
+    }
+
+    #[cfg(unix)]
+    #[test]
+    fn an_environment_is_known_by_its_executable_too() {
+        let folder = tempfile::tempdir().unwrap();
+        let env = folder.path().join("env");
+        let packages = env.join("lib/python3.10/site-packages");
+        std::fs::create_dir_all(&packages).unwrap();
+        std::fs::create_dir_all(env.join("bin")).unwrap();
+        std::fs::write(env.join("pyvenv.cfg"), "home = /nowhere/bin\nversion = 3.10.4\n").unwrap();
+        // As in most environments, a link to an executable elsewhere.
+        std::os::unix::fs::symlink("/bin/sh", env.join("bin/python")).unwrap();
+        let found = Interpreter::at(&env.join("bin/python"), folder.path(), NamedBy::Project).unwrap();
+        assert_eq!((found.version, found.packages, found.may_run), ((3, 10), vec![packages], false));
+        assert!(Interpreter::at(&env.join("bin/python"), folder.path(), NamedBy::CommandLine).unwrap().may_run);
+    }
+
+    #[cfg(unix)]
+    #[test]
+    fn only_what_the_command_line_or_the_search_path_names_is_asked() {
+        use std::os::unix::fs::PermissionsExt;
+        let folder = tempfile::tempdir().unwrap();
+        let root = folder.path().canonicalize().unwrap();
+        std::fs::create_dir(root.join("bin")).unwrap();
+        let program = root.join("bin/python3");
+        let text = format!("#!/bin/sh\necho asked >> {}/asked\necho 3.9\necho /nowhere\n", root.display());
+        std::fs::write(&program, text).unwrap();
+        std::fs::set_permissions(&program, std::fs::Permissions::from_mode(0o755)).unwrap();
+        std::fs::copy(&program, root.join(".venv")).unwrap();
+        let path = vec![root.join("bin"), PathBuf::new()];
+        let surroundings = Surroundings { path, virtual_env: Some(root.join(".venv")), ..Surroundings::default() };
+        // The project is the folder itself, so that all of these lie in it.
+        assert_eq!(Interpreter::find(&root, &surroundings), None);
+        assert_eq!(Interpreter::at(&program, &root, NamedBy::Project), None);
+        assert!(!root.join("asked").exists());
+        assert_eq!(Interpreter::at(&program, &root, NamedBy::CommandLine).unwrap().version, (3, 9));
+        assert!(root.join("asked").exists());
+        let elsewhere = tempfile::tempdir().unwrap();
+        assert_eq!(Interpreter::find(elsewhere.path(), &surroundings).unwrap().version, (3, 9));
     }
 }

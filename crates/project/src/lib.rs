@@ -2,17 +2,23 @@
 //!
 //! Knows files and folders, but not what stands in Python files. In reading order:
 //!
+//! - [`read`]: files read so that nothing hangs
 //! - [`settings`]: the table of configuration keys and their reading
 //! - [`area`]: severities and demands by path
+//! - [`ignored`]: what `.gitignore` files say
 //! - [`sources`]: which files are checked
 //! - [`interpreter`]: version and installed packages
 //! - [`resolve`]: from a module's name to a file, in the typing specification's order
-//! - [`write`]: files written under a temporary name, then renamed
+//! - [`programs`]: other programs, run within limits
+//! - [`write`]: files written all or none, remembered, and taken back
 //!
 //! The entry is [`Project::open`].
 
 pub mod area;
+pub mod ignored;
 pub mod interpreter;
+pub mod programs;
+pub mod read;
 pub mod resolve;
 pub mod settings;
 pub mod sources;
@@ -22,7 +28,7 @@ use std::path::{Path, PathBuf};
 
 use thiserror::Error;
 
-use interpreter::Interpreter;
+use interpreter::{Interpreter, NamedBy};
 use settings::Settings;
 
 /// A project: its folder, its settings, its interpreter.
@@ -40,6 +46,8 @@ pub struct Project {
     pub python: (u8, u8),
     /// Where the version comes from, in words.
     pub python_from: &'static str,
+    /// What the outside world says.
+    pub surroundings: Surroundings,
 }
 
 /// Why a project cannot be opened.
@@ -67,6 +75,12 @@ pub enum ProjectError {
     /// The interpreter that is asked for is unusable.
     #[error("there is no interpreter `{0}`, which {1} names")]
     NoInterpreter(String, &'static str),
+    /// The interpreter that the configuration names cannot be told by reading.
+    #[error(
+        "`{0}`, which the configuration names, does not tell by its place where its packages lie, and what a project \
+         names is not run; name the environment's folder, or give --interpreter"
+    )]
+    OnlyRead(String),
 }
 
 /// What the outside world says, read by the faces and handed down.
@@ -91,14 +105,14 @@ impl Project {
             return Err(ProjectError::NoFolder(root));
         }
         let (settings, settings_file) = read_settings(&root, config)?;
-        let asked = surroundings.interpreter.as_ref().map(|named| (named, "the command"));
-        let interpreter = match asked.or(settings.interpreter.as_ref().map(|named| (named, "the configuration"))) {
-            Some((named, by)) => {
-                let path = root.join(named);
-                let found = Interpreter::at(&path).or_else(|| Interpreter::on_path(named, surroundings));
-                Some(found.ok_or_else(|| ProjectError::NoInterpreter(named.clone(), by))?)
+        let interpreter = match (&surroundings.interpreter, &settings.interpreter) {
+            (Some(named), _) => {
+                let found = Interpreter::at(&root.join(named), &root, NamedBy::CommandLine)
+                    .or_else(|| Interpreter::on_path(named, &root, surroundings));
+                Some(found.ok_or_else(|| ProjectError::NoInterpreter(named.clone(), "the command"))?)
             }
-            None => Interpreter::find(&root, surroundings),
+            (None, Some(named)) => Some(configured(named, &root, surroundings)?),
+            (None, None) => Interpreter::find(&root, surroundings),
         };
         let required = || read_text(&root.join("pyproject.toml")).ok().and_then(|text| requires_python(&text));
         let (python, python_from) = if let Some(version) = settings.python {
@@ -110,19 +124,42 @@ impl Project {
         } else {
             ((3, 13), "the default, as no interpreter was found")
         };
-        Ok(Project { root, settings, settings_file, interpreter, python, python_from })
+        let surroundings = surroundings.clone();
+        Ok(Project { root, settings, settings_file, interpreter, python, python_from, surroundings })
     }
 
-    /// A path as it is printed: relative to the project, with `/`.
+    /// A path as it is printed: relative to the project, with `/`. It is no way to the file: a name that is not valid Unicode
+    /// is not whole in it.
     #[must_use]
     pub fn relative(&self, path: &Path) -> String {
-        let path = path.strip_prefix(&self.root).unwrap_or(path);
-        path.to_string_lossy().replace('\\', "/")
+        let text = path.strip_prefix(&self.root).unwrap_or(path).to_string_lossy();
+        if std::path::MAIN_SEPARATOR == '/' { text.into_owned() } else { text.replace(std::path::MAIN_SEPARATOR, "/") }
     }
 }
 
+/// The interpreter that the configuration names: a path, or a command's name that the search path knows. It is only read.
+fn configured(named: &str, root: &Path, surroundings: &Surroundings) -> Result<Interpreter, ProjectError> {
+    let path = root.join(named);
+    if let Some(found) = Interpreter::at(&path, root, NamedBy::Project) {
+        return Ok(found);
+    }
+    // `python3.11` is an interpreter by its name; on the user's own search path it may be asked.
+    let is_python =
+        named.strip_prefix("python").is_some_and(|rest| rest.chars().all(|char| char == '.' || char.is_ascii_digit()));
+    if is_python
+        && !path.exists()
+        && let Some(found) = Interpreter::on_path(named, root, surroundings)
+    {
+        return Ok(found);
+    }
+    if path.is_file() {
+        return Err(ProjectError::OnlyRead(named.to_owned()));
+    }
+    Err(ProjectError::NoInterpreter(named.to_owned(), "the configuration"))
+}
+
 fn read_text(path: &Path) -> Result<String, ProjectError> {
-    std::fs::read_to_string(path).map_err(|source| ProjectError::Unreadable { path: path.to_owned(), source })
+    read::text(path).map_err(|source| ProjectError::Unreadable { path: path.to_owned(), source })
 }
 
 fn read_settings(root: &Path, config: Option<&Path>) -> Result<(Settings, Option<PathBuf>), ProjectError> {

@@ -270,7 +270,7 @@ impl Resolver {
             for path in [folder.join(last).join("__init__.py"), folder.join(format!("{last}.py"))] {
                 let parent = path.parent().unwrap_or(&folder);
                 let file = path.file_name().unwrap_or_default().to_string_lossy();
-                if self.lists(parent, &file) {
+                if self.lists(parent, &file) && path.is_file() {
                     return Some(Located { place: Place::File(path), origin });
                 }
             }
@@ -294,6 +294,19 @@ impl Resolver {
                     || self.lists(root, name) && self.lists(&root.join(name), "__init__.py")
             })
         };
+        self.bundled_path(&[name]).is_some() || COMPILED.contains(&name) || in_library()
+    }
+
+    /// Whether the standard library has a top-level module of that name, meant for others or not.
+    #[must_use]
+    pub fn is_library_name(&self, name: &str) -> bool {
+        // Folders beside the library's modules that nothing in it imports.
+        if matches!(name, "test" | "site-packages" | "dist-packages" | "__pycache__") {
+            return false;
+        }
+        let library = self.roots.iter().find(|(_, kind)| *kind == Root::Library);
+        let in_library =
+            || library.is_some_and(|(root, _)| self.lists(root, name) || self.lists(root, &format!("{name}.py")));
         self.bundled_path(&[name]).is_some() || COMPILED.contains(&name) || in_library()
     }
 
@@ -383,7 +396,7 @@ impl Resolver {
         if !self.lists(root, &stubs) || !self.lists(&root.join(&stubs), "__init__.pyi") {
             return false;
         }
-        let marker = std::fs::read_to_string(root.join(&stubs).join("py.typed")).unwrap_or_default();
+        let marker = crate::read::text(&root.join(&stubs).join("py.typed")).unwrap_or_default();
         !marker.lines().any(|line| line.trim() == "partial")
     }
 
@@ -438,7 +451,8 @@ impl Resolver {
             let package = folder.join(last);
             if let Some(inside) = self.listing(&package) {
                 for init in ["__init__.pyi", "__init__.py"] {
-                    if inside.contains(init) {
+                    // A name in a folder may be anything, such as a pipe.
+                    if inside.contains(init) && package.join(init).is_file() {
                         return Some(Place::File(package.join(init)));
                     }
                 }
@@ -446,7 +460,7 @@ impl Resolver {
         }
         for extension in ["pyi", "py"] {
             let file = format!("{last}.{extension}");
-            if listing.contains(&file) {
+            if listing.contains(&file) && folder.join(&file).is_file() {
                 return Some(Place::File(folder.join(file)));
             }
         }

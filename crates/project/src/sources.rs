@@ -3,11 +3,11 @@
 use std::path::{Path, PathBuf};
 
 use globset::GlobSet;
-use ignore::WalkBuilder;
 use thiserror::Error;
 
 use crate::Project;
 use crate::area::{PatternError, patterns};
+use crate::ignored::Ignored;
 
 /// Why the files cannot be listed.
 #[derive(Debug, Error)]
@@ -18,6 +18,9 @@ pub enum SourcesError {
     /// A named file that is no Python file.
     #[error("`{0}` is not a Python file (.py or .pyi)")]
     NotPython(String),
+    /// A named file that is a pipe or a device.
+    #[error("`{0}` is not a regular file")]
+    NotRegular(String),
     /// A pattern in `leave` that is none.
     #[error("in `leave`: {0}")]
     Pattern(#[from] PatternError),
@@ -35,6 +38,8 @@ pub fn list(project: &Project, paths: &[PathBuf]) -> Result<Vec<PathBuf>, Source
     } else {
         paths.iter().map(|path| project.root.join(path)).collect()
     };
+    let stubs = project.settings.stubs.iter().map(|stubs| project.root.join(stubs)).collect();
+    let walk = Walk { root: &project.root, leave: &leave, stubs };
     let mut files = Vec::new();
     for path in named {
         let shown = || project.relative(&path);
@@ -43,9 +48,11 @@ pub fn list(project: &Project, paths: &[PathBuf]) -> Result<Vec<PathBuf>, Source
                 return Err(SourcesError::NotPython(shown()));
             }
             files.push(path.canonicalize().unwrap_or(path));
+        } else if path.exists() && !path.is_dir() {
+            return Err(SourcesError::NotRegular(shown()));
         } else if path.is_dir() {
             let folder = path.canonicalize().unwrap_or(path);
-            walk(project, &folder, &leave, &mut files);
+            walk.below(&folder, &Ignored::above(&folder, &project.root), &mut files);
         } else {
             return Err(SourcesError::Missing(shown()));
         }
@@ -55,33 +62,43 @@ pub fn list(project: &Project, paths: &[PathBuf]) -> Result<Vec<PathBuf>, Source
     Ok(files)
 }
 
-fn walk(project: &Project, folder: &Path, leave: &GlobSet, files: &mut Vec<PathBuf>) {
-    let root = project.root.clone();
-    let leave = leave.clone();
-    let stubs: Vec<PathBuf> = project.settings.stubs.iter().map(|stubs| root.join(stubs)).collect();
-    let start = folder.to_owned();
-    let walk = WalkBuilder::new(folder)
-        .require_git(false)
-        .filter_entry(move |entry| {
+/// What decides about the folders on the way.
+struct Walk<'a> {
+    root: &'a Path,
+    leave: &'a GlobSet,
+    stubs: Vec<PathBuf>,
+}
+
+impl Walk<'_> {
+    /// Adds the Python files below a folder. Links are not followed, names with a leading dot are passed over, and so is what
+    /// cannot be read; a file that cannot be read is reported when it is checked.
+    fn below(&self, folder: &Path, ignored: &Ignored, files: &mut Vec<PathBuf>) {
+        let ignored = ignored.and(folder);
+        let mut folders = Vec::new();
+        for entry in std::fs::read_dir(folder).into_iter().flatten().flatten() {
+            let Ok(kind) = entry.file_type() else { continue };
             let path = entry.path();
-            let relative = path.strip_prefix(&root).unwrap_or(path);
-            if leave.is_match(relative) {
-                return false;
+            let is_wanted = kind.is_dir() || kind.is_file() && is_python(&path);
+            let name = entry.file_name();
+            if !is_wanted || name.as_encoded_bytes().starts_with(b".") || ignored.hides(&path, kind.is_dir()) {
+                continue;
             }
-            if entry.file_type().is_some_and(|kind| kind.is_dir()) && path != start {
-                let name = entry.file_name().to_string_lossy();
-                // Installed packages and caches are never the project's own work; stubs are read when imported.
-                return !matches!(name.as_ref(), "__pycache__" | "node_modules" | "site-packages" | "dist-packages")
-                    && !path.join("pyvenv.cfg").exists()
-                    && !stubs.iter().any(|stubs| stubs == path);
+            if self.leave.is_match(path.strip_prefix(self.root).unwrap_or(&path)) {
+                continue;
             }
-            true
-        })
-        .build();
-    // Entries that cannot be read are passed over; a file that cannot be read is reported when it is checked.
-    for entry in walk.flatten() {
-        if entry.file_type().is_some_and(|kind| kind.is_file()) && is_python(entry.path()) {
-            files.push(entry.into_path());
+            if kind.is_file() {
+                files.push(path);
+                continue;
+            }
+            // Installed packages and caches are never the project's own work; stubs are read when imported.
+            let name = name.to_string_lossy();
+            let is_apart = matches!(name.as_ref(), "__pycache__" | "node_modules" | "site-packages" | "dist-packages");
+            if !is_apart && !path.join("pyvenv.cfg").exists() && !self.stubs.contains(&path) {
+                folders.push(path);
+            }
+        }
+        for folder in folders {
+            self.below(&folder, &ignored, files);
         }
     }
 }

@@ -13,17 +13,21 @@ pub fn positions(db: &Database, file: File, range: TextRange) -> (Position, Posi
     (lines.position(text, range.start()), lines.position(text, range.end()))
 }
 
-/// The text of the line that a range begins in, and the range's 0-based columns in it, in code points.
+/// How much of a long line is looked at around a place, in bytes before and behind its start.
+const AROUND: (usize, usize) = (400, 1_600);
+
+/// The text of the line that a range begins in, and the range's 0-based columns in it, in code points. Of a long line, the part
+/// around the range.
 #[must_use]
 pub fn line(db: &Database, file: File, range: TextRange) -> (String, usize, usize) {
-    let (start, end) = positions(db, file, range);
     let text = file.text(db);
     let lines = &module_index(db, file).lines.0;
-    let line = lines
-        .line_range(text, start.line.saturating_sub(1) as usize)
-        .map(|range| text[usize::from(range.start())..usize::from(range.end())].to_owned())
-        .unwrap_or_default();
-    let from = start.column.saturating_sub(1) as usize;
-    let to = if end.line == start.line { end.column.saturating_sub(1) as usize } else { line.chars().count() };
-    (line, from, to.max(from))
+    let Some(whole) = lines.line_range(text, lines.index_of(range.start())) else { return (String::new(), 0, 0) };
+    let (first, end) = (usize::from(whole.start()), usize::from(whole.end()));
+    let at = usize::from(range.start()).clamp(first, end);
+    let from = text.ceil_char_boundary(at.saturating_sub(AROUND.0).max(first));
+    let to = text.floor_char_boundary((at + AROUND.1).min(end));
+    let columns = |to: usize| text.get(from..to).map_or(0, |before| before.chars().count());
+    let behind = usize::from(range.end()).clamp(at, to);
+    (text[from..to].to_owned(), columns(at), columns(behind))
 }

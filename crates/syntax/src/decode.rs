@@ -36,6 +36,20 @@ pub fn decode(bytes: Vec<u8>) -> Result<String, DecodeError> {
     }
 }
 
+/// The bytes of a text in the encoding that it declares: what [`decode`] reads as that text again. `None` where there are none,
+/// as of a character that the encoding does not have.
+#[must_use]
+pub fn encode(text: &str) -> Option<Vec<u8>> {
+    let bytes = match declared_encoding(text.as_bytes()).as_deref() {
+        Some("latin-1" | "latin1" | "iso-8859-1" | "iso8859-1" | "iso-latin-1" | "l1") => {
+            text.chars().map(|char| u8::try_from(u32::from(char)).ok()).collect::<Option<Vec<u8>>>()?
+        }
+        _ => text.as_bytes().to_vec(),
+    };
+    // An edit could have moved or changed the declaration itself.
+    decode(bytes.clone()).is_ok_and(|again| again == text).then_some(bytes)
+}
+
 /// The encoding named by a comment in the first two lines, in lower case with `_` as `-`.
 fn declared_encoding(bytes: &[u8]) -> Option<String> {
     for line in bytes.split(|byte| *byte == b'\n').take(2) {
@@ -82,6 +96,20 @@ mod tests {
             decode(b"# -*- coding: latin-1 -*-\nx='\xe9'".to_vec()).unwrap(),
             "# -*- coding: latin-1 -*-\nx='é'"
         );
+    }
+
+    #[test]
+    fn a_text_becomes_the_bytes_that_it_came_from() {
+        let heads =
+            ["", "# coding: utf-8\n", "# -*- coding: latin-1 -*-\n", "#!/x\r\n# vim: fileencoding=iso_8859_1\r\n"];
+        for head in heads {
+            let mut bytes = head.as_bytes().to_vec();
+            bytes.extend(if head.contains("1") { &b"x = '\xe9'\r\n"[..] } else { "x = 'é'\n".as_bytes() });
+            let text = decode(bytes.clone()).unwrap();
+            assert_eq!(encode(&text), Some(bytes), "{head}");
+        }
+        assert_eq!(encode("# coding: latin-1\nx = '\u{20ac}'\n"), None);
+        assert_eq!(encode("# coding: koi8-r\nx = 1\n"), None);
     }
 
     #[test]

@@ -15,6 +15,16 @@ pub struct Position {
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Lines {
     starts: Vec<TextSize>,
+    /// How many code points stand before each multiple of [`STEP`] bytes; empty where each byte is one. A byte-order mark is
+    /// none.
+    marks: Vec<u32>,
+}
+
+/// How far the marks are apart, in bytes: as far as is walked to find a column, however long the line.
+const STEP: usize = 1 << 10;
+
+fn counts(char: &char) -> bool {
+    *char != '\u{feff}'
 }
 
 impl Lines {
@@ -29,7 +39,7 @@ impl Lines {
                 starts.push(TextSize::try_from(index + 1).unwrap_or_default());
             }
         }
-        Lines { starts }
+        Lines { starts, marks: marks(text) }
     }
 
     /// How many lines there are; a last line without content (after a final line end) does not count.
@@ -51,10 +61,19 @@ impl Lines {
         let index = self.index_of(offset);
         let start = usize::from(self.starts[index]);
         let end = usize::from(offset).min(text.len());
-        let column = text
-            .get(start..end)
-            .map_or(end - start, |before| before.chars().filter(|char| *char != '\u{feff}').count());
+        let column = self.before(text, end).saturating_sub(self.before(text, start));
         Position { line: number(index) + 1, column: number(column) + 1 }
+    }
+
+    /// How many code points stand before a byte.
+    fn before(&self, text: &str, offset: usize) -> usize {
+        if self.marks.is_empty() {
+            return offset;
+        }
+        let mark = (offset / STEP).min(self.marks.len() - 1);
+        let from = text.ceil_char_boundary(mark * STEP);
+        let rest = text.get(from..offset).unwrap_or_default();
+        self.marks[mark] as usize + rest.chars().filter(counts).count()
     }
 
     /// The byte offset of a position, or `None` where the text has no such line. A column past the line's end gives its end.
@@ -78,6 +97,22 @@ impl Lines {
         let trimmed = line.trim_end_matches(['\n', '\r']);
         Some(TextRange::at(start, TextSize::of(trimmed)))
     }
+}
+
+fn marks(text: &str) -> Vec<u32> {
+    if text.is_ascii() {
+        return Vec::new();
+    }
+    let mut marks = vec![0];
+    let mut all = 0;
+    let mut from = 0;
+    for mark in 1..=text.len() / STEP {
+        let to = text.ceil_char_boundary(mark * STEP);
+        all += number(text[from..to].chars().filter(counts).count());
+        marks.push(all);
+        from = to;
+    }
+    marks
 }
 
 fn number(value: usize) -> u32 {
@@ -104,6 +139,19 @@ mod tests {
         assert_eq!(lines.count(text), 4);
         assert_eq!(lines.position(text, TextSize::new(5)).line, 3);
         assert_eq!(&text[lines.line_range(text, 0).unwrap()], "a");
+    }
+
+    #[test]
+    fn columns_far_to_the_right_are_code_points_too() {
+        let text = format!("\u{feff}a\n{}x", "é→".repeat(5_000));
+        let lines = Lines::new(&text);
+        let x = TextSize::try_from(text.len() - 1).unwrap();
+        assert_eq!(lines.position(&text, x), Position { line: 2, column: 10_001 });
+        assert_eq!(lines.position(&text, TextSize::new(3)), Position { line: 1, column: 1 });
+        for (number, (at, _)) in text[5..].char_indices().enumerate() {
+            let position = lines.position(&text, TextSize::try_from(5 + at).unwrap());
+            assert_eq!(position.column as usize, number + 1);
+        }
     }
 
     #[test]

@@ -5,13 +5,18 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::{Args, ValueEnum};
-use leitmotiv_migrate::annotate::{self, Proposal, Source, Sureness, Wanted};
-use leitmotiv_migrate::change::{self, ChangeError};
+use leitmotiv_engine::db::Database;
+use leitmotiv_migrate::annotate::vet::{self, Vetted};
+use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Wanted};
+use leitmotiv_migrate::change;
 use leitmotiv_report::place;
 
 use super::{Context, print};
 use crate::failure::Failure;
 use crate::look;
+
+/// The command's name in what is remembered of its runs.
+const NAME: &str = "annotate";
 
 /// Write annotations from evidence.
 #[derive(Debug, Args)]
@@ -21,7 +26,7 @@ pub struct Annotate {
     /// Apply the annotations, in place of showing them as a diff.
     #[arg(long, conflicts_with = "undo")]
     pub write: bool,
-    /// Take the last run back.
+    /// Take the last run back that was not taken back yet.
     #[arg(long)]
     pub undo: bool,
     /// Which evidence to use.
@@ -63,13 +68,13 @@ pub enum AtLeast {
 
 /// Runs the command.
 pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
-    let session = context.session()?;
-    let root = session.project().root.clone();
     if command.undo {
-        let taken = change::undo(&root).map_err(failure)?;
+        // Neither configuration nor ledger is needed for that, and so neither can stand in its way.
+        let taken = change::undo(&context.writer_at(&context.folder)?, NAME)?;
         print(&format!("Took back the last run in {}. Next: leitmotiv annotate --why\n", files(taken.len())))?;
         return Ok(ExitCode::SUCCESS);
     }
+    let session = context.session()?;
     let list = session.files(&context.paths(&command.paths))?;
     let wanted = Wanted {
         sources: command
@@ -87,26 +92,25 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
         },
         functions: command.functions.clone(),
     };
-    let proposals = annotate::propose(&session.db, &list, &wanted);
-    let unfit = |error: leitmotiv_syntax::edits::EditError| Failure::fault(error.to_string());
-    let (proposals, dropped) = annotate::vetted(&session.db, &list, proposals).map_err(unfit)?;
-    if proposals.is_empty() {
+    let vetted = vet::vetted(&session.db, &list, &wanted);
+    if vetted.changes.is_empty() {
         print("There is no evidence for any annotation that is missing here. Next: leitmotiv survey\n")?;
         return Ok(ExitCode::SUCCESS);
     }
-    let changes = annotate::changes(&session.db, &proposals).map_err(unfit)?;
-    let apart = match dropped {
+    let changes = &vetted.changes;
+    let apart = match vetted.dropped {
         0 => String::new(),
         dropped => format!(" ({dropped} left out, because other code contradicts them)"),
     };
-    let number = look::count(proposals.len(), "annotation", "annotations");
+    let number = look::count(vetted.count(), "annotation", "annotations");
     let said = format!("{number} in {}{apart}", files(changes.len()));
     if command.write {
-        change::write(&root, &changes, command.dirty).map_err(failure)?;
+        let project = session.project();
+        change::write(project, &context.writer(project), NAME, changes, command.dirty)?;
         print(&format!("Wrote {said}. Take it back with leitmotiv annotate --undo. Next: leitmotiv check\n"))?;
         return Ok(ExitCode::SUCCESS);
     }
-    let mut out = if command.why { reasons(&session.db, &proposals) } else { change::diff(&changes) };
+    let mut out = if command.why { reasons(&vetted) } else { change::diff(changes) };
     if !context.quiet {
         let _ = writeln!(out, "{said}, not written. Next: leitmotiv annotate --write");
     }
@@ -114,19 +118,18 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
     Ok(ExitCode::SUCCESS)
 }
 
-/// Says what stands against writing.
-pub fn failure(error: ChangeError) -> Failure {
-    Failure::unusable(error.to_string())
-}
-
 fn files(number: usize) -> String {
     look::count(number, "file", "files")
 }
 
-fn reasons(db: &leitmotiv_engine::db::Database, proposals: &[Proposal]) -> String {
+fn reasons(vetted: &Vetted) -> String {
     let width = look::width();
     let mut out = String::new();
-    for proposal in proposals {
+    let rounds = vetted.rounds.iter();
+    let mut all: Vec<(&Database, &Proposal)> =
+        rounds.flat_map(|round| round.proposals.iter().map(|proposal| (&round.db, proposal))).collect();
+    all.sort_by_key(|(db, proposal)| proposal.file.path(*db));
+    for (db, proposal) in all {
         let slot = match &proposal.param {
             Some(param) => format!("{}({param}: {})", proposal.function, proposal.spelled.text),
             None => format!("{}() -> {}", proposal.function, proposal.spelled.text),

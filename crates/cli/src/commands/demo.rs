@@ -6,6 +6,8 @@ use std::process::{Command, ExitCode, Stdio};
 
 use clap::Args;
 use include_dir::{Dir, include_dir};
+use leitmotiv_project::programs;
+use leitmotiv_project::write::NewFile;
 
 use super::{Context, print};
 use crate::failure::Failure;
@@ -102,7 +104,6 @@ pub fn run(context: &Context, command: &Demo) -> Result<ExitCode, Failure> {
                     folder.display()
                 )));
             }
-            std::fs::create_dir_all(folder)?;
             folder.clone()
         }
         None => {
@@ -110,8 +111,8 @@ pub fn run(context: &Context, command: &Demo) -> Result<ExitCode, Failure> {
             temporary.path().join("skerry-lines")
         }
     };
-    unpack(&PROJECT, &folder)?;
-    commit(&folder);
+    unpack(context, &PROJECT, &folder)?;
+    commit(context, &folder);
     if !context.quiet {
         print(&look::fold(
             "Skerry Lines, a made-up island ferry operator, has some thousand lines of Python without types. \
@@ -152,28 +153,33 @@ fn one(program: &Path, folder: &Path, step: &Step) -> Result<u8, Failure> {
     Ok(status.code().and_then(|code| u8::try_from(code).ok()).unwrap_or(3))
 }
 
-fn unpack(dir: &Dir<'_>, folder: &Path) -> Result<(), Failure> {
+fn unpack(context: &Context, dir: &Dir<'_>, folder: &Path) -> Result<(), Failure> {
     let mut files = Vec::new();
-    collect(dir, folder, &mut files);
-    leitmotiv_project::write::write_all(&files)?;
+    std::fs::create_dir_all(folder)?;
+    let folder = folder.canonicalize()?;
+    collect(dir, &folder, &mut files);
+    let writer = context.writer_at(&folder)?;
+    writer.write("demo", &files, false)?;
     Ok(())
 }
 
-fn collect(dir: &Dir<'_>, folder: &Path, files: &mut Vec<(PathBuf, String)>) {
+fn collect(dir: &Dir<'_>, folder: &Path, files: &mut Vec<NewFile>) {
     for file in dir.files() {
         let name = file.path().file_name().unwrap_or_default().to_string_lossy();
         if name.ends_with(".pyc") {
             continue;
         }
-        files.push((folder.join(file.path()), file.contents_utf8().unwrap_or_default().to_owned()));
+        let path = folder.join(file.path());
+        files.push(NewFile { path, before: None, after: Some(file.contents().to_vec()) });
     }
     dir.dirs().for_each(|dir| collect(dir, folder, files));
 }
 
 /// Puts the demo project under version control, as a real one would be; without git, the steps that write say so.
-fn commit(folder: &Path) {
+fn commit(context: &Context, folder: &Path) {
+    let Some(git) = programs::on_path("git", &context.surroundings(), folder) else { return };
     let git = |words: &[&str]| {
-        Command::new("git")
+        Command::new(&git)
             .arg("-C")
             .arg(folder)
             .args(["-c", "user.name=Skerry Lines", "-c", "user.email=office@skerry.invalid"])

@@ -73,7 +73,7 @@ impl Place {
 }
 
 fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
-    let session = context.session()?;
+    let session = context.session_with_ledger()?;
     let paths = context.paths(std::slice::from_ref(&place.path));
     let asked = Asked::default();
     let report = session.check(&paths, &asked)?;

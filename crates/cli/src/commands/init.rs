@@ -5,7 +5,7 @@ use std::path::Path;
 use std::process::ExitCode;
 
 use clap::Args;
-use leitmotiv_project::write::write_all;
+use leitmotiv_project::write::NewFile;
 use leitmotiv_project::{Project, sources};
 
 use super::{Context, print};
@@ -46,7 +46,8 @@ pub fn run(context: &Context, command: &Init) -> Result<ExitCode, Failure> {
     if command.dry_run {
         let _ = writeln!(out, "\nNothing was written. Next: leitmotiv init");
     } else {
-        write_all(&[(project.root.join("leitmotiv.toml"), text)])?;
+        let file = NewFile { path: project.root.join("leitmotiv.toml"), before: None, after: Some(text.into_bytes()) };
+        context.writer(&project).write("init", &[file], false)?;
         let _ = writeln!(out, "\n`leitmotiv.toml` was written. Next: leitmotiv survey");
     }
     print(&out)?;
@@ -91,7 +92,7 @@ fn choose(project: &Project) -> Result<Vec<Choice>, Failure> {
     }
     match &project.interpreter {
         Some(interpreter) if interpreter.name.starts_with(&project.root) => choices.push(Choice {
-            line: format!("interpreter = \"{}\"", project.relative(&interpreter.name)),
+            line: format!("interpreter = {}", quoted(&project.relative(&interpreter.name))),
             why: "an environment lies in the project; its packages are read".to_owned(),
         }),
         Some(interpreter) => choices.push(Choice {
@@ -121,8 +122,27 @@ fn choose(project: &Project) -> Result<Vec<Choice>, Failure> {
 }
 
 fn list(items: &[String]) -> String {
-    let items: Vec<String> = items.iter().map(|item| format!("\"{item}\"")).collect();
+    let items: Vec<String> = items.iter().map(|item| quoted(item)).collect();
     format!("[{}]", items.join(", "))
+}
+
+/// A text as a TOML string on one line: a folder's name may hold anything.
+fn quoted(text: &str) -> String {
+    let mut out = String::from("\"");
+    for char in text.chars() {
+        match char {
+            '"' | '\\' => {
+                out.push('\\');
+                out.push(char);
+            }
+            char if leitmotiv_syntax::shown::is_hidden(char) => {
+                let _ = write!(out, "\\u{:04X}", u32::from(char));
+            }
+            char => out.push(char),
+        }
+    }
+    out.push('"');
+    out
 }
 
 /// The folders at the top that hold Python files, with how many, by name.
@@ -132,7 +152,8 @@ fn top_folders(root: &Path, files: &[std::path::PathBuf]) -> Vec<(String, usize)
         let Ok(relative) = file.strip_prefix(root) else { continue };
         let mut parts = relative.components();
         let (Some(first), Some(_)) = (parts.next(), parts.next()) else { continue };
-        let name = first.as_os_str().to_string_lossy().into_owned();
+        // A configuration cannot name what is not text.
+        let Some(name) = first.as_os_str().to_str().map(str::to_owned) else { continue };
         match tops.iter_mut().find(|(known, _)| *known == name) {
             Some((_, number)) => *number += 1,
             None => tops.push((name, 1)),
@@ -147,4 +168,18 @@ fn is_tests(name: &str) -> bool {
 
 fn is_aside(name: &str) -> bool {
     is_tests(name) || matches!(name, "docs" | "doc" | "examples" | "scripts" | "build" | "dist")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn quoted_texts_come_back_from_toml() {
+        for text in ["a", "a\"b", "a\\b", "q\"]\ninterpreter = \"evil\"\n#", "\u{7f}\u{202e}\r\t", "é"] {
+            let line = format!("x = {}", quoted(text));
+            let table: toml::Table = line.parse().unwrap();
+            assert_eq!((table["x"].as_str(), line.lines().count()), (Some(text), 1), "{line}");
+        }
+    }
 }

@@ -15,10 +15,13 @@ use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 
 use leitmotiv_migrate::session::Session;
+use leitmotiv_project::write::recover::{Outcome, Recovered, recover};
+use leitmotiv_project::write::{Interrupts, Writer};
 use leitmotiv_project::{Project, Surroundings};
 
 use crate::arguments::{Arguments, Color, Command};
 use crate::failure::Failure;
+use crate::look;
 
 /// What every command is given.
 pub struct Context {
@@ -30,10 +33,12 @@ pub struct Context {
     pub interpreter: Option<String>,
     /// Whether closing lines and hints are left out.
     pub quiet: bool,
+    /// How signals are held off while files are written.
+    pub interrupts: Interrupts,
 }
 
 /// Carries out a command.
-pub fn run(arguments: Arguments) -> Result<ExitCode, Failure> {
+pub fn run(arguments: Arguments, interrupts: Interrupts) -> Result<ExitCode, Failure> {
     let choice = match arguments.color {
         Color::Auto => anstream::ColorChoice::Auto,
         Color::Always => anstream::ColorChoice::Always,
@@ -45,6 +50,7 @@ pub fn run(arguments: Arguments) -> Result<ExitCode, Failure> {
         config: arguments.config,
         interpreter: arguments.interpreter,
         quiet: arguments.quiet,
+        interrupts,
     };
     match arguments.command {
         Command::Survey(command) => survey::run(&context, &command),
@@ -60,9 +66,33 @@ pub fn run(arguments: Arguments) -> Result<ExitCode, Failure> {
 }
 
 impl Context {
-    /// Opens the project that the arguments name.
+    /// Opens the project that the arguments name, after what an interrupted run left was put in order.
     pub fn project(&self) -> Result<Project, Failure> {
+        if let Ok(root) = self.folder.canonicalize() {
+            put_in_order(&root);
+        }
         Ok(Project::open(&self.folder, self.config.as_deref(), &self.surroundings())?)
+    }
+
+    /// What writes below the project's folder.
+    pub fn writer(&self, project: &Project) -> Writer {
+        Writer::new(&project.root, self.interrupts.clone())
+    }
+
+    /// What writes below a folder that the command line names, after what an interrupted run left was put in order.
+    pub fn writer_at(&self, folder: &Path) -> Result<Writer, Failure> {
+        let missing = || Failure::unusable(format!("there is no folder `{}`", folder.display()));
+        let root = folder.canonicalize().map_err(|_| missing())?;
+        if !root.is_dir() {
+            return Err(missing());
+        }
+        put_in_order(&root);
+        Ok(Writer::new(&root, self.interrupts.clone()))
+    }
+
+    /// Opens a session with the project's ledger.
+    pub fn session_with_ledger(&self) -> Result<Session, Failure> {
+        Ok(self.session()?.with_ledger()?)
     }
 
     /// Opens a session on it.
@@ -71,7 +101,7 @@ impl Context {
     }
 
     /// The parts of the environment that the project room wants to know.
-    fn surroundings(&self) -> Surroundings {
+    pub fn surroundings(&self) -> Surroundings {
         // A path as typed is relative to the current folder.
         let interpreter = self.interpreter.as_ref().map(|named| match std::path::absolute(named) {
             Ok(path) if path.exists() => path.to_string_lossy().into_owned(),
@@ -97,9 +127,42 @@ impl Context {
     }
 }
 
-/// Prints text; a closed pipe ends quietly.
+/// Ends runs that were interrupted, and says so.
+fn put_in_order(root: &Path) {
+    for recovered in recover(root) {
+        let mut out = anstream::stderr();
+        // Where standard error is gone, nobody can be told.
+        let _ = writeln!(out, "leitmotiv: {}", look::shown(&told(&recovered)));
+    }
+}
+
+/// What became of an interrupted run, in a sentence.
+fn told(recovered: &Recovered) -> String {
+    let Recovered { command, outcome, files, left } = recovered;
+    let files = look::count(*files, "file", "files");
+    let mut sentence = match outcome {
+        Outcome::Finished => format!("an interrupted `leitmotiv {command}` had written all of its {files}; it is done"),
+        Outcome::TakenBack => {
+            format!("an interrupted `leitmotiv {command}` was taken back: its {files} are as they were before")
+        }
+        Outcome::Stuck => format!(
+            "an interrupted `leitmotiv {command}` cannot be taken back yet, as some file cannot be written; \
+             the next command tries again"
+        ),
+        Outcome::NotOurs => {
+            "in `.leitmotiv/runs` lies an unfinished run that was not made here; it is left alone".to_owned()
+        }
+    };
+    if !left.is_empty() {
+        sentence.push_str(&format!(", but for `{}`, changed since", left.join("`, `")));
+    }
+    sentence
+}
+
+/// Prints text, hidden characters in it written out; a closed pipe ends quietly.
 pub fn print(text: &str) -> Result<(), Failure> {
     let mut out = anstream::stdout().lock();
+    let text = look::shown(text);
     match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
         Err(error) if error.kind() != std::io::ErrorKind::BrokenPipe => Err(error.into()),
         _ => Ok(()),

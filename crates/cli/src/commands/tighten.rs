@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::Args;
-use leitmotiv_migrate::tighten::{self, Cost};
+use leitmotiv_migrate::tighten::{self, Cost, Recorded, Recording};
 
 use super::{Context, print};
 use crate::failure::Failure;
@@ -19,31 +19,42 @@ pub struct Tighten {
     /// Only below these paths.
     #[arg(long = "in", value_name = "PATHS", num_args = 1..)]
     pub paths: Vec<PathBuf>,
-    /// Record every hold that is free, or the demands named with what they find as debt; strike paid debts.
+    /// Record every hold that is free, or the demands named with what they find as debt; strike paid debts; follow renamed files.
     #[arg(long)]
     pub write: bool,
+    /// Drop the promises of files that are gone or left alone.
+    #[arg(long, requires = "write")]
+    pub forget: bool,
 }
 
 /// Runs the command.
 pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
-    let session = context.session()?;
+    let session = context.session_with_ledger()?;
     let demands = tighten::chosen(&command.demands)?;
     let report = tighten::measure(&session, &context.paths(&command.paths), &demands)?;
     let mut out = String::new();
     if command.write {
-        let (ledger, recorded) = tighten::record(&session, &report, &demands, !command.demands.is_empty());
-        ledger.write(&session.project().root)?;
+        let recording = Recording { named: !command.demands.is_empty(), forget: command.forget };
+        let (ledger, recorded) = tighten::record(&session, &report, &demands, recording);
+        ledger.write(&session.project().root, &context.writer(session.project()))?;
         let (holds, debts) = ledger.size();
-        let _ = writeln!(
-            out,
+        let mut paragraphs = apart(&recorded);
+        paragraphs.push(format!(
             "Held {} more, {} new, {} paid. The ledger holds {} and {}; commit `leitmotiv.ledger`. Next: leitmotiv check",
-            look::count(recorded.held, "file", "files"),
+            look::count(recorded.held, "promise", "promises"),
             look::count(recorded.owed, "debt", "debts"),
             recorded.paid,
             look::count(holds, "promise", "promises"),
             look::count(debts, "debt", "debts"),
-        );
-        out = look::fold(out.trim_end(), look::width(), "", "") + "\n";
+        ));
+        if !session.ledger.is_there() {
+            paragraphs.push(
+                "Merges of it are easier with the line `leitmotiv.ledger merge=union` in .gitattributes.".to_owned(),
+            );
+        }
+        for paragraph in paragraphs {
+            let _ = writeln!(out, "{}", look::fold(&paragraph, look::width(), "", ""));
+        }
         print(&out)?;
         return Ok(ExitCode::SUCCESS);
     }
@@ -71,6 +82,31 @@ pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
     }
     print(&out)?;
     Ok(ExitCode::SUCCESS)
+}
+
+/// What went otherwise than one might expect, a sentence each.
+fn apart(recorded: &Recorded) -> Vec<String> {
+    let mut told = Vec::new();
+    for (old, new) in &recorded.followed {
+        told.push(format!("`{old}` is `{new}` now; its promises and debts went with it."));
+    }
+    for path in &recorded.forgotten {
+        told.push(format!("The promises of `{path}` were dropped."));
+    }
+    for path in &recorded.missing {
+        told.push(format!(
+            "`{path}` is held and not there any more; its promises stay until `leitmotiv tighten --write --forget`."
+        ));
+    }
+    for path in &recorded.untold {
+        told.push(format!("`{path}` was left as it is: it cannot be read as a whole, or a comment hides all of it."));
+    }
+    for path in &recorded.lost {
+        told.push(format!(
+            "No debt of `{path}` was struck: more of its imports cannot be found than before, so types are missing."
+        ));
+    }
+    told
 }
 
 fn row(cost: &Cost) -> Vec<String> {

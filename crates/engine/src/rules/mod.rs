@@ -26,6 +26,7 @@ mod class_overlap;
 mod class_overloads;
 mod class_override;
 mod class_protocol;
+mod config_ledger;
 mod deprecated_use;
 mod engine_fault;
 mod flow_incomplete_match;
@@ -74,6 +75,7 @@ mod tests;
 use leitmotiv_index::tree::{Expr, ExprId};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::shown::{escaped_code, escaped_line};
 
 use crate::db::{Db, File};
 use crate::evidence::Evidence;
@@ -171,6 +173,7 @@ pub static ALL: &[&Rule] = &[
     &class_overloads::RULE,
     &class_override::RULE,
     &class_protocol::RULE,
+    &config_ledger::RULE,
     &deprecated_use::RULE,
     &engine_fault::RULE,
     &flow_incomplete_match::RULE,
@@ -228,6 +231,14 @@ pub fn exists(pattern: &str) -> bool {
             Some(family) => ALL.iter().any(|rule| rule.slug.split('.').next() == Some(family)),
             None => by_slug(pattern).is_some(),
         }
+}
+
+/// Whether a pattern as in configuration (`call.argument`, `call.*`, `*`) fits a rule.
+#[must_use]
+pub fn fits(pattern: &str, rule: &str) -> bool {
+    pattern == rule
+        || pattern == "*"
+        || pattern.strip_suffix(".*").is_some_and(|family| rule.split('.').next() == Some(family))
 }
 
 /// The rule that words a problem, and its words.
@@ -391,31 +402,40 @@ impl<'db> Context<'_, 'db> {
     }
 }
 
-/// A place's text, folded to one line and cut at some 60 characters.
+/// The most that is looked at of a text to be shown, in bytes.
+const MOST_SHOWN: usize = 2_000;
+
+/// A place's text, folded to one line and cut at some 60 characters; hidden characters are written out.
 #[must_use]
 pub fn excerpt(db: &dyn Db, file: File, range: TextRange) -> String {
     let text = file.text(db);
-    let part = text.get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
+    let start = usize::from(range.start());
+    let end = text.floor_char_boundary(usize::from(range.end()).min(start + MOST_SHOWN));
+    let part = text.get(start..end).unwrap_or_default();
     let folded = part.split_whitespace().collect::<Vec<_>>().join(" ");
+    let folded = escaped_line(&folded);
     if folded.chars().count() <= 60 {
-        return folded;
+        return folded.into_owned();
     }
     let mut cut: String = folded.chars().take(59).collect();
     cut.push('…');
     cut
 }
 
-/// The line that a place begins in, without white space at its ends.
+/// The line that a place begins in, without white space at its ends; of a long line the part around the place. Hidden
+/// characters are written out.
 #[must_use]
 pub fn line_of(db: &dyn Db, file: File, range: TextRange) -> String {
     let lines = &module_index(db, file).lines.0;
     let text = file.text(db);
-    lines
-        .line_range(text, lines.index_of(range.start()))
-        .and_then(|range| text.get(usize::from(range.start())..usize::from(range.end())))
-        .unwrap_or_default()
-        .trim()
-        .to_owned()
+    let whole = lines.line_range(text, lines.index_of(range.start()));
+    let part = whole.map(|whole| {
+        let (first, end) = (usize::from(whole.start()), usize::from(whole.end()));
+        let at = usize::from(range.start()).clamp(first, end);
+        let from = text.ceil_char_boundary(at.saturating_sub(MOST_SHOWN / 4).max(first));
+        &text[from..text.floor_char_boundary((at + MOST_SHOWN).min(end))]
+    });
+    escaped_code(part.unwrap_or_default().trim()).into_owned()
 }
 
 impl Way {

@@ -5,7 +5,9 @@ use std::path::{Path, PathBuf};
 
 use leitmotiv_engine::db::{Database, Db, File};
 use leitmotiv_engine::module::module_index;
+use leitmotiv_project::read;
 use leitmotiv_project::resolve::Origin;
+use leitmotiv_syntax::decode;
 use thiserror::Error;
 
 use super::draft::from_running;
@@ -84,6 +86,25 @@ pub enum PlanError {
         /// Its stub.
         path: String,
     },
+    /// The stub that is there cannot be read, and so cannot be kept.
+    #[error("`{path}` is there and cannot be read ({reason}); nothing was written")]
+    UnreadableStub {
+        /// The stub.
+        path: String,
+        /// Why.
+        reason: String,
+    },
+    /// The stub that is there is not valid.
+    #[error("`{path}` is there and is not valid Python ({message}); mend it, or write it anew with --overwrite")]
+    FaultyStub {
+        /// The stub.
+        path: String,
+        /// What is wrong.
+        message: String,
+    },
+    /// A name that no module has.
+    #[error("`{0}` is not a module's name")]
+    NotAName(String),
     /// Its source cannot be parsed.
     #[error("`{path}` is not valid Python: {message}")]
     Faulty {
@@ -123,6 +144,10 @@ struct Found {
 pub fn plan(db: &Database, request: &Request<'_>) -> Result<Plan, PlanError> {
     let mut found: Vec<Found> = Vec::new();
     for name in request.modules {
+        // A name becomes a path: nothing that leads elsewhere is one.
+        if !name.split('.').all(is_identifier) {
+            return Err(PlanError::NotAName(name.clone()));
+        }
         let answering = db.module_file(db.names().intern(name), None);
         if let Some(file) = answering
             && request.from.is_none()
@@ -141,9 +166,17 @@ pub fn plan(db: &Database, request: &Request<'_>) -> Result<Plan, PlanError> {
     for module in &found {
         let Some(text) = text_of(db, request, module, &described, &mut plan)? else { continue };
         let path = path_of(request, module);
-        let before = std::fs::read_to_string(request.folder.join(&path)).ok();
+        let target = request.folder.join(&path);
+        let shown = || db.project().relative(&target);
+        let before = match read_stub(&target) {
+            Ok(before) => before,
+            Err(reason) => return Err(PlanError::UnreadableStub { path: shown(), reason }),
+        };
         let (after, added) = match &before {
             Some(existing) if !request.overwrite => {
+                if let Some(fault) = leitmotiv_syntax::parse::parse(existing).faults.first() {
+                    return Err(PlanError::FaultyStub { path: shown(), message: fault.message.clone() });
+                }
                 let merged = merge(existing, &text);
                 (merged.text, merged.added)
             }
@@ -155,6 +188,21 @@ pub fn plan(db: &Database, request: &Request<'_>) -> Result<Plan, PlanError> {
         markers(request, &mut plan);
     }
     Ok(plan)
+}
+
+/// The text of a stub that is there; `None` where there is none. Only what is not there counts as absent.
+fn read_stub(path: &Path) -> Result<Option<String>, String> {
+    match read::bytes(path) {
+        Ok(bytes) => decode::decode(bytes).map(Some).map_err(|error| error.to_string()),
+        Err(error) if error.kind() == std::io::ErrorKind::NotFound => Ok(None),
+        Err(error) => Err(error.to_string()),
+    }
+}
+
+fn is_identifier(part: &str) -> bool {
+    let mut chars = part.chars();
+    chars.next().is_some_and(|first| first == '_' || first.is_alphabetic())
+        && chars.all(|char| char == '_' || char.is_alphanumeric())
 }
 
 /// A module and, of a package, all that is below it.

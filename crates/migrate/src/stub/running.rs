@@ -1,16 +1,19 @@
 //! Modules as they are once imported: a small program describes them in the user's own interpreter.
 
-use std::io::{BufRead, BufReader, Write};
+use std::io::{BufRead, BufReader, Read, Write};
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::sync::mpsc;
 use std::time::{Duration, Instant};
 
-use leitmotiv_project::Project;
+use leitmotiv_project::{Project, programs};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
 const PROGRAM: &str = include_str!("describe.py");
+
+/// How many bytes the program may say in all.
+const MOST_SAID: u64 = 512 << 20;
 
 /// How long the description of one module may take.
 pub const LIMIT: Duration = Duration::from_secs(20);
@@ -202,6 +205,13 @@ pub enum RunningError {
     /// There is no interpreter to ask.
     #[error("there is no interpreter that could import modules; name one with --interpreter")]
     NoInterpreter,
+    /// The project or its configuration brings it, and nobody said that it may be run.
+    #[error(
+        "importing modules runs `{}`, which the project brings; if you trust it, name it: --interpreter {}",
+        .0.display(),
+        .0.display()
+    )]
+    Untrusted(PathBuf),
     /// It cannot be run.
     #[error("cannot run `{}`: {source}", .path.display())]
     Unrunnable {
@@ -220,6 +230,9 @@ pub enum RunningError {
 pub fn describe(project: &Project, modules: &[String], limit: Duration) -> Result<Vec<Described>, RunningError> {
     let interpreter = project.interpreter.as_ref().ok_or(RunningError::NoInterpreter)?;
     let own = interpreter.executable();
+    if let Some(path) = own.as_ref().filter(|_| !interpreter.may_run) {
+        return Err(RunningError::Untrusted(path.strip_prefix(&project.root).unwrap_or(path).to_owned()));
+    }
     let mut paths: Vec<PathBuf> = project.settings.sources.iter().map(|source| project.root.join(source)).collect();
     paths.push(project.root.clone());
     let src = project.root.join("src");
@@ -227,10 +240,13 @@ pub fn describe(project: &Project, modules: &[String], limit: Duration) -> Resul
         paths.push(src);
     }
     // Packages in a folder without an interpreter of its own: whichever is on the search path reads them.
-    let executable = own.unwrap_or_else(|| {
-        paths.extend(interpreter.packages.iter().cloned());
-        PathBuf::from("python3")
-    });
+    let executable = match own {
+        Some(path) => path,
+        None => {
+            paths.extend(interpreter.packages.iter().cloned());
+            programs::on_path("python3", &project.surroundings, &project.root).ok_or(RunningError::NoInterpreter)?
+        }
+    };
     let mut all = Vec::with_capacity(modules.len());
     while all.len() < modules.len() {
         let rest = &modules[all.len()..];
@@ -277,7 +293,7 @@ fn run(
     let (sender, receiver) = mpsc::channel();
     if let Some(stdout) = child.stdout.take() {
         std::thread::spawn(move || {
-            for line in BufReader::new(stdout).lines() {
+            for line in BufReader::new(stdout.take(MOST_SAID)).lines() {
                 let Ok(line) = line else { return };
                 if sender.send(line).is_err() {
                     return;

@@ -34,11 +34,11 @@ pub fn run(context: &Context, command: &List) -> Result<ExitCode, Failure> {
         print(&text)?;
         return Ok(ExitCode::SUCCESS);
     }
-    print(&text(&entries, context.quiet))?;
+    print(&text(&entries, context.quiet, &super::interpreter_flag(session.project())))?;
     Ok(ExitCode::SUCCESS)
 }
 
-fn text(entries: &[Entry], quiet: bool) -> String {
+fn text(entries: &[Entry], quiet: bool, flag: &str) -> String {
     let width = look::width();
     let mut out = String::new();
     if entries.is_empty() {
@@ -65,7 +65,9 @@ fn text(entries: &[Entry], quiet: bool) -> String {
     let mut last = format!("{count} types; {values} unknown because of that.");
     let first = entries.iter().find(|entry| matches!(entry.state, State::Untyped | State::Compiled));
     if let Some(entry) = first.filter(|_| !quiet) {
-        let _ = write!(last, " Next: leitmotiv stub write {}", entry.module);
+        // Machine code is imported to see what is in it.
+        let flag = if entry.state == State::Compiled { flag } else { "" };
+        let _ = write!(last, " Next: leitmotiv stub write {}{flag}", entry.module);
     }
     let _ = writeln!(out, "\n{}", look::fold(&last, width, "", "  "));
     out

@@ -38,3 +38,13 @@ pub fn run(context: &Context, command: &Stub) -> Result<ExitCode, Failure> {
         StubCommand::List(command) => list::run(context, command),
     }
 }
+
+/// What a command that imports modules must be given beside its own words, so that it may run the project's interpreter.
+pub fn interpreter_flag(project: &leitmotiv_project::Project) -> String {
+    match &project.interpreter {
+        Some(interpreter) if !interpreter.may_run && interpreter.executable().is_some() => {
+            format!(" --interpreter {}", project.relative(&interpreter.name))
+        }
+        _ => String::new(),
+    }
+}

@@ -53,7 +53,7 @@ pub fn run(context: &Context, command: &Verify) -> Result<ExitCode, Failure> {
     let reviewed = match &command.reviewed {
         None => Reviewed::default(),
         Some(path) => {
-            let text = std::fs::read_to_string(path)
+            let text = leitmotiv_project::read::text(path)
                 .map_err(|error| Failure::unusable(format!("cannot read `{}`: {error}", path.display())))?;
             Reviewed::read(&text).map_err(|error| Failure::unusable(format!("in `{}`, {error}", path.display())))?
         }

@@ -7,6 +7,7 @@ use std::process::ExitCode;
 use clap::{Args, ValueEnum};
 use leitmotiv_migrate::change::{self, Change};
 use leitmotiv_migrate::stub::plan::{self, From, Plan, Planned, Request};
+use leitmotiv_project::write::Writer;
 
 use super::{Context, print};
 use crate::failure::Failure;
@@ -21,7 +22,7 @@ const MOST_NAMES: usize = 6;
 #[derive(Debug, Args)]
 pub struct Write {
     /// Modules or packages by name; of packages, all their modules.
-    #[arg(required = true, value_name = "MODULE")]
+    #[arg(required_unless_present = "undo", value_name = "MODULE")]
     pub modules: Vec<String>,
     /// What to write from; by default the source, and of machine code the module as the interpreter imports it.
     #[arg(long, value_name = "WHAT")]
@@ -41,7 +42,13 @@ pub struct Write {
     /// Print the stubs, and write nothing.
     #[arg(long)]
     pub show: bool,
+    /// Take the last run back that was not taken back yet.
+    #[arg(long, conflicts_with_all = ["modules", "show", "overwrite"])]
+    pub undo: bool,
 }
+
+/// The command's name in what is remembered of its runs.
+const NAME: &str = "stub write";
 
 /// What a stub is written from.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, ValueEnum)]
@@ -56,10 +63,17 @@ pub enum Origin {
 
 /// Runs the command.
 pub fn run(context: &Context, command: &Write) -> Result<ExitCode, Failure> {
+    if command.undo {
+        let taken = change::undo(&writer(context, command)?, NAME)?;
+        let count = look::count(taken.len(), "file", "files");
+        print(&format!("Took back the last stubs that were written, in {count}. Next: leitmotiv stub list\n"))?;
+        return Ok(ExitCode::SUCCESS);
+    }
     let session = context.session()?;
     let root = session.project().root.clone();
     let shown = match &command.out {
-        Some(folder) => folder.clone(),
+        // A folder as typed is relative to the current folder.
+        Some(folder) => std::path::absolute(folder)?,
         None => PathBuf::from(session.project().settings.stubs.first().map_or("stubs", String::as_str)),
     };
     let files = if command.used { Some(session.files(&[])?) } else { None };
@@ -76,7 +90,8 @@ pub fn run(context: &Context, command: &Write) -> Result<ExitCode, Failure> {
         package: command.package,
     };
     let plan = plan::plan(&session.db, &request).map_err(|error| Failure::unusable(error.to_string()))?;
-    let path = |inside: &PathBuf| shown.join(inside).to_string_lossy().replace('\\', "/");
+    let folder = root.join(&shown);
+    let path = |inside: &PathBuf| session.project().relative(&folder.join(inside));
     if command.show {
         let mut out = String::new();
         for stub in &plan.stubs {
@@ -90,20 +105,49 @@ pub fn run(context: &Context, command: &Write) -> Result<ExitCode, Failure> {
         .stubs
         .iter()
         .filter(|stub| stub.before.as_ref() != Some(&stub.after))
-        .map(|stub| Change { path: path(&stub.path), before: stub.before.clone(), after: stub.after.clone() })
+        .map(|stub| Change {
+            path: folder.join(&stub.path),
+            shown: path(&stub.path),
+            before: stub.before.clone(),
+            after: stub.after.clone(),
+        })
         .collect();
     let written = changes.len();
     for (marker, text) in &plan.markers {
-        let before = std::fs::read_to_string(root.join(&shown).join(marker)).ok();
-        changes.push(Change { path: path(marker), before, after: text.clone() });
+        let before = leitmotiv_project::read::text(&folder.join(marker)).ok();
+        if before.as_ref() != Some(text) {
+            changes.push(Change { path: folder.join(marker), shown: path(marker), before, after: text.clone() });
+        }
     }
-    change::write(&root, &changes, true).map_err(crate::commands::annotate::failure)?;
-    print(&told(&plan, written, &path, context.quiet))?;
+    if !changes.is_empty() {
+        change::write(session.project(), &writer(context, command)?, NAME, &changes, true)?;
+    }
+    let next = match context.quiet {
+        true => None,
+        false => Some(format!(
+            "Next: leitmotiv stub verify{}, to compare them with the modules",
+            super::interpreter_flag(session.project())
+        )),
+    };
+    print(&told(&plan, written, &path, next.as_deref()))?;
     Ok(ExitCode::SUCCESS)
 }
 
+/// What writes the stubs: below the project's folder, or below a folder elsewhere that the command line names.
+fn writer(context: &Context, command: &Write) -> Result<Writer, Failure> {
+    let root = context.folder.canonicalize().unwrap_or_else(|_| context.folder.clone());
+    let Some(out) = &command.out else { return context.writer_at(&context.folder) };
+    let out = std::path::absolute(out)?;
+    let near = out.ancestors().find_map(|folder| folder.canonicalize().ok()).unwrap_or_default();
+    if near.starts_with(&root) {
+        return context.writer_at(&context.folder);
+    }
+    std::fs::create_dir_all(&out)?;
+    context.writer_at(&out)
+}
+
 /// What was written, a line for each stub.
-fn told(plan: &Plan, written: usize, path: &dyn Fn(&PathBuf) -> String, quiet: bool) -> String {
+fn told(plan: &Plan, written: usize, path: &dyn Fn(&PathBuf) -> String, next: Option<&str>) -> String {
     let width = look::width();
     let mut out = String::new();
     for stub in &plan.stubs {
@@ -114,9 +158,9 @@ fn told(plan: &Plan, written: usize, path: &dyn Fn(&PathBuf) -> String, quiet: b
         let line = format!("{module}  was not imported: {reason}");
         let _ = writeln!(out, "{}", look::fold(&line, width, "", "    "));
     }
-    if !quiet {
+    if let Some(next) = next {
         let count = look::count(written, "stub", "stubs");
-        let _ = writeln!(out, "Wrote {count}. Next: leitmotiv stub verify compares them with the modules");
+        let _ = writeln!(out, "{}", look::fold(&format!("Wrote {count}. {next}"), width, "", ""));
     }
     out
 }

@@ -1,24 +1,25 @@
 //! Annotations from evidence: so far from defaults and from what functions return.
+//!
+//! - this file: proposals, with their evidence
+//! - [`edit`]: proposals as changes to files, each proved to be the same program
+//! - `imports`: the imports that written annotations need
+//! - [`vet`]: proposals tried out together, round by round, until nothing is left to propose
 
-use std::collections::{BTreeMap, BTreeSet};
-use std::sync::Arc;
+pub mod edit;
+mod imports;
+pub mod vet;
 
-use leitmotiv_engine::check::{Checked, Finding, check};
 use leitmotiv_engine::db::{Database, Db, File};
 use leitmotiv_engine::functions;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::module::module_index;
 use leitmotiv_engine::types::Type;
-use leitmotiv_index::tree::{Expr, Function, FunctionId, ModuleIndex, ParamKind};
-use leitmotiv_project::settings::Severity;
-use leitmotiv_syntax::edits::{Edit, EditError, apply};
+use leitmotiv_index::tree::{DefKind, Expr, Function, FunctionId, ModuleIndex, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::known;
 use leitmotiv_syntax::{TextRange, TextSize};
 use rayon::prelude::*;
 
-use crate::change::Change;
-use crate::imports;
-use crate::spell::{Evaluated, Spelled, Style, spell};
+use crate::spell::{Evaluated, Spelled, Style, makes_names, spell};
 
 /// A kind of evidence.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
@@ -63,6 +64,11 @@ pub struct Proposal {
     pub param: Option<String>,
     /// Where the annotation goes.
     pub at: TextSize,
+    /// Where the parameter's default begins.
+    pub default: Option<TextSize>,
+    /// Where the statement begins that the function's outermost scope stands in: what the annotation names must be bound by
+    /// then.
+    pub before: TextSize,
     /// What is written.
     pub spelled: Spelled,
     /// What kind of evidence it comes from.
@@ -97,6 +103,12 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
     if file.is_stub(db) || !index.faults.is_empty() {
         return Vec::new();
     }
+    let in_file = InFile {
+        postpones: postpones(db, file),
+        makes_names: makes_names(db, file),
+        // What the library itself needs to make `typing` cannot import from it.
+        no_imports: db.is_library_name(file),
+    };
     let mut proposals = Vec::new();
     for (function, record) in index.functions.iter() {
         let dotted = functions::qualified(db, file, Some(function));
@@ -110,11 +122,12 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
             continue;
         }
         let style = Style {
-            bars: bars(db, file),
+            bars: db.project().python >= (3, 10) || in_file.postpones,
             bare: false,
-            evaluated: evaluated(db, file, index, record),
+            evaluated: evaluated(db, in_file.postpones, index, record),
             subscripts: db.project().python >= (3, 9),
             scope: record.parent,
+            makes_names: in_file.makes_names,
         };
         if wanted.sources.contains(&Source::Defaults) {
             defaults(db, file, index, function, &dotted, style, &mut proposals);
@@ -123,23 +136,34 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
             proposals.extend(returns(db, file, index, function, &dotted, style));
         }
     }
-    proposals.retain(|proposal| proposal.sureness >= wanted.at_least);
+    proposals.retain(|proposal| {
+        let needs_import = !proposal.spelled.imports.is_empty();
+        proposal.sureness >= wanted.at_least && !(in_file.no_imports && needs_import)
+    });
     proposals.sort_by_key(|proposal| proposal.at);
     proposals
 }
 
-/// Whether `int | None` can be written in a file: the target version has it, or annotations are not evaluated.
-fn bars(db: &Database, file: File) -> bool {
-    db.project().python >= (3, 10) || postpones(db, file)
+/// What holds for all annotations of a file.
+struct InFile {
+    postpones: bool,
+    makes_names: bool,
+    no_imports: bool,
 }
 
 /// Whether annotations of a file are left as they are until someone asks (PEP 563).
 fn postpones(db: &Database, file: File) -> bool {
-    file.text(db).contains("from __future__ import annotations")
+    let names = db.names();
+    module_index(db, file).defs.iter().any(|(_, def)| match def.kind {
+        DefKind::ImportFrom { module, level: 0, name, .. } => {
+            names.text(module) == "__future__" && names.text(name) == "annotations"
+        }
+        _ => false,
+    })
 }
 
-fn evaluated(db: &Database, file: File, index: &ModuleIndex, record: &Function) -> Evaluated {
-    if db.project().python >= (3, 14) || postpones(db, file) {
+fn evaluated(db: &Database, postpones: bool, index: &ModuleIndex, record: &Function) -> Evaluated {
+    if db.project().python >= (3, 14) || postpones {
         return Evaluated::Never;
     }
     match index.bodies[index.defs[record.def].body].function {
@@ -178,6 +202,8 @@ fn defaults(
             function: dotted.to_owned(),
             param: Some(db.names().text(param.name).to_owned()),
             at: param.name_range.end(),
+            default: Some(index.spans[default].start()),
+            before: outermost(index, function),
             spelled,
             source: Source::Defaults,
             evidence: vec![(index.spans[default], words)],
@@ -237,6 +263,8 @@ fn returns(
         function: dotted.to_owned(),
         param: None,
         at: record.params_end,
+        default: None,
+        before: outermost(index, function),
         spelled,
         source: Source::Returns,
         evidence,
@@ -259,101 +287,17 @@ fn has_strange_decorator(index: &ModuleIndex, function: FunctionId) -> bool {
     })
 }
 
-/// How often proposals are tried out before the rest is taken as it is.
-const MOST_TRIALS: usize = 3;
-
-/// Leaves out the proposals that would make findings: each try checks the changed texts, and what is newly found takes
-/// the proposals for the functions along its evidence with it. Gives what is left and how many were left out.
-///
-/// # Errors
-/// [`EditError`] where proposals contradict each other.
-pub fn vetted(
-    db: &Database,
-    files: &[File],
-    mut proposals: Vec<Proposal>,
-) -> Result<(Vec<Proposal>, usize), EditError> {
-    let all = proposals.len();
-    let before = tally(db, &check(db, files));
-    for _ in 0..MOST_TRIALS {
-        let trial = Database::new(db.project().clone());
-        let root = &db.project().root;
-        for change in changes(db, &proposals)? {
-            let _ = trial.trial(&root.join(&change.path), change.after);
+/// Where the outermost definition around a function begins, decorators included.
+fn outermost(index: &ModuleIndex, function: FunctionId) -> TextSize {
+    let mut start = index.functions[function].range.start();
+    let mut scope = Some(index.functions[function].parent);
+    while let Some(id) = scope {
+        match index.scopes[id].kind {
+            ScopeKind::Class(class) => start = start.min(index.classes[class].range.start()),
+            ScopeKind::Function(outer) => start = start.min(index.functions[outer].range.start()),
+            _ => {}
         }
-        let tried: Vec<File> = files.iter().map(|file| trial.source(&root.join(file.path(db)))).collect();
-        let checked = check(&trial, &tried);
-        let after = tally(&trial, &checked);
-        let mut blamed: BTreeSet<String> = BTreeSet::new();
-        for finding in checked.iter().flat_map(|checked| &checked.findings) {
-            let key = key(&trial, finding);
-            if after.get(&key) <= before.get(&key) {
-                continue;
-            }
-            blamed.insert(finding.symbol.clone());
-            for step in &finding.evidence {
-                let index = module_index(&trial, step.file);
-                let around = index.functions.iter().filter(|(_, record)| record.range.contains_range(step.range));
-                blamed.extend(around.map(|(id, _)| functions::qualified(&trial, step.file, Some(id))));
-            }
-        }
-        let left = proposals.len();
-        proposals.retain(|proposal| !blamed.contains(&proposal.function));
-        if proposals.len() == left {
-            break;
-        }
+        scope = index.scopes[id].parent;
     }
-    let dropped = all - proposals.len();
-    Ok((proposals, dropped))
-}
-
-type Key = (String, &'static str, String);
-
-fn key(db: &Database, finding: &Finding) -> Key {
-    (finding.file.path(db).to_owned(), finding.rule, finding.symbol.clone())
-}
-
-/// How many findings there are by file, rule and symbol; missing annotations apart.
-fn tally(db: &Database, checked: &[Arc<Checked>]) -> BTreeMap<Key, usize> {
-    let mut tally = BTreeMap::new();
-    for finding in checked.iter().flat_map(|checked| &checked.findings) {
-        if finding.severity > Severity::Note {
-            *tally.entry(key(db, finding)).or_default() += 1;
-        }
-    }
-    tally
-}
-
-/// The changes that proposals make.
-///
-/// # Errors
-/// [`EditError`] where proposals contradict each other.
-pub fn changes(db: &Database, proposals: &[Proposal]) -> Result<Vec<Change>, EditError> {
-    let mut changes = Vec::new();
-    let mut files: Vec<File> = Vec::new();
-    for proposal in proposals {
-        if !files.contains(&proposal.file) {
-            files.push(proposal.file);
-        }
-    }
-    for file in files {
-        let text = file.text(db);
-        let own: Vec<&Proposal> = proposals.iter().filter(|proposal| proposal.file == file).collect();
-        let mut edits: Vec<Edit> = own.iter().map(|proposal| edit(text, proposal)).collect();
-        edits.extend(imports::edits(text, module_index(db, file), own.iter().map(|proposal| &proposal.spelled)));
-        let after = apply(text, &edits)?;
-        changes.push(Change { path: file.path(db).to_owned(), before: Some(text.to_string()), after });
-    }
-    Ok(changes)
-}
-
-fn edit(text: &str, proposal: &Proposal) -> Edit {
-    if proposal.param.is_none() {
-        return Edit::insert(proposal.at, format!(" -> {}", proposal.spelled.text));
-    }
-    // `a=1` becomes `a: int = 1` (PEP 8).
-    let rest = &text[usize::from(proposal.at)..];
-    let equals = rest.find('=').unwrap_or(0);
-    let gap = rest[equals + 1..].chars().take_while(|char| *char == ' ').count();
-    let end = proposal.at + TextSize::try_from(equals + 1 + gap).unwrap_or_default();
-    Edit::replace(TextRange::new(proposal.at, end), format!(": {} = ", proposal.spelled.text))
+    start
 }

@@ -1,0 +1,93 @@
+//! Proposals as changes to files.
+//!
+//! Every new text is parsed, and must be the same program as the old one but for annotations and added imports. Where it is
+//! not, the proposals that need imports are left out, and if that does not help, all of the file's.
+
+use std::collections::BTreeMap;
+
+use leitmotiv_engine::db::{Database, File};
+use leitmotiv_engine::module::module_index;
+use leitmotiv_syntax::edits::{Edit, apply};
+use leitmotiv_syntax::same::same_but_for_annotations;
+use leitmotiv_syntax::{TextRange, TextSize};
+use rayon::prelude::*;
+
+use super::{Proposal, imports};
+use crate::change::Change;
+
+/// Proposals for one file and what the file becomes by them.
+#[derive(Debug, Clone)]
+pub struct Edited {
+    /// The file.
+    pub file: File,
+    /// The proposals that are in it.
+    pub proposals: Vec<Proposal>,
+    /// The change.
+    pub change: Change,
+}
+
+/// The changes that proposals make, in the order of the files' paths. A proposal that cannot be written safely is in none.
+#[must_use]
+pub fn edited(db: &Database, proposals: Vec<Proposal>) -> Vec<Edited> {
+    let mut files: BTreeMap<&str, (File, Vec<Proposal>)> = BTreeMap::new();
+    for proposal in proposals {
+        let file = proposal.file;
+        files.entry(file.path(db)).or_insert_with(|| (file, Vec::new())).1.push(proposal);
+    }
+    let files: Vec<(File, Vec<Proposal>)> = files.into_values().collect();
+    let each: Vec<Option<Edited>> =
+        files.into_par_iter().map_with(db.clone(), |db, (file, own)| in_file(db, file, own)).collect();
+    each.into_iter().flatten().collect()
+}
+
+fn in_file(db: &Database, file: File, proposals: Vec<Proposal>) -> Option<Edited> {
+    let text = file.text(db);
+    let path = file.disk(db)?.to_owned();
+    let without_imports = || {
+        let plain = proposals.iter().filter(|proposal| proposal.spelled.imports.is_empty());
+        plain.cloned().collect::<Vec<Proposal>>()
+    };
+    let tried = |own: &[Proposal]| {
+        let after = rewritten(db, file, own)?;
+        (!own.is_empty() && same_but_for_annotations(text, &after)).then_some(after)
+    };
+    let (own, after) = match tried(&proposals) {
+        Some(after) => (proposals, after),
+        None => {
+            let plain = without_imports();
+            let after = tried(&plain)?;
+            (plain, after)
+        }
+    };
+    let change = Change { path, shown: file.path(db).to_owned(), before: Some(text.to_string()), after };
+    Some(Edited { file, proposals: own, change })
+}
+
+/// A file's text with proposals written into it; `None` where there is no place for the imports that they need.
+fn rewritten(db: &Database, file: File, own: &[Proposal]) -> Option<String> {
+    let text = file.text(db);
+    let mut edits: Vec<Edit> = own.iter().map(|proposal| edit(text, proposal)).collect();
+    edits.extend(imports::edits(text, module_index(db, file), own)?);
+    apply(text, &edits).ok()
+}
+
+fn edit(text: &str, proposal: &Proposal) -> Edit {
+    let Some(default) = proposal.default else {
+        return Edit::insert(proposal.at, format!(" -> {}", proposal.spelled.text));
+    };
+    // `a=1` becomes `a: int = 1` (PEP 8); what stands on other lines or has comments between stays as it is.
+    let between = &text[usize::from(proposal.at)..usize::from(default)];
+    let is_plain = between.trim_matches([' ', '\t']) == "=";
+    if is_plain {
+        return Edit::replace(TextRange::new(proposal.at, default), format!(": {} = ", proposal.spelled.text));
+    }
+    // `a=(1)`: the parenthesis is no part of the default's own text.
+    if let Some(behind) = between.trim_start_matches([' ', '\t']).strip_prefix('=')
+        && behind.trim_matches([' ', '\t', '(']).is_empty()
+    {
+        let rest = behind.trim_start_matches([' ', '\t']);
+        let end = default - TextSize::try_from(rest.len()).unwrap_or_default();
+        return Edit::replace(TextRange::new(proposal.at, end), format!(": {} = ", proposal.spelled.text));
+    }
+    Edit::insert(proposal.at, format!(": {}", proposal.spelled.text))
+}

@@ -1,0 +1,226 @@
+//! The imports that written annotations need.
+
+use std::collections::{BTreeMap, BTreeSet};
+use std::fmt::Write as _;
+
+use leitmotiv_index::tree::{DefKind, ModuleIndex, ScopeId};
+use leitmotiv_syntax::ast::{self, Stmt};
+use leitmotiv_syntax::edits::Edit;
+use leitmotiv_syntax::names::known;
+use leitmotiv_syntax::{Ranged, TextSize, parse};
+
+use super::Proposal;
+
+type Names<'a> = BTreeMap<&'a str, BTreeSet<&'a str>>;
+
+/// The edits that import what some annotations of one file name: before the first import, or, where an import could run code
+/// or meet a module half imported, in a block that only a type checker reads. `None` where there is no place for them before
+/// the first of the annotations.
+pub fn edits(text: &str, index: &ModuleIndex, proposals: &[Proposal]) -> Option<Vec<Edit>> {
+    let mut plain = Names::new();
+    let mut guarded = Names::new();
+    let mut before = None;
+    for proposal in proposals {
+        let spelled = &proposal.spelled;
+        for import in &spelled.imports {
+            let list = if spelled.guarded.contains(import) { &mut guarded } else { &mut plain };
+            list.entry(import.0.as_str()).or_default().insert(import.1.as_str());
+            before = Some(before.map_or(proposal.before, |before: TextSize| before.min(proposal.before)));
+        }
+    }
+    let Some(before) = before else { return Some(Vec::new()) };
+    let module = Module { text, body: parse::parse(text).body, end: line_end(text) };
+    let mut edits = Vec::new();
+    let mut block = String::new();
+    let mut block_at = None;
+    if !guarded.is_empty() {
+        match module.checked_block(index) {
+            Some((at, indent)) => edits.push(Edit::insert(at, module.lines(&guarded, &indent))),
+            None => {
+                let bound = checking_name(index);
+                if bound.is_none() {
+                    plain.entry("typing").or_default().insert("TYPE_CHECKING");
+                }
+                block = format!("if TYPE_CHECKING:{}{}", module.end, module.lines(&guarded, "    "));
+                // Behind the first imports, and behind what binds the name that it asks for.
+                block_at = module.behind_imports(bound.unwrap_or_default());
+                bound.is_none_or(|_| block_at.is_some()).then_some(())?;
+            }
+        }
+    }
+    let end = module.end;
+    if let Some(at) = block_at {
+        edits.push(Edit::insert(at, format!("{end}{block}")));
+    }
+    if !plain.is_empty() || (block_at.is_none() && !block.is_empty()) {
+        let place = module.first_place(before)?;
+        let mut lines = module.lines(&plain, "");
+        if block_at.is_none() && !block.is_empty() {
+            lines = format!("{lines}{end}{block}");
+        }
+        let gap = |is_wanted: bool| if is_wanted { end } else { "" };
+        edits.push(Edit::insert(place.at, format!("{}{lines}{}", gap(place.gap_before), gap(place.gap_behind))));
+    }
+    Some(edits)
+}
+
+/// Where `TYPE_CHECKING` is bound in the module; the end of the first place.
+fn checking_name(index: &ModuleIndex) -> Option<TextSize> {
+    let symbol = index.scopes[ScopeId(0)].symbols.get(&known::TYPE_CHECKING)?;
+    let def = symbol.defs.first()?;
+    matches!(index.defs[*def].kind, DefKind::ImportFrom { .. } | DefKind::Assign { .. } | DefKind::Annotated { .. })
+        .then(|| index.defs[*def].range.end())
+}
+
+/// The line end that a text uses.
+fn line_end(text: &str) -> &'static str {
+    match text.find(['\n', '\r']) {
+        Some(at) if text[at..].starts_with("\r\n") => "\r\n",
+        Some(at) if text[at..].starts_with('\r') => "\r",
+        _ => "\n",
+    }
+}
+
+struct Module<'a> {
+    text: &'a str,
+    body: Vec<Stmt>,
+    end: &'static str,
+}
+
+/// A place for lines.
+struct Place {
+    at: TextSize,
+    gap_before: bool,
+    gap_behind: bool,
+}
+
+impl Module<'_> {
+    fn lines(&self, names: &Names, indent: &str) -> String {
+        let mut lines = String::new();
+        for (module, names) in names {
+            let names: Vec<&str> = names.iter().copied().collect();
+            // Writing to a string cannot fail.
+            let _ = write!(lines, "{indent}from {module} import {}{}", names.join(", "), self.end);
+        }
+        lines
+    }
+
+    /// The start of the first line in a block `if TYPE_CHECKING:` at the module's own level, with its indentation.
+    fn checked_block(&self, index: &ModuleIndex) -> Option<(TextSize, String)> {
+        self.body.iter().find_map(|stmt| {
+            let Stmt::If(block) = stmt else { return None };
+            let first = block.body.first()?;
+            if !is_checking(&block.test) || !index.checking_only.iter().any(|body| body.contains(first.start())) {
+                return None;
+            }
+            let at = self.line_start(first.start())?;
+            let indent = &self.text[usize::from(at)..usize::from(first.start())];
+            (!indent.is_empty()).then(|| (at, indent.to_owned()))
+        })
+    }
+
+    /// Where lines go behind the first run of imports, if there is one before anything else is done; not before `least`.
+    fn behind_imports(&self, least: TextSize) -> Option<TextSize> {
+        let is_import = |stmt: &Stmt| matches!(stmt, Stmt::Import(_) | Stmt::ImportFrom(_));
+        let first = self.body.iter().position(is_import)?;
+        let run = self.body[first..].iter().take_while(|stmt| is_import(stmt)).count();
+        let last = self.body[first..first + run].last()?;
+        if last.end() < least {
+            // It is bound later: right behind that.
+            let stmt = self.body.iter().find(|stmt| stmt.range().contains(least) || stmt.end() == least)?;
+            return self.behind(stmt);
+        }
+        self.behind(last)
+    }
+
+    /// Where plain imports go: before the first import that is not from `__future__` if that comes early enough, else behind
+    /// docstring and `__future__`, else behind the comments at the head.
+    fn first_place(&self, before: TextSize) -> Option<Place> {
+        let is_future = |stmt: &Stmt| {
+            matches!(stmt, Stmt::ImportFrom(import)
+                if import.module.as_ref().is_some_and(|module| module.as_str() == "__future__"))
+        };
+        let is_docstring = |stmt: &Stmt| matches!(stmt, Stmt::Expr(expr) if expr.value.is_string_literal_expr());
+        let head = usize::from(self.body.first().is_some_and(is_docstring));
+        let head = head + self.body[head..].iter().take_while(|stmt| is_future(stmt)).count();
+        let import = self.body[head..].iter().find(|stmt| matches!(stmt, Stmt::Import(_) | Stmt::ImportFrom(_)));
+        if let Some(at) = import.filter(|stmt| stmt.start() < before).and_then(|stmt| self.line_start(stmt.start())) {
+            return Some(Place { at, gap_before: false, gap_behind: false });
+        }
+        if let Some(last) = head.checked_sub(1) {
+            if let Some(at) = self.behind(&self.body[last]) {
+                return Some(Place { at, gap_before: true, gap_behind: false });
+            }
+            // Something else stands on the line: before the first statement that has one of its own.
+            let next = self.body[head..].iter().filter(|stmt| stmt.start() <= before);
+            let at = next.filter_map(|stmt| self.line_start(stmt.start())).next()?;
+            return Some(Place { at, gap_before: false, gap_behind: true });
+        }
+        Some(Place { at: self.behind_comments(), gap_before: false, gap_behind: true })
+    }
+
+    /// Behind the byte-order mark, and behind the comments at the head that speak of the file: the first two lines may name an
+    /// interpreter and an encoding, and a block of comments that is set apart says what the file is.
+    fn behind_comments(&self) -> TextSize {
+        let mut at = if self.text.starts_with('\u{feff}') { '\u{feff}'.len_utf8() } else { 0 };
+        let mut kept = at;
+        let mut number = 0;
+        loop {
+            let rest = &self.text[at..];
+            let end =
+                rest.find(['\n', '\r']).map(|end| if rest[end..].starts_with("\r\n") { end + 2 } else { end + 1 });
+            let Some(end) = end else { break };
+            let line = rest[..end].trim();
+            if line.is_empty() {
+                kept = at;
+                break;
+            }
+            if !line.starts_with('#') {
+                break;
+            }
+            at += end;
+            if number < 2 && (line.starts_with("#!") || line.contains("coding")) {
+                kept = at;
+            }
+            number += 1;
+        }
+        size(kept)
+    }
+
+    /// The start of the line that a statement begins on, if it is the first on its line and no other goes on there.
+    fn line_start(&self, start: TextSize) -> Option<TextSize> {
+        let before = &self.text[..usize::from(start)];
+        let line = before.rfind(['\n', '\r']).map_or(0, |end| end + 1);
+        let own = before[line..].trim_start_matches('\u{feff}');
+        let above = before[..line].trim_end_matches(['\n', '\r']);
+        let line = if before[line..].starts_with('\u{feff}') { line + '\u{feff}'.len_utf8() } else { line };
+        let is_inside = || {
+            self.body.iter().any(|stmt| stmt.start() < size(line) && size(line) < stmt.end() && stmt.start() == start)
+        };
+        (own.trim_matches([' ', '\t', '\x0c']).is_empty() && !above.ends_with('\\') && !is_inside()).then(|| size(line))
+    }
+
+    /// The start of the line behind a statement, if nothing else stands on its last line but a comment.
+    fn behind(&self, stmt: &Stmt) -> Option<TextSize> {
+        let end = usize::from(stmt.end());
+        let rest = &self.text[end..];
+        let line = rest.find(['\n', '\r'])?;
+        let line = if rest[line..].starts_with("\r\n") { line + 2 } else { line + 1 };
+        let same = rest[..line].trim();
+        let next = self.body.iter().find(|other| other.start() >= stmt.end());
+        let is_free = next.is_none_or(|next| usize::from(next.start()) >= end + line);
+        (is_free && (same.is_empty() || same == ";" || same.starts_with('#'))).then(|| size(end + line))
+    }
+}
+
+fn is_checking(test: &ast::Expr) -> bool {
+    match test {
+        ast::Expr::Name(name) => name.id.as_str() == "TYPE_CHECKING",
+        ast::Expr::Attribute(attribute) => attribute.attr.as_str() == "TYPE_CHECKING",
+        _ => false,
+    }
+}
+
+fn size(at: usize) -> TextSize {
+    TextSize::try_from(at).unwrap_or_default()
+}

@@ -1,0 +1,115 @@
+//! Whether two texts are the same program but for annotations.
+
+use ruff_python_ast::comparable::ComparableStmt;
+use ruff_python_ast::visitor::transformer::{self, Transformer};
+use ruff_python_ast::{self as ast, Expr, Parameters, Stmt};
+
+use crate::parse::parse;
+
+/// Takes the annotations of functions off.
+struct WithoutAnnotations;
+
+impl Transformer for WithoutAnnotations {
+    fn visit_stmt(&self, stmt: &mut Stmt) {
+        if let Stmt::FunctionDef(function) = stmt {
+            function.returns = None;
+        }
+        transformer::walk_stmt(self, stmt);
+    }
+
+    fn visit_parameters(&self, parameters: &mut Parameters) {
+        for parameter in parameters.posonlyargs.iter_mut().chain(&mut parameters.args).chain(&mut parameters.kwonlyargs)
+        {
+            parameter.parameter.annotation = None;
+        }
+        for parameter in [&mut parameters.vararg, &mut parameters.kwarg].into_iter().flatten() {
+            parameter.annotation = None;
+        }
+        transformer::walk_parameters(self, parameters);
+    }
+}
+
+/// Whether `after` is a valid program, and the same as `before` but for the annotations of functions and for imports that are
+/// added: `from m import a` at the module's own level, and in blocks under `if TYPE_CHECKING` there.
+#[must_use]
+pub fn same_but_for_annotations(before: &str, after: &str) -> bool {
+    let (mut old, mut new) = (parse(before), parse(after));
+    if !old.faults.is_empty() || !new.faults.is_empty() {
+        return false;
+    }
+    for stmt in old.body.iter_mut().chain(&mut new.body) {
+        WithoutAnnotations.visit_stmt(stmt);
+    }
+    same(&old.body, &new.body)
+}
+
+fn same(old: &[Stmt], new: &[Stmt]) -> bool {
+    let mut rest = old.iter();
+    let mut next = rest.next();
+    for stmt in new {
+        if let Some(expected) = next
+            && (ComparableStmt::from(expected) == ComparableStmt::from(stmt) || is_same_block(expected, stmt))
+        {
+            next = rest.next();
+        } else if !is_added(stmt) {
+            return false;
+        }
+    }
+    next.is_none()
+}
+
+/// Two blocks under `if TYPE_CHECKING` of which one has more imports.
+fn is_same_block(old: &Stmt, new: &Stmt) -> bool {
+    let (Stmt::If(old), Stmt::If(new)) = (old, new) else { return false };
+    let rest = |stmt: &ast::StmtIf| Stmt::If(ast::StmtIf { body: ast::Suite::new(), ..stmt.clone() });
+    is_checking(&old.test)
+        && ComparableStmt::from(&rest(old)) == ComparableStmt::from(&rest(new))
+        && same(&old.body, &new.body)
+}
+
+fn is_added(stmt: &Stmt) -> bool {
+    match stmt {
+        Stmt::ImportFrom(import) => import.names.iter().all(|alias| alias.asname.is_none()),
+        Stmt::If(block) => {
+            is_checking(&block.test) && block.elif_else_clauses.is_empty() && block.body.iter().all(is_added)
+        }
+        _ => false,
+    }
+}
+
+fn is_checking(test: &Expr) -> bool {
+    match test {
+        Expr::Name(name) => name.id.as_str() == "TYPE_CHECKING",
+        Expr::Attribute(attribute) => attribute.attr.as_str() == "TYPE_CHECKING",
+        _ => false,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn annotations_and_imports_are_no_difference() {
+        let before = "'''doc'''\nimport os\ndef f(a, *b, c=1, **d):\n    def g(): return lambda x: x\n    return g\n";
+        let after = "'''doc'''\nfrom typing import TYPE_CHECKING\nimport os\nif TYPE_CHECKING:\n    from m import A\n\ndef f(a: int, *b: 'A', c: int = 1, **d: str) -> object:\n    def g() -> None: return lambda x: x\n    return g\n";
+        assert!(same_but_for_annotations(before, after));
+        assert!(!same_but_for_annotations(after, before));
+        let more = after.replace("    from m import A\n", "    from m import A\n    from n import B\n");
+        assert!(same_but_for_annotations(after, &more));
+    }
+
+    #[test]
+    fn everything_else_is() {
+        for (before, after) in [
+            ("x = '''\nab\n'''\n", "x = '''\nfrom typing import Any\nab\n'''\n"),
+            ("def f(a=1): pass\n", "def f(a: int = 2): pass\n"),
+            ("x = 1\n", "x: int = 1\n"),
+            ("def f(a): pass\n", "def f(a: int: pass\n"),
+            ("import os\n", "from a import os as b\nimport os\n"),
+            ("x = 1\ny = 2\n", "y = 2\nx = 1\n"),
+        ] {
+            assert!(!same_but_for_annotations(before, after), "{after}");
+        }
+    }
+}
