@@ -2,15 +2,16 @@
 //!
 //! Laid out for 80 columns without colour; colour repeats what the words say.
 
+use std::borrow::Cow;
 use std::fmt::Write as _;
 
 use anstyle::{AnsiColor, Style};
-use leitmotiv_engine::db::Database;
+use leitmotiv_engine::db::{Database, File};
 use leitmotiv_engine::rules::excerpt;
 use leitmotiv_migrate::session::Reported;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_report::place;
-use leitmotiv_syntax::shown::{escaped, escaped_code};
+use leitmotiv_syntax::shown::{escaped, escaped_code, escaped_line};
 use unicode_width::UnicodeWidthStr;
 
 pub use crate::fold::{fold, fold_type};
@@ -114,6 +115,11 @@ pub fn faint(text: &str) -> String {
     paint(Paint::Faint, text)
 }
 
+/// How a file is shown: its path with hidden characters written out, on one line whatever its name is.
+pub fn path(db: &Database, file: File) -> Cow<'_, str> {
+    escaped_line(file.path(db))
+}
+
 /// Cuts a text at a width.
 pub fn cut(text: &str, width: usize) -> String {
     if text.width() <= width {
@@ -150,7 +156,7 @@ fn code_line(db: &Database, reported: &Reported, width: usize) -> String {
 /// One finding: the line of code, what is wrong, the thread, the ways out, the rule.
 pub fn finding(db: &Database, reported: &Reported, width: usize) -> String {
     let finding = &reported.finding;
-    let path = finding.file.path(db);
+    let path = path(db, finding.file);
     let (start, _) = place::positions(db, finding.file, finding.range);
     let mut out = String::new();
     let mut label = reported.severity.name().to_owned();
@@ -191,7 +197,7 @@ pub fn thread(db: &Database, reported: &Reported, width: usize, out: &mut String
         .iter()
         .map(|step| {
             let line = place::positions(db, step.file, step.range).0.line;
-            if step.file == finding.file { format!("line {line}") } else { format!("{}:{line}", step.file.path(db)) }
+            if step.file == finding.file { format!("line {line}") } else { format!("{}:{line}", path(db, step.file)) }
         })
         .collect();
     let column = places.iter().map(|place| place.width()).max().unwrap_or(0).min(width / 3);
@@ -210,8 +216,10 @@ pub fn thread(db: &Database, reported: &Reported, width: usize, out: &mut String
 /// A plain table: columns aligned, numbers to the right, no boxes. `right` says which columns hold numbers.
 pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize) -> String {
     let columns = heads.len();
+    let plain = |cell: &String| escaped_line(cell).into_owned();
+    let rows: Vec<Vec<String>> = rows.iter().map(|row| row.iter().map(plain).collect()).collect();
     let mut widths: Vec<usize> = heads.iter().map(|head| head.width()).collect();
-    for row in rows {
+    for row in &rows {
         for (place, cell) in row.iter().enumerate() {
             widths[place] = widths[place].max(cell.width());
         }
@@ -246,7 +254,7 @@ pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize)
         let _ = writeln!(out, "{}", style.map_or_else(|| text.to_owned(), |style| paint(style, text)));
     };
     line(heads.iter().map(|head| (*head).to_owned()).collect(), Some(Paint::Faint));
-    for row in rows {
+    for row in &rows {
         line(row.clone(), None);
     }
     out

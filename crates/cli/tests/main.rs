@@ -12,3 +12,4 @@ mod lookup;
 mod stub;
 mod survey;
 mod tighten;
+mod written;

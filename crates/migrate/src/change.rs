@@ -6,7 +6,8 @@ use leitmotiv_project::write::undo::UndoError;
 use leitmotiv_project::write::{NewFile, WriteError, Writer};
 use leitmotiv_project::{Project, read};
 use leitmotiv_syntax::decode;
-use similar::TextDiff;
+use leitmotiv_syntax::shown::escaped_line;
+use similar::{Algorithm, TextDiff};
 use thiserror::Error;
 
 use crate::clean;
@@ -63,9 +64,11 @@ pub fn diff(changes: &[Change]) -> String {
     let mut out = String::new();
     for change in changes {
         let before = change.before.as_deref().unwrap_or_default();
-        let old = if change.before.is_some() { format!("a/{}", change.shown) } else { "/dev/null".to_owned() };
-        let new = format!("b/{}", change.shown);
-        let diff = TextDiff::from_lines(before, &change.after);
+        let shown = escaped_line(&change.shown);
+        let old = if change.before.is_some() { format!("a/{shown}") } else { "/dev/null".to_owned() };
+        let new = format!("b/{shown}");
+        // By lines that stand once first: quick however many there are.
+        let diff = TextDiff::configure().algorithm(Algorithm::Patience).diff_lines(before, &change.after);
         out.push_str(&diff.unified_diff().context_radius(2).header(&old, &new).to_string());
     }
     out

@@ -65,6 +65,16 @@ pub fn apply(text: &str, edits: &[Edit]) -> Result<String, EditError> {
     Ok(result)
 }
 
+/// The line end that a text uses: that of its first line.
+#[must_use]
+pub fn line_end(text: &str) -> &'static str {
+    match text.find(['\n', '\r']) {
+        Some(at) if text[at..].starts_with("\r\n") => "\r\n",
+        Some(at) if text[at..].starts_with('\r') => "\r",
+        _ => "\n",
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -137,7 +137,7 @@ fn reasons(vetted: &Vetted) -> String {
         let _ = writeln!(out, "{}  {}", look::heading(&slot), look::faint(proposal.sureness.name()));
         for (range, words) in &proposal.evidence {
             let line = place::positions(db, proposal.file, *range).0.line;
-            let text = format!("{}:{line}  {words}", proposal.file.path(db));
+            let text = format!("{}:{line}  {words}", look::path(db, proposal.file));
             let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
         }
     }

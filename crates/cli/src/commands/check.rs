@@ -114,11 +114,11 @@ fn listed(db: &Database, shown: &[&Reported]) -> String {
         if file != Some(reported.finding.file) {
             file = Some(reported.finding.file);
             let number = shown.iter().filter(|other| Some(other.finding.file) == file).count();
-            let path = reported.finding.file.path(db);
+            let path = look::path(db, reported.finding.file);
             let _ = writeln!(
                 out,
                 "{}  {}\n",
-                look::heading(path),
+                look::heading(&path),
                 look::faint(&look::count(number, "finding", "findings"))
             );
         }

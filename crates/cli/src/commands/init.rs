@@ -41,7 +41,8 @@ pub fn run(context: &Context, command: &Init) -> Result<ExitCode, Failure> {
     for choice in &choices {
         let _ = writeln!(text, "{}", choice.line);
         let _ = writeln!(out, "{}", look::heading(&choice.line));
-        let _ = writeln!(out, "{}", look::fold(&choice.why, width, "    ", "    "));
+        let why = leitmotiv_syntax::shown::escaped_line(&choice.why);
+        let _ = writeln!(out, "{}", look::fold(&why, width, "    ", "    "));
     }
     if command.dry_run {
         let _ = writeln!(out, "\nNothing was written. Next: leitmotiv init");

@@ -60,7 +60,7 @@ fn common(session: &Session, one: &str, other: &str) -> Result<String, Failure> 
     let _ = writeln!(out, "{}", look::heading(&format!("{one} and {other}")));
     for (name, (file, range)) in &common.nearest {
         let line = place::positions(db, *file, *range).0.line;
-        let text = format!("both are: {name}, {}:{line}", file.path(db));
+        let text = format!("both are: {name}, {}:{line}", look::path(db, *file));
         let _ = writeln!(out, "{}", look::fold(&text, width, "  ", "    "));
     }
     if !common.fitted.is_empty() {
@@ -120,7 +120,7 @@ fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
     }
     for step in lookup::aliases(db, &answer.subject) {
         let line = place::positions(db, step.file, step.range).0.line;
-        let text = format!("{}:{line}: {}", step.file.path(db), step.words);
+        let text = format!("{}:{line}: {}", look::path(db, step.file), step.words);
         let _ = writeln!(out, "{}", look::fold(&text, width, "  ", "    "));
     }
     if let leitmotiv_engine::types::Type::Unknown(cause) = answer.ty {
@@ -130,9 +130,9 @@ fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
     if let Some((file, range)) = answer.defined {
         let line = place::positions(db, file, range).0.line;
         if matches!(answer.ty, leitmotiv_engine::types::Type::Module(_)) {
-            let _ = writeln!(out, "  found at {}", file.path(db));
+            let _ = writeln!(out, "  found at {}", look::path(db, file));
         } else {
-            let _ = writeln!(out, "  defined at {}:{line}", file.path(db));
+            let _ = writeln!(out, "  defined at {}:{line}", look::path(db, file));
         }
         let code = leitmotiv_engine::rules::line_of(db, file, range);
         if !code.is_empty() {

@@ -5,7 +5,7 @@ use std::fmt::Write as _;
 
 use leitmotiv_index::tree::{DefKind, ModuleIndex, ScopeId};
 use leitmotiv_syntax::ast::{self, Stmt};
-use leitmotiv_syntax::edits::Edit;
+use leitmotiv_syntax::edits::{Edit, line_end};
 use leitmotiv_syntax::names::known;
 use leitmotiv_syntax::{Ranged, TextSize, parse};
 
@@ -70,15 +70,6 @@ fn checking_name(index: &ModuleIndex) -> Option<TextSize> {
     let def = symbol.defs.first()?;
     matches!(index.defs[*def].kind, DefKind::ImportFrom { .. } | DefKind::Assign { .. } | DefKind::Annotated { .. })
         .then(|| index.defs[*def].range.end())
-}
-
-/// The line end that a text uses.
-fn line_end(text: &str) -> &'static str {
-    match text.find(['\n', '\r']) {
-        Some(at) if text[at..].starts_with("\r\n") => "\r\n",
-        Some(at) if text[at..].starts_with('\r') => "\r",
-        _ => "\n",
-    }
 }
 
 struct Module<'a> {

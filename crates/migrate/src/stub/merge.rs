@@ -3,7 +3,7 @@
 use std::collections::BTreeSet;
 
 use leitmotiv_syntax::ast::{self, Stmt};
-use leitmotiv_syntax::edits::{Edit, apply};
+use leitmotiv_syntax::edits::{Edit, apply, line_end};
 use leitmotiv_syntax::{Ranged, TextLen, TextSize, parse};
 
 use super::text::{behind_head, made, module_of, words};
@@ -26,7 +26,8 @@ pub fn merge(existing: &str, fresh: &str) -> Merged {
     if !old.faults.is_empty() || !new.faults.is_empty() {
         return Merged { text: existing.to_owned(), added: Vec::new() };
     }
-    let mut merge = Merge { existing, fresh, edits: Vec::new(), added: Vec::new(), taken: String::new() };
+    let end = line_end(existing);
+    let mut merge = Merge { existing, fresh, end, edits: Vec::new(), added: Vec::new(), taken: String::new() };
     let known = names(&old.body);
     let mut tail = String::new();
     for group in groups(&new.body) {
@@ -57,6 +58,8 @@ pub fn merge(existing: &str, fresh: &str) -> Merged {
 struct Merge<'a> {
     existing: &'a str,
     fresh: &'a str,
+    /// The line end that the existing text uses.
+    end: &'static str,
     edits: Vec<Edit>,
     added: Vec<String>,
     /// All text that is added, to tell which imports it needs.
@@ -80,7 +83,7 @@ impl Merge<'_> {
             return;
         }
         let depth = old.body.last().and_then(|last| column(self.existing, last.start())).unwrap_or(4);
-        let lines = lines.replace("\n    ", &format!("\n{}", " ".repeat(depth)));
+        let lines = lines.replace("\n    ", &format!("\n{}", " ".repeat(depth))).replace('\n', self.end);
         let is_dots = |stmt: &Stmt| {
             matches!(stmt, Stmt::Expr(expression) if matches!(*expression.value, ast::Expr::EllipsisLiteral(_)))
                 || matches!(stmt, Stmt::Pass(_))
@@ -92,7 +95,14 @@ impl Merge<'_> {
                 let start = TextSize::try_from(head).unwrap_or_default();
                 self.edits.push(Edit { start, end: only.end(), text: lines });
             }
-            [.., last] => {
+            [first, .., last] | [first @ last] => {
+                // `class Vessel: name: str` goes on on its next line.
+                if column(self.existing, first.start()).is_none() && is_on_line_of(self.existing, old, first) {
+                    let head = self.existing[..usize::from(first.start())].trim_end().len();
+                    let start = TextSize::try_from(head).unwrap_or_default();
+                    let text = format!("{}{}", self.end, " ".repeat(depth));
+                    self.edits.push(Edit { start, end: first.start(), text });
+                }
                 // Behind a comment that stands there, before the line's end.
                 let at = usize::from(last.end());
                 let rest = self.existing[at..].find(['\r', '\n']).unwrap_or(self.existing.len() - at);
@@ -130,18 +140,19 @@ impl Merge<'_> {
                 heads.push_str(&format!("from {} import {}\n", module_of(import), wanted.join(", ")));
             }
         }
+        let (heads, tail) = (heads.replace('\n', self.end), tail.replace('\n', self.end));
         if !heads.is_empty() {
             let last = old.iter().take_while(|stmt| is_head(stmt)).last();
             let at = last.map_or(behind_head(self.existing), |last| line_behind(self.existing, last.end()));
             self.edits.push(Edit::insert(at, heads));
         }
         if !tail.is_empty() {
-            let gap = if self.existing.is_empty() || self.existing.ends_with('\n') { "" } else { "\n" };
+            let gap = if self.existing.is_empty() || self.existing.ends_with(['\n', '\r']) { "" } else { self.end };
             self.edits.push(Edit::insert(self.existing.text_len(), format!("{gap}{tail}")));
         }
         match apply(self.existing, &self.edits) {
-            Ok(text) => Merged { text, added: self.added },
-            Err(_) => Merged { text: self.existing.to_owned(), added: Vec::new() },
+            Ok(text) if parse::parse(&text).faults.is_empty() => Merged { text, added: self.added },
+            _ => Merged { text: self.existing.to_owned(), added: Vec::new() },
         }
     }
 }
@@ -214,10 +225,18 @@ fn column(text: &str, at: TextSize) -> Option<usize> {
     line.chars().all(|character| character == ' ').then_some(line.len())
 }
 
+/// Whether a class's first statement stands on the line that ends its head.
+fn is_on_line_of(text: &str, class: &ast::StmtClassDef, first: &Stmt) -> bool {
+    let head = usize::from(class.name.end())..usize::from(first.start());
+    text.get(head).and_then(|head| head.rsplit(':').next()).is_some_and(|rest| !rest.contains(['\n', '\r']))
+}
+
 /// The beginning of the line behind an offset.
 fn line_behind(text: &str, at: TextSize) -> TextSize {
     let at = usize::from(at);
-    let end = text[at..].find('\n').map_or(text.len(), |end| at + end + 1);
+    let end = text[at..].find(['\n', '\r']).map_or(text.len(), |end| {
+        at + end + if text[at + end..].starts_with("\r\n") { 2 } else { 1 }
+    });
     TextSize::try_from(end).unwrap_or_default()
 }
 
@@ -233,6 +252,24 @@ mod tests {
         let expected = "# Mine.\nimport os\nfrom typing import Any, overload\n\nclass Berth:\n    name: str  # kept\n    depth: float\n    def clear(self) -> Any: ...\n\nclass Pier:\n    length: int\ndef moor(berth: Berth) -> bool: ...  # by hand\n@overload\ndef tide(at: int) -> float: ...\n@overload\ndef tide(at: str) -> float: ...\n";
         assert_eq!(merged.text, expected);
         assert_eq!(merged.added, ["Berth.depth", "Berth.clear", "Pier.length", "tide"]);
+    }
+
+    #[test]
+    fn a_class_on_one_line_gets_lines() {
+        let existing = "class Berth(object): name: str; depth: float  # kept\nx: int\n";
+        let merged = merge(existing, "class Berth:\n    def clear(self) -> None: ...\n");
+        let expected =
+            "class Berth(object):\n    name: str; depth: float  # kept\n    def clear(self) -> None: ...\nx: int\n";
+        assert_eq!(merged.text, expected);
+    }
+
+    #[test]
+    fn line_ends_stay_as_they_are() {
+        let existing = "class Berth:\r\n    name: str\r\n    depth: float\r\nx: int\r\n";
+        let fresh = "from typing import Any\nclass Berth:\n    def clear(self) -> Any: ...\ny: Any\n";
+        let merged = merge(existing, fresh).text;
+        assert_eq!(merged.matches('\n').count(), merged.matches("\r\n").count(), "{merged:?}");
+        assert!(merged.contains("depth: float\r\n    def clear(self) -> Any: ...\r\nx: int"), "{merged:?}");
     }
 
     #[test]

@@ -42,7 +42,9 @@ pub(super) fn module_of(import: &ast::StmtImportFrom) -> String {
 
 /// Where the text begins behind the comments at its head.
 pub(super) fn behind_head(text: &str) -> TextSize {
-    let length: usize = text.split_inclusive('\n').take_while(|line| line.starts_with('#')).map(str::len).sum();
+    let mark = if text.starts_with('\u{feff}') { '\u{feff}'.len_utf8() } else { 0 };
+    let lines = text[mark..].split_inclusive('\n').take_while(|line| line.starts_with('#'));
+    let length = mark + lines.map(str::len).sum::<usize>();
     TextSize::try_from(length).unwrap_or_default()
 }
 

@@ -179,8 +179,8 @@ fn text(session: &Session, rows: &[Row], quiet: bool) -> String {
 fn places(session: &Session, row: &Row, difference: &Difference) -> String {
     let db = &session.db;
     let stub = match difference.stub {
-        Some((file, range)) => format!("{}:{}", file.path(db), place::positions(db, file, range).0.line),
-        None => row.stub.path(db).to_owned(),
+        Some((file, range)) => format!("{}:{}", look::path(db, file), place::positions(db, file, range).0.line),
+        None => look::path(db, row.stub).into_owned(),
     };
     let module = match (&difference.module, &row.described.file) {
         (Some(place), _) => {
