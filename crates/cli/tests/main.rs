@@ -8,6 +8,7 @@ mod explain;
 mod extremes;
 mod folder;
 mod init;
+mod ledger;
 mod lookup;
 mod stub;
 mod survey;
