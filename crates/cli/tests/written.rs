@@ -36,10 +36,7 @@ const CASES: &[Case] = &[
     ),
     one("the name that is needed means something else", &[("m.py", "Iterator = 5\ndef f():\n    yield 1\n")]),
     one("it means something else later", &[("m.py", "def f():\n    yield 1\nIterator = 5\n")]),
-    one(
-        "it is deleted",
-        &[("m.py", "from collections.abc import Iterator\ndel Iterator\ndef f():\n    yield 1\n")],
-    ),
+    one("it is deleted", &[("m.py", "from collections.abc import Iterator\ndel Iterator\ndef f():\n    yield 1\n")]),
     one(
         "it comes by a star import",
         &[("m.py", "from m2 import *\ndef f():\n    yield 1\n"), ("m2.py", "Iterator = 5\n")],
@@ -48,10 +45,7 @@ const CASES: &[Case] = &[
     one("the first import is below", &[("m.py", "def f():\n    yield 1\nimport os\n")]),
     one(
         "a docstring speaks of the future",
-        &[(
-            "m.py",
-            "\"\"\"\nfrom __future__ import annotations\n\"\"\"\ndef f(): return A()\nclass A: pass\n",
-        )],
+        &[("m.py", "\"\"\"\nfrom __future__ import annotations\n\"\"\"\ndef f(): return A()\nclass A: pass\n")],
     ),
     one("a comment with an equals sign", &[("m.py", "def f(a # x = y\n      =1):\n    return 1\n")]),
     one("a byte-order mark", &[("m.py", "\u{feff}def g():\n    yield 1\n")]),
@@ -59,7 +53,10 @@ const CASES: &[Case] = &[
         "an interpreter line and an encoding",
         &[("m.py", "#!/usr/bin/env python3\n# -*- coding: utf-8 -*-\ndef g():\n    yield 1\n")],
     ),
-    one("a string begins on the docstring's line", &[("m.py", "\"\"\"doc\"\"\"; X = \"\"\"\nab\n\"\"\"\ndef g(): yield 1\n")]),
+    one(
+        "a string begins on the docstring's line",
+        &[("m.py", "\"\"\"doc\"\"\"; X = \"\"\"\nab\n\"\"\"\ndef g(): yield 1\n")],
+    ),
     one(
         "a string begins on the line of a future import",
         &[("m.py", "from __future__ import division; X = \"\"\"\nab\n\"\"\"\ndef g(): yield 1\n")],
@@ -86,24 +83,27 @@ const CASES: &[Case] = &[
     one("Windows line ends", &[("m.py", "\"\"\"doc\"\"\"\r\n\r\ndef g():\r\n    yield 1\r\n")]),
     one(
         "a class of a module that is imported in a function",
-        &[
-            ("m.py", "def f():\n    from m2 import Q\n    return Q()\n"),
-            ("m2.py", "import os\nclass Q: pass\n"),
-        ],
+        &[("m.py", "def f():\n    from m2 import Q\n    return Q()\n"), ("m2.py", "import os\nclass Q: pass\n")],
     ),
     one("a default in parentheses", &[("m.py", "def f(a=(1), b= (2), c =\\\n  3):\n    return a\n")]),
     one("a backslash behind the docstring", &[("m.py", "\"\"\"doc\"\"\"; \\\nX = 1\ndef g(): yield 1\n")]),
     one(
         "a block for type checkers on one line",
         &[
-            ("m.py", "from typing import TYPE_CHECKING\nif TYPE_CHECKING: import os\nimport m2\ndef f(): return m2.mk()\n"),
+            (
+                "m.py",
+                "from typing import TYPE_CHECKING\nif TYPE_CHECKING: import os\nimport m2\ndef f(): return m2.mk()\n",
+            ),
             ("m2.py", "import m3\ndef mk(): return m3.Q()\n"),
             ("m3.py", "class Q: pass\n"),
         ],
     ),
     one(
         "a built-in name that the class binds",
-        &[("m.py", "class C:\n    def int(self): return 1\n    def f(self, a=1): return 2\n    str = None\n    def g(self): return ''\n")],
+        &[(
+            "m.py",
+            "class C:\n    def int(self): return 1\n    def f(self, a=1): return 2\n    str = None\n    def g(self): return ''\n",
+        )],
     ),
 ];
 
@@ -165,10 +165,7 @@ fn imports_go_where_people_put_them() {
 
 #[test]
 fn what_an_import_would_run_is_only_for_type_checkers() {
-    let text = written(&[
-        ("m.py", "def f():\n    from m2 import Q\n    return Q()\n"),
-        ("m2.py", "class Q: pass\n"),
-    ]);
+    let text = written(&[("m.py", "def f():\n    from m2 import Q\n    return Q()\n"), ("m2.py", "class Q: pass\n")]);
     assert!(text.contains("if TYPE_CHECKING:\n    from m2 import Q\n"), "{text}");
     assert!(text.contains("def f() -> \"Q\":"), "{text}");
 }

@@ -1,6 +1,8 @@
 //! Annotations to types (typing specification, "Type annotations" and "Special types in annotations").
 
-use leitmotiv_index::tree::{BinaryOp, DefId, DefKind, Expr, ExprId, ParamKind, ScopeId, TypeParamKind, UnaryOp};
+use leitmotiv_index::tree::{
+    BinaryOp, DefId, DefKind, Expr, ExprId, ParamKind, ScopeId, Symbol, TypeParamKind, UnaryOp,
+};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::classes;
@@ -601,13 +603,7 @@ impl Infer<'_> {
     /// The innermost class that an expression stands in.
     fn class_around(&self, expr: ExprId) -> Option<crate::types::ClassRef> {
         let at = self.index.spans[expr].start();
-        let around = self
-            .index
-            .classes
-            .iter()
-            .filter(|(_, class)| class.range.contains(at))
-            .min_by_key(|(_, class)| class.range.len())
-            .map(|(id, _)| id);
+        let around = self.index.classes_around.of(at).next();
         around.map(|class| crate::types::ClassRef { file: self.file, class })
     }
 
@@ -653,6 +649,10 @@ impl Infer<'_> {
     pub(crate) fn declared_symbol(&mut self, scope: ScopeId, name: Name) -> Option<Type> {
         let index = self.index;
         let symbol = index.scopes[scope].symbols.get(&name)?;
+        // A name that is bound thousands of times is asked for as often.
+        if self.is_undeclared(scope, name, symbol) {
+            return None;
+        }
         for def in symbol.defs.iter().chain(&symbol.foreign).rev() {
             match &index.defs[*def].kind {
                 DefKind::Annotated { annotation, .. } => {
@@ -675,6 +675,24 @@ impl Infer<'_> {
             }
         }
         None
+    }
+
+    /// Whether none of a name's definitions says of what type it is.
+    pub(crate) fn is_undeclared(&mut self, scope: ScopeId, name: Name, symbol: &Symbol) -> bool {
+        if self.undeclared.contains(&(scope, name)) {
+            return true;
+        }
+        let declares = |def: &DefId| {
+            matches!(
+                self.index.defs[*def].kind,
+                DefKind::Annotated { .. } | DefKind::Assign { comment: Some(_), .. } | DefKind::Param { .. }
+            )
+        };
+        let is_undeclared = !symbol.defs.iter().chain(&symbol.foreign).any(declares);
+        if is_undeclared && symbol.defs.len() > 8 {
+            self.undeclared.insert((scope, name));
+        }
+        is_undeclared
     }
 
     /// The special forms are declared in our stubs as `Optional: _SpecialForm`.

@@ -113,6 +113,7 @@ fn run(db: &dyn Db, file: File) -> Checked {
     };
     let mut faults: Vec<Problem> = index.faults.iter().map(syntax).collect();
     let skip = unchecked(db, index);
+    let mut nears = 0;
     for (body, record) in index.bodies.iter() {
         if record.function.is_some_and(|function| skip.contains(&function)) {
             continue;
@@ -127,7 +128,9 @@ fn run(db: &dyn Db, file: File) -> Checked {
             }
             let mut infer = Infer::new(db, file, body);
             infer.problems = faults;
+            infer.nears = nears;
             infer.check();
+            nears = infer.nears;
             count(&infer, &mut own);
             let problems = std::mem::take(&mut infer.problems);
             for problem in problems {

@@ -199,6 +199,10 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
         let cause = Cause { kind: CauseKind::Parameter, file, range: record.name_range, name: record.name };
         return Type::Unknown(db.store().intern_cause(cause));
     }
+    if crate::circles::in_large_circles(db, file).contains(&function) {
+        let cause = Cause { kind: CauseKind::Cycle, file, range: record.name_range, name: record.name };
+        return Type::Unknown(db.store().intern_cause(cause));
+    }
     let mut infer = Infer::new(db, file, record.body);
     if !body.yields.is_empty() {
         return generator(db, &mut infer, function);

@@ -7,6 +7,7 @@
 //! - [`module`]: modules, imports, and what their names mean
 //! - [`classes`]: orders of resolution and members
 //! - [`functions`]: signatures and results
+//! - [`circles`]: functions that call each other in very large circles
 //! - [`parameters`]: parameter lists as types
 //! - [`infer`]: types of expressions, on demand
 //! - [`narrow`]: what conditions say of types
@@ -26,6 +27,7 @@
 pub mod annotations;
 pub mod call;
 pub mod check;
+pub mod circles;
 pub mod classes;
 pub mod db;
 pub mod demands;

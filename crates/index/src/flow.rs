@@ -48,11 +48,23 @@ pub struct Exit {
     changes: Vec<(Place, Option<ValueId>)>,
 }
 
+/// A change of a place.
+#[derive(Debug, Clone, Copy)]
+struct Change {
+    place: Place,
+    /// What was there before.
+    old: Option<ValueId>,
+    /// Where in the log the place was changed before, counted from 1; 0 where it was not.
+    before: u32,
+}
+
 /// The current state of a body.
 pub struct Flow {
     current: FxHashMap<Place, ValueId>,
-    /// What was there before each change, newest last.
-    log: Vec<(Place, Option<ValueId>)>,
+    /// The changes, newest last.
+    log: Vec<Change>,
+    /// Where in the log each place was changed last.
+    last: FxHashMap<Place, u32>,
     /// How the current point is reached.
     pub reach: ReachId,
     chains: FxHashMap<Link, ChainId>,
@@ -87,6 +99,7 @@ impl Flow {
         Flow {
             current: FxHashMap::default(),
             log: Vec::new(),
+            last: FxHashMap::default(),
             reach: ReachId::ALWAYS,
             chains: FxHashMap::default(),
             links: Vec::new(),
@@ -114,7 +127,7 @@ impl Flow {
             None => self.current.remove(&place),
         };
         if old != value {
-            self.log.push((place, old));
+            self.note(place, old);
         }
         if !self.recorders.is_empty() {
             self.pending.push((place, value));
@@ -136,7 +149,7 @@ impl Flow {
     /// not hear of it.
     pub fn narrow(&mut self, place: Place, value: ValueId) {
         let old = self.current.insert(place, value);
-        self.log.push((place, old));
+        self.note(place, old);
     }
 
     /// The chain's id, made if need be.
@@ -225,6 +238,12 @@ impl Flow {
         self.longer.get(&chain).cloned().unwrap_or_default()
     }
 
+    fn note(&mut self, place: Place, old: Option<ValueId>) {
+        let own = u32::try_from(self.log.len() + 1).unwrap_or(u32::MAX);
+        let before = self.last.insert(place, own).unwrap_or(0);
+        self.log.push(Change { place, old, before });
+    }
+
     /// The point to which [`Flow::take`] goes back.
     #[must_use]
     pub fn mark(&self) -> Mark {
@@ -235,13 +254,10 @@ impl Flow {
     #[must_use]
     pub fn peek(&self, mark: Mark) -> Exit {
         let log = self.log.get(mark.log..).unwrap_or_default();
-        let mut changes: Vec<(Place, Option<ValueId>)> = Vec::with_capacity(log.len());
-        let mut seen: FxHashSet<Place> = FxHashSet::default();
-        for (place, _) in log {
-            if log.len() == 1 || seen.insert(*place) {
-                changes.push((*place, self.current.get(place).copied()));
-            }
-        }
+        // Each place once, where it was first changed.
+        let first = |change: &&Change| change.before as usize <= mark.log;
+        let changes = log.iter().filter(first).map(|change| (change.place, self.current.get(&change.place).copied()));
+        let changes = changes.collect();
         Exit { reach: self.reach, changes }
     }
 
@@ -249,7 +265,11 @@ impl Flow {
     pub fn take(&mut self, mark: Mark) -> Exit {
         let exit = self.peek(mark);
         while self.log.len() > mark.log {
-            let Some((place, old)) = self.log.pop() else { break };
+            let Some(Change { place, old, before }) = self.log.pop() else { break };
+            match before {
+                0 => self.last.remove(&place),
+                before => self.last.insert(place, before),
+            };
             match old {
                 Some(old) => self.current.insert(place, old),
                 None => self.current.remove(&place),
@@ -266,7 +286,7 @@ impl Flow {
                 Some(value) => self.current.insert(*place, *value),
                 None => self.current.remove(place),
             };
-            self.log.push((*place, old));
+            self.note(*place, old);
         }
         self.reach = exit.reach;
     }
@@ -317,7 +337,7 @@ impl Flow {
                 None => self.current.remove(&place),
             };
             if old != merged {
-                self.log.push((place, old));
+                self.note(place, old);
             }
         }
         let reaches: Vec<ReachId> = exits.iter().map(|exit| exit.reach).collect();

@@ -7,11 +7,13 @@
 //!
 //! - [`tree`]: the records; start here
 //! - [`bindings`]: which names a block of statements binds, before any of it is lowered
+//! - [`around`]: what a place stands in
 //! - [`flow`]: which value a name has at a place, as static single assignment with narrowings as definitions
 //! - [`lower`]: the one walk that makes all of it
 //!
 //! The entry is [`lower::index_module`].
 
+pub mod around;
 pub mod bindings;
 pub mod flow;
 pub mod ids;

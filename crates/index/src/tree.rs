@@ -16,6 +16,7 @@ use leitmotiv_syntax::{TextRange, TextSize};
 use rustc_hash::FxHashMap;
 use smallvec::SmallVec;
 
+use crate::around::Around;
 use crate::ids::IdVec;
 pub use crate::ids::{
     BodyId, ClassId, ComprehensionId, DefId, ExprId, FunctionId, LambdaId, PatternId, ReachId, ScopeId, ValueId,
@@ -74,7 +75,7 @@ pub struct ModuleIndex {
     pub cases: Vec<PatternId>,
     /// Calls of `get` with a key, where the flow knows what is there.
     pub looked_up: FxHashMap<ExprId, ValueId>,
-    /// Phis that join nothing but narrowings of one value: that value.
+    /// The value below all narrowings: of narrowings, and of phis that join nothing but narrowings of one value.
     pub roots: FxHashMap<ValueId, ValueId>,
     /// The bodies of handlers of failing imports, in which stand-ins for what is missing are made.
     pub fallbacks: Vec<TextRange>,
@@ -93,6 +94,10 @@ pub struct ModuleIndex {
     pub quoted: FxHashMap<ExprId, ExprId>,
     /// Bodies of `try` statements with a handler for any exception at all.
     pub guarded_none: Vec<TextRange>,
+    /// The classes that places stand in, decorators included.
+    pub classes_around: Around<ClassId>,
+    /// The functions that places stand in, decorators included.
+    pub functions_around: Around<FunctionId>,
 }
 
 /// [`Lines`] with a default: that of an empty text.
@@ -780,13 +785,21 @@ impl ModuleIndex {
 
     /// The value below all narrowings.
     #[must_use]
-    pub fn unnarrowed(&self, mut value: ValueId) -> ValueId {
-        loop {
-            value = match self.values[value] {
-                Value::Narrow { of, .. } | Value::Matched { of, .. } => of,
-                Value::Phi { .. } => return self.roots.get(&value).copied().unwrap_or(value),
-                _ => return value,
-            };
+    pub fn unnarrowed(&self, value: ValueId) -> ValueId {
+        match self.values[value] {
+            Value::Narrow { .. } | Value::Matched { .. } | Value::Phi { .. } => {
+                self.roots.get(&value).copied().unwrap_or(value)
+            }
+            _ => value,
         }
+    }
+
+    /// Makes a value that is another one with more known of it.
+    pub fn narrowing(&mut self, value: Value) -> ValueId {
+        let (Value::Narrow { of, .. } | Value::Matched { of, .. }) = value else { return self.values.push(value) };
+        let root = self.unnarrowed(of);
+        let id = self.values.push(value);
+        self.roots.insert(id, root);
+        id
     }
 }

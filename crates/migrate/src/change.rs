@@ -7,10 +7,10 @@ use leitmotiv_project::write::{NewFile, WriteError, Writer};
 use leitmotiv_project::{Project, read};
 use leitmotiv_syntax::decode;
 use leitmotiv_syntax::shown::escaped_line;
-use similar::{Algorithm, TextDiff};
 use thiserror::Error;
 
 use crate::clean;
+use crate::diff::unified;
 
 /// A file before and after.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -67,9 +67,7 @@ pub fn diff(changes: &[Change]) -> String {
         let shown = escaped_line(&change.shown);
         let old = if change.before.is_some() { format!("a/{shown}") } else { "/dev/null".to_owned() };
         let new = format!("b/{shown}");
-        // By lines that stand once first: quick however many there are.
-        let diff = TextDiff::configure().algorithm(Algorithm::Patience).diff_lines(before, &change.after);
-        out.push_str(&diff.unified_diff().context_radius(2).header(&old, &new).to_string());
+        out.push_str(&unified(before, &change.after, &old, &new));
     }
     out
 }

@@ -11,6 +11,7 @@
 //! - [`spell`]: types as text that means the same in a given file
 //! - [`tighten`]: what demands cost
 //! - [`clean`]: which files are committed, asked of git
+//! - [`diff`]: unified diffs
 //! - [`change`]: edits to files, as diffs, written all or nothing, taken back
 //!
 //! The entry is [`session::Session::open`].
@@ -18,6 +19,7 @@
 pub mod annotate;
 pub mod change;
 pub mod clean;
+pub mod diff;
 pub mod docstrings;
 pub mod ledger;
 pub mod session;

@@ -14,6 +14,20 @@ use crate::types::{CauseKind, Signature, Type, VarId};
 /// docs/architecture.md.
 const MOST_EXPANDED: u32 = 2;
 
+/// From how many signatures on those are passed over that take another literal first: of a function with thousands of them, as
+/// are made for keys, nearly all are.
+const FEW: usize = 16;
+
+/// Whether a signature's first parameter is another literal than the argument.
+fn takes_another(candidate: &Candidate, literal: Type) -> bool {
+    let first = candidate.signature.params.first();
+    first.is_some_and(|first| {
+        matches!(first.kind, ParamKind::Normal | ParamKind::PositionalOnly)
+            && matches!(first.ty, Type::Literal(_))
+            && first.ty != literal
+    })
+}
+
 /// An argument.
 #[derive(Debug, Clone, Copy)]
 pub struct Given {
@@ -121,10 +135,16 @@ impl Infer<'_> {
         let takes_any = |candidate: &&Candidate| {
             open && candidate.signature.params.iter().any(|param| param.kind == ParamKind::VarArgs)
         };
+        let literal = if candidates.len() > FEW { self.literal_argument(given) } else { None };
+        let mut apart = Vec::new();
         let first = candidates.iter().position(|candidate| takes_any(&candidate)).unwrap_or(0);
         let order = std::iter::once(first).chain((0..candidates.len()).filter(|number| *number != first));
         for number in order.take(candidates.len()) {
             let candidate = &candidates[number];
+            if literal.is_some_and(|literal| takes_another(candidate, literal)) {
+                apart.push(number);
+                continue;
+            }
             let mark = self.mark();
             match self.bind_arguments(candidate, given) {
                 Ok(solution) => {
@@ -164,7 +184,24 @@ impl Infer<'_> {
         if let Some(expanded) = self.expand_unions(candidates, given) {
             return Ok(expanded);
         }
+        // Nobody reads more of them.
+        for number in apart.into_iter().take(FEW) {
+            if let Err(refusal) = self.bind_arguments(&candidates[number], given) {
+                refusals.push((number, refusal));
+            }
+        }
         Err(refusals)
+    }
+
+    /// The first argument, where it is a literal given by position.
+    fn literal_argument(&mut self, given: &[Given]) -> Option<Type> {
+        let first = given.first().filter(|first| first.kind == GivenKind::Positional)?;
+        let expr = first.expr?;
+        if !matches!(self.index.exprs[expr], Expr::Int(_) | Expr::Str(_) | Expr::Bytes(_) | Expr::Bool(_)) {
+            return None;
+        }
+        let ty = self.expr(expr);
+        matches!(ty, Type::Literal(_)).then_some(ty)
     }
 
     /// Whether a function's first argument is what `Self` stands for in it: a method's is, and that of `__new__`.

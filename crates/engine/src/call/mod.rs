@@ -49,6 +49,9 @@ pub struct Candidate {
     pub receiver: Option<Type>,
 }
 
+/// From how many overloads on they are remembered.
+const MANY: usize = 64;
+
 impl Candidate {
     /// A signature with no function behind it.
     pub(crate) fn plain(signature: Signature, name: Option<Name>) -> Candidate {
@@ -287,14 +290,14 @@ impl Infer<'_> {
         match ty {
             Type::Function(id) => {
                 let function = *store.function(id);
-                self.function_candidates(function, None)
+                self.remembered_candidates(ty, function, None)
             }
             Type::Method(id) => {
                 let method = *store.method(id);
                 match method.function {
                     Type::Function(id) => {
                         let function = *store.function(id);
-                        self.function_candidates(function, Some(method.receiver))
+                        self.remembered_candidates(ty, function, Some(method.receiver))
                     }
                     other => self.candidates(other),
                 }
@@ -316,6 +319,18 @@ impl Infer<'_> {
             },
             _ => None,
         }
+    }
+
+    /// The same as [`Infer::function_candidates`]; of functions with very many overloads, remembered in this body.
+    fn remembered_candidates(&mut self, ty: Type, function: FunctionRef, receiver: Option<Type>) -> Vec<Candidate> {
+        if let Some(known) = self.overloaded.get(&ty) {
+            return known.clone();
+        }
+        let candidates = self.function_candidates(function, receiver);
+        if candidates.len() > MANY {
+            self.overloaded.insert(ty, candidates.clone());
+        }
+        candidates
     }
 
     fn function_candidates(&mut self, function: FunctionRef, receiver: Option<Type>) -> Vec<Candidate> {

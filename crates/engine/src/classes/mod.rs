@@ -61,9 +61,37 @@ pub enum ClassKind {
 }
 
 /// What is known of a class.
-#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::default())]
+#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::default(), cycle_fn = recover_class)]
 pub fn class_info(db: &dyn Db, file: File, class: ClassId) -> Arc<ClassInfo> {
     Arc::new(build(db, ClassRef { file, class }))
+}
+
+/// How many rounds a class that leads to itself may take. Said in docs/architecture.md.
+const MOST_ROUNDS: u32 = 6;
+
+/// A class that leads to itself, by a base or in what its bases are given: after some rounds its bases are unknown, so that
+/// every such circle ends.
+fn recover_class(
+    db: &dyn Db,
+    cycle: &salsa::Cycle<'_>,
+    last: &Arc<ClassInfo>,
+    value: Arc<ClassInfo>,
+    file: File,
+    class: ClassId,
+) -> Arc<ClassInfo> {
+    let itself = ClassRef { file, class };
+    // One that derives from itself has no end at all.
+    let is_own_base = value.mro.iter().skip(1).any(|base| db.store().instance(*base).class == itself);
+    if value == *last || cycle.iteration() < MOST_ROUNDS && !(is_own_base && cycle.iteration() > 0) {
+        return value;
+    }
+    let index = module_index(db, file);
+    let record = &index.classes[class];
+    let range = record.args.first().map_or(record.name_range, |arg| index.spans[arg.value]);
+    let cause = crate::types::Cause { kind: crate::types::CauseKind::Cycle, file, range, name: record.name };
+    let mut mro = vec![instance_of(db, itself, &[])];
+    mro.extend(builtin(db, known::OBJECT).map(|object| instance_of(db, object, &[])));
+    Arc::new(ClassInfo { mro, unknown_base: Some(db.store().intern_cause(cause)), ..ClassInfo::default() })
 }
 
 /// What is known of a class.

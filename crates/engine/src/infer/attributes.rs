@@ -442,6 +442,10 @@ impl Infer<'_> {
 
     /// The member that comes nearest in spelling.
     pub(crate) fn near_member(&mut self, ty: Type, name: Name) -> Option<String> {
+        self.nears += 1;
+        if self.nears > super::MOST_NEARS {
+            return None;
+        }
         let wanted = self.db.names().text(name);
         let names: Vec<Name> = match ty {
             Type::Module(file) => {

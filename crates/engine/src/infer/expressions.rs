@@ -144,7 +144,13 @@ impl Infer<'_> {
         }
         let scope = self.scope_at(expr);
         let text = self.db.names().text(name);
-        let near = super::attributes::nearest(text, self.visible_names(scope)).map(str::to_owned);
+        self.nears += 1;
+        let near = if self.nears > super::MOST_NEARS {
+            None
+        } else {
+            super::attributes::nearest(text, self.visible_names(scope))
+        };
+        let near = near.map(str::to_owned);
         self.problem(expr, ProblemKind::NameUndefined { name, near });
     }
 
@@ -153,11 +159,8 @@ impl Infer<'_> {
         let at = self.index.spans[expr].start();
         let function = self.index.bodies[self.body].function;
         let base = function.map_or(leitmotiv_index::tree::ScopeId(0), |function| self.index.functions[function].scope);
-        self.index
-            .classes
-            .iter()
-            .rfind(|(_, class)| class.body == self.body && class.range.contains(at))
-            .map_or(base, |(_, class)| class.scope)
+        let mut around = self.index.classes_around.of(at).map(|class| &self.index.classes[class]);
+        around.find(|class| class.body == self.body).map_or(base, |class| class.scope)
     }
 
     /// A lambda, with what is known of its parameters.

@@ -214,13 +214,12 @@ impl Infer<'_> {
     fn check_self(&mut self, expr: ExprId) {
         let index = self.index;
         let at = index.spans[expr].start();
-        let classes = index.classes.iter().filter(|(_, class)| class.range.contains(at));
-        let Some((class, record)) = classes.min_by_key(|(_, class)| class.range.len()) else {
+        let Some(class) = index.classes_around.of(at).next() else {
             self.misplaced(expr, BadPlace::SelfOutside);
             return;
         };
-        let around = index.functions.iter().filter(|(_, function)| function.range.contains(at));
-        let nearest = around.min_by_key(|(_, function)| function.range.len());
+        let record = &index.classes[class];
+        let nearest = index.functions_around.of(at).next().map(|id| (id, &index.functions[id]));
         let method = nearest.filter(|(_, function)| record.range.contains_range(function.range));
         let is_static = method.is_some_and(|(id, function)| {
             let binding = crate::functions::binding(self.db, self.file, id);

@@ -151,10 +151,8 @@ impl Infer<'_> {
 
     /// The class that a class is written in.
     fn class_outside(&self, class: ClassRef) -> Option<ClassRef> {
-        let range = self.index.classes[class.class].range;
-        let around =
-            self.index.classes.iter().filter(|(id, outer)| *id != class.class && outer.range.contains_range(range));
-        let nearest = around.min_by_key(|(_, outer)| outer.range.len()).map(|(id, _)| id)?;
+        let start = self.index.classes[class.class].range.start();
+        let nearest = self.index.classes_around.of(start).find(|outer| *outer != class.class)?;
         Some(ClassRef { file: self.file, class: nearest })
     }
 
@@ -174,13 +172,14 @@ impl Infer<'_> {
         {
             return true;
         }
-        let in_class = self.index.classes.iter().any(|(id, class)| {
-            class.range.contains(at)
-                && classes::info(self.db, ClassRef { file: self.file, class: id }).params.contains(&var)
-        });
+        let index = self.index;
+        let in_class = index
+            .classes_around
+            .of(at)
+            .any(|class| classes::info(self.db, ClassRef { file: self.file, class }).params.contains(&var));
         in_class
-            || self.index.functions.iter().any(|(id, function)| {
-                Some(id) != but && function.range.contains(at) && {
+            || index.functions_around.of(at).any(|id| {
+                Some(id) != but && {
                     let declared = crate::functions::declared(self.db, self.file, id);
                     let all = declared.params.iter().map(|param| param.ty).chain(declared.returns);
                     all.into_iter().any(|ty| variables(store, ty).contains(&var))

@@ -8,11 +8,15 @@ use super::Infer;
 /// Joins of more ways than this are not looked at. Said in docs/architecture.md.
 const MOST_WAYS: usize = 24;
 
+/// Nor are more ways than this gone through to find them. Said in docs/architecture.md.
+const MOST_STEPS: u32 = 200;
+
 impl Infer<'_> {
     /// The value that is narrowed on all ways that a join brings together, where the ways have all of it between them.
     pub(super) fn merged(&mut self, start: u32, len: u32) -> Option<ValueId> {
         let mut ways: SmallVec<[ValueId; 8]> = SmallVec::new();
-        self.ways_into(start, len, &mut ways)?;
+        let mut steps = MOST_STEPS;
+        self.ways_into(start, len, &mut ways, &mut steps)?;
         let mut whole = ways.clone();
         if let Some(only) = self.merged_ways(ways) {
             return Some(only);
@@ -51,7 +55,8 @@ impl Infer<'_> {
             }
             if let Value::Phi { start, len, is_loop: false } = self.index.values[of] {
                 ways.retain(|way| *way != of);
-                self.ways_into(start, len, &mut ways)?;
+                let mut steps = MOST_STEPS;
+                self.ways_into(start, len, &mut ways, &mut steps)?;
                 ways.push(of);
             }
             ways.sort_unstable();
@@ -75,14 +80,15 @@ impl Infer<'_> {
     }
 
     /// The values that come into a join, those of joins among them in turn; `None` if there are too many.
-    fn ways_into(&mut self, start: u32, len: u32, ways: &mut SmallVec<[ValueId; 8]>) -> Option<()> {
+    fn ways_into(&mut self, start: u32, len: u32, ways: &mut SmallVec<[ValueId; 8]>, steps: &mut u32) -> Option<()> {
         for (reach, arg) in self.index.phi(start, len) {
+            *steps = steps.checked_sub(1)?;
             if !self.reachable(*reach) {
                 continue;
             }
             match self.index.values[*arg] {
                 Value::Phi { start, len, is_loop: false } if ways.len() < MOST_WAYS => {
-                    self.ways_into(start, len, ways)?;
+                    self.ways_into(start, len, ways, steps)?;
                 }
                 _ if ways.contains(arg) => {}
                 _ if ways.len() >= MOST_WAYS => return None,

@@ -60,9 +60,9 @@ pub mod values;
 mod variables;
 mod writes;
 
-use leitmotiv_index::tree::{BodyId, DefId, ExprId, ModuleIndex, ReachId, ValueId};
+use leitmotiv_index::tree::{BodyId, DefId, Expr, ExprId, ModuleIndex, ReachId, ValueId};
 use leitmotiv_syntax::names::{Name, known};
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::db::{Db, File};
 use crate::module::{builtin_instance, module_index};
@@ -95,6 +95,16 @@ pub struct Infer<'db> {
     given_params: FxHashMap<DefId, Type>,
     /// Values whose being None was told, with the place.
     told_none: Vec<(ValueId, ExprId)>,
+    /// For values whose ways were gone through: whether ways lead to them with the name bound, and without.
+    bound_ways: FxHashMap<ValueId, (bool, bool)>,
+    /// Names of scopes that nothing declares.
+    pub(crate) undeclared: FxHashSet<(leitmotiv_index::tree::ScopeId, Name)>,
+    /// For names of scopes, the definition that is final.
+    finals: FxHashMap<(leitmotiv_index::tree::ScopeId, Name), Option<DefId>>,
+    /// The signatures of functions that have very many.
+    pub(crate) overloaded: FxHashMap<Type, Vec<crate::call::Candidate>>,
+    /// How many near misses in spelling were looked for.
+    pub(crate) nears: u32,
     /// Names whose being unbound was told, with the place.
     told_unbound: Vec<(Name, ExprId)>,
     /// What was found wrong; kept only by a walk that checks.
@@ -130,6 +140,13 @@ pub(crate) struct Mark {
 /// Inferred containers are nested at most this deep. Said in docs/architecture.md.
 const DEEPEST_TYPE: u32 = 4;
 
+/// Types that are read or come of calls are nested at most this deep; deeper ones have grown by themselves, as those of
+/// `class A[T]: x: "A[tuple[T, T]]"` do. Said in docs/architecture.md.
+const DEEPEST_READ: u32 = 10;
+
+/// Near misses in spelling are looked for this often in a file. Said in docs/architecture.md.
+pub(crate) const MOST_NEARS: u32 = 100;
+
 /// Expressions nested deeper than this are unknown. Said in docs/architecture.md.
 const DEEPEST: u32 = 2_000;
 
@@ -157,6 +174,11 @@ impl<'db> Infer<'db> {
             given_params: FxHashMap::default(),
             told_none: Vec::new(),
             told_unbound: Vec::new(),
+            bound_ways: FxHashMap::default(),
+            undeclared: FxHashSet::default(),
+            finals: FxHashMap::default(),
+            overloaded: FxHashMap::default(),
+            nears: 0,
             problems: Vec::new(),
             checking: false,
             depth: 0,
@@ -372,6 +394,14 @@ impl<'db> Infer<'db> {
         self.depth += 1;
         let ty = self.expression(expr);
         self.depth -= 1;
+        let ty = match self.index.exprs[expr] {
+            Expr::Attribute { .. } | Expr::Call { .. } | Expr::Subscript { .. }
+                if crate::types::deeper_than(self.db.store(), ty, DEEPEST_READ) =>
+            {
+                self.unknown(CauseKind::Cycle, expr)
+            }
+            _ => ty,
+        };
         self.exprs.insert(expr, ty);
         self.journal.push(Entry::Expr(expr));
         ty

@@ -87,8 +87,6 @@ impl Infer<'_> {
             let names = index.scopes[ScopeId(0)].symbols.keys().filter(|name| is_own(index, **name));
             all.extend(names.map(|name| self.db.names().text(*name)));
         }
-        all.sort_unstable();
-        all.dedup();
         all
     }
 }

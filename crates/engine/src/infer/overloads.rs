@@ -11,6 +11,9 @@ use crate::functions::{self, Declared};
 use crate::problems::{BadOverload, ProblemKind};
 use crate::types::{Binding, ClassRef};
 
+/// Each signature is compared with so many before it: nobody writes more by hand. Said in docs/architecture.md.
+const MOST_COMPARED: usize = 100;
+
 impl Infer<'_> {
     /// Looks at the signatures of a function and at the definition behind them; told at its first signature.
     pub(super) fn check_overloads(&mut self, function: FunctionId) {
@@ -75,18 +78,19 @@ impl Infer<'_> {
         }
         let mut above_is_told: Vec<usize> = Vec::new();
         for (place, later) in all.iter().enumerate() {
+            let nearest = place.saturating_sub(MOST_COMPARED);
             let takes_any = later.params.iter().any(|param| {
                 matches!(
                     param.kind,
                     leitmotiv_index::tree::ParamKind::VarArgs | leitmotiv_index::tree::ParamKind::KwArgs
                 )
             });
-            let above = (0..place)
+            let above = (nearest..place)
                 .find(|above| !takes_any && self.parameters_clash(name, &all[*above], later, skipped).is_none());
             if let Some(above) = above {
                 tell(self, signatures[place], BadOverload::Hidden, Some(signatures[above]));
             }
-            let overlapped = (0..place).find(|above| {
+            let overlapped = (nearest..place).find(|above| {
                 let (Some(gives), Some(other)) = (all[*above].returns, later.returns) else { return false };
                 !takes_any
                     && self.does_not_fit(gives, other)

@@ -3,6 +3,7 @@
 use leitmotiv_index::tree::{Expr, ExprId, ReachId, ScopeId, ScopeKind, Value, ValueId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
+use rustc_hash::FxHashSet;
 
 use super::Infer;
 use crate::problems::ProblemKind;
@@ -17,7 +18,11 @@ impl Infer<'_> {
             return;
         }
         let (mut bound, mut unbound) = (false, false);
-        self.ways(value, &mut Vec::new(), &mut bound, &mut unbound);
+        self.ways(value, &mut FxHashSet::default(), &mut bound, &mut unbound);
+        // While a loop is still being worked out, what is reached may change.
+        if self.heads.is_empty() {
+            self.bound_ways.insert(value, (bound, unbound));
+        }
         if !unbound {
             return;
         }
@@ -50,15 +55,22 @@ impl Infer<'_> {
     }
 
     /// Whether ways that can be gone lead to a value with the name bound, and without.
-    fn ways(&mut self, value: ValueId, seen: &mut Vec<ValueId>, bound: &mut bool, unbound: &mut bool) {
+    fn ways(&mut self, value: ValueId, seen: &mut FxHashSet<ValueId>, bound: &mut bool, unbound: &mut bool) {
         match self.index.values[value] {
             Value::Unbound => *unbound = true,
-            Value::Narrow { of, .. } | Value::Matched { of, .. } => self.ways(of, seen, bound, unbound),
+            // What is known of a value says nothing of whether there is one.
+            Value::Narrow { .. } | Value::Matched { .. } => {
+                self.ways(self.index.unnarrowed(value), seen, bound, unbound);
+            }
             Value::Phi { start, len, .. } => {
-                if seen.contains(&value) {
+                if let Some((known_bound, known_unbound)) = self.bound_ways.get(&value) {
+                    *bound |= known_bound;
+                    *unbound |= known_unbound;
                     return;
                 }
-                seen.push(value);
+                if !seen.insert(value) {
+                    return;
+                }
                 let index = self.index;
                 for (reach, arg) in index.phi(start, len) {
                     if (!*bound || !*unbound) && self.reachable(*reach) {

@@ -7,7 +7,12 @@ use super::{Entry, Infer};
 use crate::functions;
 use crate::module::Imported;
 use crate::module::{captured_type, import_target, member, module_value, scope_type};
+use crate::types::union;
 use crate::types::{Cause, CauseKind, ClassRef, Instance, Type};
+
+/// So many literals may come together on the ways to a value before it is just of their classes. Said in
+/// docs/architecture.md.
+const MOST_GATHERED: usize = 256;
 
 /// Rounds after which a loop's head is given up as unknown.
 const MOST_ROUNDS: u32 = 6;
@@ -43,7 +48,7 @@ impl Infer<'_> {
                         parts.push(self.value(*arg));
                     }
                 }
-                let joined = self.join(parts);
+                let joined = self.join_ways(parts);
                 // Narrowings of one value, together again.
                 if self.index.roots.contains_key(&value) { self.subsume(joined) } else { joined }
             }
@@ -118,7 +123,10 @@ impl Infer<'_> {
     pub(crate) fn is_lost(&mut self, value: ValueId) -> bool {
         match self.index.values[value] {
             Value::Unbound => true,
-            Value::Narrow { of, .. } | Value::Matched { of, .. } => self.is_lost(of),
+            Value::Narrow { .. } | Value::Matched { .. } => {
+                let root = self.index.unnarrowed(value);
+                self.is_lost(root)
+            }
             Value::Phi { start, len, is_loop: false } => {
                 self.index.phi(start, len).iter().any(|(reach, arg)| self.is_lost(*arg) && self.reachable(*reach))
             }
@@ -130,7 +138,7 @@ impl Infer<'_> {
     pub(crate) fn is_written(&self, value: ValueId) -> bool {
         match self.index.values[value] {
             Value::Written(_) => true,
-            Value::Narrow { of, .. } | Value::Matched { of, .. } => self.is_written(of),
+            Value::Narrow { .. } | Value::Matched { .. } => self.is_written(self.index.unnarrowed(value)),
             Value::Phi { start, len, is_loop: false } => {
                 self.index.phi(start, len).iter().any(|(_, arg)| self.is_written(*arg))
             }
@@ -156,6 +164,17 @@ impl Infer<'_> {
                 _ => false,
             })
         })
+    }
+
+    /// The union of what a value is on the ways that meet. Literals that came together one by one are, when they are very
+    /// many, just of their classes; closed sets that somebody wrote stay whole.
+    fn join_ways(&self, parts: Vec<Type>) -> Type {
+        let store = self.db.store();
+        let literals =
+            |ty: &Type| union::parts(store, ty).iter().filter(|part| matches!(part, Type::Literal(_))).count();
+        let is_small = parts.iter().all(|part| literals(part) <= MOST_GATHERED);
+        let joined = self.join(parts);
+        if is_small && literals(&joined) > MOST_GATHERED { self.widen(joined) } else { joined }
     }
 
     /// Iterates a loop's head until it stands still. It does: each round's type holds the last one's, and the last round

@@ -1,6 +1,6 @@
 //! Writing to names, attributes and items: whether they can be written, and whether they take the value.
 
-use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ModuleIndex, Value};
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId, Symbol, Value};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
@@ -91,16 +91,29 @@ impl Infer<'_> {
             Some(def) => self.index.defs[def].scope,
             None => self.scope_at(target),
         };
-        let Some(symbol) = self.index.scopes[scope].symbols.get(&name) else { return };
-        if symbol.defs.len() + symbol.foreign.len() < 2 {
+        let index = self.index;
+        let Some(symbol) = index.scopes[scope].symbols.get(&name) else { return };
+        if symbol.defs.len() + symbol.foreign.len() < 2 || self.is_undeclared(scope, name, symbol) {
             return;
         }
-        let defs = symbol.defs.clone();
-        let Some(declared) = defs.into_iter().find(|def| self.is_final(*def)) else { return };
+        let Some(declared) = self.final_definition(scope, name, symbol) else { return };
         if def != Some(declared) && self.index.defs[declared].range != at {
             let at = (self.file, self.index.defs[declared].range);
             self.problem(target, ProblemKind::ClassFinal { what: Ended::Name(name), at });
         }
+    }
+
+    /// The definition of a name that is annotated with `Final`.
+    fn final_definition(&mut self, scope: ScopeId, name: Name, symbol: &Symbol) -> Option<DefId> {
+        if let Some(known) = self.finals.get(&(scope, name)) {
+            return *known;
+        }
+        let found = symbol.defs.iter().copied().find(|def| self.is_final(*def));
+        // While a loop is worked out, what names stand for may still change.
+        if self.heads.is_empty() {
+            self.finals.insert((scope, name), found);
+        }
+        found
     }
 
     /// Whether a definition of this module is annotated with `Final`.

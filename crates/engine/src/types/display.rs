@@ -1,10 +1,11 @@
 //! Types as a person would write them.
 
-use std::cell::RefCell;
+use std::cell::{Cell, RefCell};
 use std::collections::BTreeMap;
 
 use leitmotiv_index::tree::{FunctionId, ParamKind};
 use leitmotiv_syntax::names::known;
+use rustc_hash::FxHashSet;
 
 use super::{ClassRef, Instance, Literal, Signature, Special, Type, VarKind};
 use crate::db::{Db, File};
@@ -14,22 +15,30 @@ use crate::module::class_name;
 /// A type in the shortest words.
 #[must_use]
 pub fn show(db: &dyn Db, ty: Type) -> String {
-    Printer { db, qualify: &[], open: RefCell::default() }.show(ty)
+    Printer { db, qualify: &[], open: RefCell::default(), written: Cell::new(0) }.show(ty)
 }
 
 /// Several types of one message: where two different classes have one name, both are shown with their modules.
 #[must_use]
 pub fn show_all(db: &dyn Db, types: &[Type]) -> Vec<String> {
     let mut by_name: BTreeMap<String, Vec<ClassRef>> = BTreeMap::new();
+    let mut seen = FxHashSet::default();
     for ty in types {
-        collect(db, *ty, &mut by_name);
+        collect(db, *ty, &mut by_name, &mut seen);
     }
     let ambiguous: Vec<ClassRef> = by_name.into_values().filter(|classes| classes.len() > 1).flatten().collect();
-    let printer = Printer { db, qualify: &ambiguous, open: RefCell::default() };
-    types.iter().map(|ty| printer.show(*ty)).collect()
+    let printer = Printer { db, qualify: &ambiguous, open: RefCell::default(), written: Cell::new(0) };
+    let each = types.iter().map(|ty| {
+        printer.written.set(0);
+        printer.show(*ty)
+    });
+    each.collect()
 }
 
-fn collect(db: &dyn Db, ty: Type, found: &mut BTreeMap<String, Vec<ClassRef>>) {
+fn collect(db: &dyn Db, ty: Type, found: &mut BTreeMap<String, Vec<ClassRef>>, seen: &mut FxHashSet<Type>) {
+    if !seen.insert(ty) {
+        return;
+    }
     let store = db.store();
     match ty {
         Type::Instance(id) | Type::Class(id) => {
@@ -38,14 +47,19 @@ fn collect(db: &dyn Db, ty: Type, found: &mut BTreeMap<String, Vec<ClassRef>>) {
             if !classes.contains(&instance.class) {
                 classes.push(instance.class);
             }
-            instance.args.iter().for_each(|arg| collect(db, *arg, found));
+            instance.args.iter().for_each(|arg| collect(db, *arg, found, seen));
         }
-        Type::Union(id) => store.union_parts(id).iter().for_each(|part| collect(db, *part, found)),
+        Type::Union(id) => store.union_parts(id).iter().for_each(|part| collect(db, *part, found, seen)),
         Type::Tuple(id) => {
             let tuple = store.tuple(id);
-            tuple.prefix.iter().chain(&tuple.rest).chain(&tuple.suffix).for_each(|part| collect(db, *part, found));
+            tuple
+                .prefix
+                .iter()
+                .chain(&tuple.rest)
+                .chain(&tuple.suffix)
+                .for_each(|part| collect(db, *part, found, seen));
         }
-        Type::SubclassOf(id) | Type::Form(id) => collect(db, *store.single(id), found),
+        Type::SubclassOf(id) | Type::Form(id) => collect(db, *store.single(id), found, seen),
         _ => {}
     }
 }
@@ -55,13 +69,22 @@ struct Printer<'a> {
     qualify: &'a [ClassRef],
     /// The functions whose signatures are being written: one can give itself.
     open: RefCell<Vec<(File, FunctionId)>>,
+    /// How many parts were written.
+    written: Cell<usize>,
 }
+
+/// How many parts of one type are written; the rest is left out, as nobody would read it. Said in docs/architecture.md.
+const MOST_PARTS: usize = 2_000;
 
 /// How many signatures may stand within each other; deeper ones are written as names.
 const DEEPEST: usize = 3;
 
 impl Printer<'_> {
     fn show(&self, ty: Type) -> String {
+        self.written.set(self.written.get() + 1);
+        if self.written.get() > MOST_PARTS {
+            return "…".into();
+        }
         let store = self.db.store();
         let names = self.db.names();
         match ty {

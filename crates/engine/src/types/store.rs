@@ -1,9 +1,10 @@
 //! What type handles stand for. The tables only grow; equal things have equal handles, whichever thread asks first.
 
-use std::hash::{BuildHasherDefault, Hash};
+use std::hash::{BuildHasher, BuildHasherDefault, Hash};
 
 use dashmap::DashMap;
 use rustc_hash::FxHasher;
+use smallvec::SmallVec;
 
 use super::{
     Cause, CauseId, FunctionRef, FunctionTypeId, Instance, InstanceId, Literal, LiteralId, Method, MethodId, Signature,
@@ -12,20 +13,29 @@ use super::{
 
 /// One table.
 struct Table<T> {
-    numbers: DashMap<T, u32, BuildHasherDefault<FxHasher>>,
+    /// By the items' hashes, the numbers of those that have it: an item is kept once, which matters where it is a long union.
+    numbers: DashMap<u64, SmallVec<[u32; 2]>, BuildHasherDefault<FxHasher>>,
     items: boxcar::Vec<T>,
 }
 
-impl<T: Clone + Eq + Hash> Table<T> {
+impl<T: Eq + Hash> Table<T> {
     fn new() -> Table<T> {
         Table { numbers: DashMap::default(), items: boxcar::Vec::new() }
     }
 
     fn intern(&self, item: T) -> u32 {
-        if let Some(number) = self.numbers.get(&item) {
-            return *number;
+        let hash = BuildHasherDefault::<FxHasher>::default().hash_one(&item);
+        let find = |numbers: &[u32]| numbers.iter().copied().find(|number| self.items[*number as usize] == item);
+        if let Some(number) = self.numbers.get(&hash).and_then(|numbers| find(&numbers)) {
+            return number;
         }
-        *self.numbers.entry(item.clone()).or_insert_with(|| u32::try_from(self.items.push(item)).unwrap_or(u32::MAX))
+        let mut numbers = self.numbers.entry(hash).or_default();
+        if let Some(number) = find(&numbers) {
+            return number;
+        }
+        let number = u32::try_from(self.items.push(item)).unwrap_or(u32::MAX);
+        numbers.push(number);
+        number
     }
 
     fn get(&self, number: u32) -> &T {

@@ -1,6 +1,7 @@
 //! Putting types in the place of type variables: the one walk over the structure of types.
 
 use leitmotiv_index::tree::ParamKind;
+use rustc_hash::FxHashMap;
 use smallvec::SmallVec;
 
 use super::store::Store;
@@ -56,66 +57,129 @@ impl Substitution {
     }
 }
 
-/// Replaces the variables for which `replace` gives something.
+/// Replaces the variables for which `replace` gives something; the same for each time that it is asked for one.
 pub fn rewrite(store: &Store, ty: Type, replace: &mut dyn FnMut(VarId) -> Option<Type>) -> Type {
-    match ty {
-        Type::Var(var) => replace(var).unwrap_or(ty),
-        Type::Instance(id) | Type::Class(id) => {
-            let instance = store.instance(id);
-            if instance.args.is_empty() {
-                return ty;
-            }
-            let args = all(store, &instance.args, replace);
-            if args == instance.args {
-                return ty;
-            }
-            let id = store.intern_instance(Instance { class: instance.class, args });
-            if matches!(ty, Type::Class(_)) { Type::Class(id) } else { Type::Instance(id) }
+    Rewrite { store, replace, steps: 0, known: FxHashMap::default() }.of(ty)
+}
+
+/// One walk. Types share their parts, and written out one may be endlessly larger than it is: after some steps, parts that
+/// come again are not gone through again.
+struct Rewrite<'a> {
+    store: &'a Store,
+    replace: &'a mut dyn FnMut(VarId) -> Option<Type>,
+    steps: u32,
+    known: FxHashMap<Type, Type>,
+}
+
+/// From how many steps on results are remembered.
+const LONG: u32 = 64;
+
+impl Rewrite<'_> {
+    fn of(&mut self, ty: Type) -> Type {
+        self.steps += 1;
+        if self.steps <= LONG {
+            return self.parts_of(ty);
         }
-        Type::Tuple(id) => {
-            let tuple = store.tuple(id);
-            let prefix = all(store, &tuple.prefix, replace);
-            let rest = tuple.rest.map(|rest| (rest, rewrite(store, rest, replace)));
-            let suffix = all(store, &tuple.suffix, replace);
-            let changed = match rest {
-                Some((before, Type::Tuple(inner))) if is_variadic(store, before) => {
-                    spliced(&prefix, store.tuple(inner), &suffix)
+        if let Some(known) = self.known.get(&ty) {
+            return *known;
+        }
+        let result = self.parts_of(ty);
+        self.known.insert(ty, result);
+        result
+    }
+
+    fn all(&mut self, types: &[Type]) -> Box<[Type]> {
+        types.iter().map(|ty| self.of(*ty)).collect()
+    }
+
+    fn parts_of(&mut self, ty: Type) -> Type {
+        let store = self.store;
+        match ty {
+            Type::Var(var) => (self.replace)(var).unwrap_or(ty),
+            Type::Instance(id) | Type::Class(id) => {
+                let instance = store.instance(id);
+                if instance.args.is_empty() {
+                    return ty;
                 }
-                rest => Tuple { prefix, rest: rest.map(|(_, rest)| rest), suffix },
-            };
-            Type::Tuple(store.intern_tuple(changed))
-        }
-        Type::Union(id) => join(store, all(store, store.union_parts(id), replace).iter().copied()),
-        Type::Callable(id) => Type::Callable(store.intern_signature(signature(store, store.signature(id), replace))),
-        Type::SubclassOf(id) => {
-            let inner = rewrite(store, *store.single(id), replace);
-            Type::SubclassOf(store.intern_type(inner))
-        }
-        Type::Form(id) => Type::Form(store.intern_type(rewrite(store, *store.single(id), replace))),
-        Type::Function(id) | Type::Property(id) => {
-            let mut function = *store.function(id);
-            let Some(owner) = function.owner else { return ty };
-            if let Type::Instance(owner) = rewrite(store, Type::Instance(owner), replace) {
-                function.owner = Some(owner);
+                let args = self.all(&instance.args);
+                if args == instance.args {
+                    return ty;
+                }
+                let id = store.intern_instance(Instance { class: instance.class, args });
+                if matches!(ty, Type::Class(_)) { Type::Class(id) } else { Type::Instance(id) }
             }
-            let id = store.intern_function(function);
-            if matches!(ty, Type::Property(_)) { Type::Property(id) } else { Type::Function(id) }
+            Type::Tuple(id) => {
+                let tuple = store.tuple(id);
+                let prefix = self.all(&tuple.prefix);
+                let rest = tuple.rest.map(|rest| (rest, self.of(rest)));
+                let suffix = self.all(&tuple.suffix);
+                let changed = match rest {
+                    Some((before, Type::Tuple(inner))) if is_variadic(store, before) => {
+                        spliced(&prefix, store.tuple(inner), &suffix)
+                    }
+                    rest => Tuple { prefix, rest: rest.map(|(_, rest)| rest), suffix },
+                };
+                Type::Tuple(store.intern_tuple(changed))
+            }
+            Type::Union(id) => join(store, self.all(store.union_parts(id)).iter().copied()),
+            Type::Callable(id) => Type::Callable(store.intern_signature(self.signature(store.signature(id)))),
+            Type::SubclassOf(id) => {
+                let inner = self.of(*store.single(id));
+                Type::SubclassOf(store.intern_type(inner))
+            }
+            Type::Form(id) => Type::Form(store.intern_type(self.of(*store.single(id)))),
+            Type::Function(id) | Type::Property(id) => {
+                let mut function = *store.function(id);
+                let Some(owner) = function.owner else { return ty };
+                if let Type::Instance(owner) = self.of(Type::Instance(owner)) {
+                    function.owner = Some(owner);
+                }
+                let id = store.intern_function(function);
+                if matches!(ty, Type::Property(_)) { Type::Property(id) } else { Type::Function(id) }
+            }
+            Type::Method(id) | Type::Super(id) => {
+                let mut method = *store.method(id);
+                method.function = self.of(method.function);
+                method.receiver = self.of(method.receiver);
+                let id = store.intern_method(method);
+                if matches!(ty, Type::Super(_)) { Type::Super(id) } else { Type::Method(id) }
+            }
+            Type::Never
+            | Type::Any
+            | Type::Unknown(_)
+            | Type::None
+            | Type::Literal(_)
+            | Type::Module(_)
+            | Type::Namespace(_)
+            | Type::Special(_) => ty,
         }
-        Type::Method(id) | Type::Super(id) => {
-            let mut method = *store.method(id);
-            method.function = rewrite(store, method.function, replace);
-            method.receiver = rewrite(store, method.receiver, replace);
-            let id = store.intern_method(method);
-            if matches!(ty, Type::Super(_)) { Type::Super(id) } else { Type::Method(id) }
+    }
+
+    fn signature(&mut self, signature: &Signature) -> Signature {
+        let store = self.store;
+        let mut params: Vec<SignatureParam> = Vec::with_capacity(signature.params.len());
+        let mut waiting = signature.params.iter().peekable();
+        while let Some(param) = waiting.next() {
+            let ty = self.of(param.ty);
+            let is_list = ty != param.ty
+                && param.kind == ParamKind::VarArgs
+                && matches!(param.ty, Type::Var(var) if store.variable(var).kind == VarKind::Params);
+            match ty {
+                // A list takes the place of `*args` and `**kwargs` that stand for it.
+                Type::Callable(id) if is_list => {
+                    params.extend(store.signature(id).params.iter().cloned());
+                    waiting.next_if(|next| next.ty == param.ty);
+                }
+                // What a tuple of variables stands for (PEP 646) is taken by position.
+                Type::Tuple(id)
+                    if ty != param.ty && param.kind == ParamKind::VarArgs && is_variadic(store, param.ty) =>
+                {
+                    params.extend(placed(store.tuple(id), param));
+                }
+                _ => params.push(SignatureParam { ty, ..param.clone() }),
+            }
         }
-        Type::Never
-        | Type::Any
-        | Type::Unknown(_)
-        | Type::None
-        | Type::Literal(_)
-        | Type::Module(_)
-        | Type::Namespace(_)
-        | Type::Special(_) => ty,
+        Signature { params: params.into(), returns: self.of(signature.returns) }
     }
 }
 
@@ -145,33 +209,9 @@ pub fn placed(tuple: &Tuple, list: &SignatureParam) -> Vec<SignatureParam> {
     params
 }
 
-fn all(store: &Store, types: &[Type], replace: &mut dyn FnMut(VarId) -> Option<Type>) -> Box<[Type]> {
-    types.iter().map(|ty| rewrite(store, *ty, replace)).collect()
-}
-
 /// Replaces variables in a signature.
 pub fn signature(store: &Store, signature: &Signature, replace: &mut dyn FnMut(VarId) -> Option<Type>) -> Signature {
-    let mut params: Vec<SignatureParam> = Vec::with_capacity(signature.params.len());
-    let mut waiting = signature.params.iter().peekable();
-    while let Some(param) = waiting.next() {
-        let ty = rewrite(store, param.ty, replace);
-        let is_list = ty != param.ty
-            && param.kind == ParamKind::VarArgs
-            && matches!(param.ty, Type::Var(var) if store.variable(var).kind == VarKind::Params);
-        match ty {
-            // A list takes the place of `*args` and `**kwargs` that stand for it.
-            Type::Callable(id) if is_list => {
-                params.extend(store.signature(id).params.iter().cloned());
-                waiting.next_if(|next| next.ty == param.ty);
-            }
-            // What a tuple of variables stands for (PEP 646) is taken by position.
-            Type::Tuple(id) if ty != param.ty && param.kind == ParamKind::VarArgs && is_variadic(store, param.ty) => {
-                params.extend(placed(store.tuple(id), param));
-            }
-            _ => params.push(SignatureParam { ty, ..param.clone() }),
-        }
-    }
-    Signature { params: params.into(), returns: rewrite(store, signature.returns, replace) }
+    Rewrite { store, replace, steps: 0, known: FxHashMap::default() }.signature(signature)
 }
 
 /// Whether any variable occurs in a type.

@@ -1,5 +1,6 @@
 //! Joining types, and taking unions apart.
 
+use rustc_hash::FxHashSet;
 use smallvec::SmallVec;
 
 use super::Type;
@@ -15,7 +16,13 @@ const MOST_LITERALS: usize = 6_000;
 #[derive(Default)]
 pub struct Union {
     parts: SmallVec<[Type; 4]>,
+    has_unknown: bool,
+    /// All parts once more, as soon as they are so many that looking through them would take long.
+    known: Option<FxHashSet<Type>>,
 }
+
+/// From how many parts on a union is looked into by hash.
+const MANY: usize = 16;
 
 impl Union {
     /// An empty union, `Never`.
@@ -29,9 +36,20 @@ impl Union {
         match ty {
             Type::Never => {}
             Type::Union(id) => store.union_parts(id).iter().for_each(|part| self.add(store, *part)),
-            Type::Unknown(_) if self.parts.iter().any(|part| part.is_unknown()) => {}
-            ty if self.parts.contains(&ty) => {}
-            ty => self.parts.push(ty),
+            Type::Unknown(_) if self.has_unknown => {}
+            ty => {
+                let is_known = match &mut self.known {
+                    Some(known) => !known.insert(ty),
+                    None => self.parts.contains(&ty),
+                };
+                if !is_known {
+                    self.has_unknown |= ty.is_unknown();
+                    self.parts.push(ty);
+                    if self.known.is_none() && self.parts.len() > MANY {
+                        self.known = Some(self.parts.iter().copied().collect());
+                    }
+                }
+            }
         }
     }
 
@@ -80,7 +98,17 @@ pub fn parts<'a>(store: &'a Store, ty: &'a Type) -> &'a [Type] {
 #[must_use]
 pub fn filter(store: &Store, ty: Type, mut keep: impl FnMut(Type) -> bool) -> Type {
     match ty {
-        Type::Union(id) => join(store, store.union_parts(id).iter().copied().filter(|part| keep(*part))),
+        Type::Union(id) => {
+            let all = store.union_parts(id);
+            let kept: Vec<Type> = all.iter().copied().filter(|part| keep(*part)).collect();
+            // What is left of a union holds nothing twice either.
+            match kept.as_slice() {
+                [] => Type::Never,
+                [only] => *only,
+                parts if parts.len() == all.len() => ty,
+                _ => Type::Union(store.intern_union(kept.into_boxed_slice())),
+            }
+        }
         ty if keep(ty) => ty,
         _ => Type::Never,
     }

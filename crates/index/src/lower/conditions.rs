@@ -80,7 +80,7 @@ impl<'a> Lower<'a> {
         let decisive = !positive && self.may_exhaust(condition);
         for subject in subjects {
             let Some((place, of)) = self.narrowable(*subject) else { continue };
-            let value = self.index.values.push(Value::Narrow { of, condition, subject: *subject, positive });
+            let value = self.index.narrowing(Value::Narrow { of, condition, subject: *subject, positive });
             self.flow.narrow(place, value);
             // What was assigned to an attribute or item may have been changed from elsewhere.
             let is_natural = matches!(self.index.values[self.index.unnarrowed(value)], Value::Natural(_));
@@ -157,8 +157,13 @@ impl<'a> Lower<'a> {
             Expr::Compare { left, rest } => {
                 if let [(op, right)] = rest.as_ref() {
                     self.operand_subjects(*left, subjects);
-                    // `3 in x` says something about `x` too; `x < y` about neither.
-                    if !matches!(op, CompareOp::Lt | CompareOp::LtE | CompareOp::Gt | CompareOp::GtE) {
+                    // `3 in x` says something about `x` too; `x < y` about neither. Beside a place on the left, an attribute on
+                    // the right is what that is compared with, as a member of an enumeration.
+                    let is_order = matches!(op, CompareOp::Lt | CompareOp::LtE | CompareOp::Gt | CompareOp::GtE);
+                    let is_measure = !subjects.is_empty()
+                        && matches!(op, CompareOp::Is | CompareOp::IsNot | CompareOp::Eq | CompareOp::NotEq)
+                        && matches!(self.index.exprs[*right], Expr::Attribute { .. });
+                    if !is_order && !is_measure {
                         self.operand_subjects(*right, subjects);
                     }
                 }

@@ -259,7 +259,9 @@ impl<'a> Lower<'a> {
         self.index.functions[function].def = def;
         let mut captured: FxHashMap<(ScopeId, Name), Captured> = self.foreign.last().cloned().unwrap_or_default();
         for scope in &self.scopes {
-            if *scope != ScopeId(0) && self.locals[scope.0 as usize].body == self.body {
+            // What a class binds, its methods do not see (language reference, "Resolution of names").
+            let is_class = matches!(self.index.scopes[*scope].kind, ScopeKind::Class(_));
+            if *scope != ScopeId(0) && !is_class && self.locals[scope.0 as usize].body == self.body {
                 for (name, value) in self.flow.names_of(*scope) {
                     let defs = self.index.defs.len();
                     captured.insert((*scope, name), Captured { body: self.body, value, defs });

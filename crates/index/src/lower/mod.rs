@@ -27,11 +27,12 @@ mod tests;
 
 use leitmotiv_syntax::ast::{self, Stmt};
 use leitmotiv_syntax::names::{Name, Names, known};
-use leitmotiv_syntax::parse;
+use leitmotiv_syntax::parse::{self, SyntaxFault};
 use leitmotiv_syntax::positions::Lines;
 use leitmotiv_syntax::{Ranged, TextRange, TextSize};
 use rustc_hash::{FxHashMap, FxHashSet};
 
+use crate::around::Around;
 use crate::bindings::{Bindings, NameCache};
 use crate::flow::{Exit, Flow, Place};
 use crate::tree::*;
@@ -47,6 +48,31 @@ pub struct Target {
     pub is_stub: bool,
 }
 
+/// How many faults of a file are told; who has as many reads no more of them. Said in docs/architecture.md.
+const MOST_FAULTS: usize = 50;
+
+/// The faults of a file as they are told: those that come again right behind each other on one line once, and of very many
+/// the first, with the number of the rest.
+fn gathered(faults: Vec<SyntaxFault>, text: &str) -> Vec<SyntaxFault> {
+    let mut kept: Vec<SyntaxFault> = Vec::new();
+    let mut more = 0;
+    for fault in faults {
+        if let Some(last) = kept.last_mut().filter(|last| last.message == fault.message) {
+            let between = usize::from(last.range.end())..usize::from(fault.range.start()).max(last.range.end().into());
+            let is_near = between.len() < 16 && text.get(between).is_some_and(|text| !text.contains(['\n', '\r']));
+            if is_near {
+                last.range = last.range.cover(fault.range);
+                continue;
+            }
+        }
+        if kept.len() < MOST_FAULTS { kept.push(fault) } else { more += 1 }
+    }
+    if let Some(last) = kept.last_mut().filter(|_| more > 0) {
+        last.message.push_str(&format!("; {more} more faults follow"));
+    }
+    kept
+}
+
 /// Indexes one module. Never fails; whatever could not be parsed is [`Expr::Invalid`] and listed in the faults.
 #[must_use]
 pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
@@ -55,7 +81,7 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
     let mut index = ModuleIndex {
         line_count: lines.count(text),
         lines: TextLines(lines),
-        faults: parsed.faults,
+        faults: gathered(parsed.faults, text),
         ..ModuleIndex::default()
     };
     // Some six bytes of text make an expression; growing step by step would copy them all again and again.
@@ -95,6 +121,8 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
     lower.module(&parsed.body);
     let mut index = lower.index;
     index.comments = parsed.comments.into_iter().filter(|comment| comment.meaning.is_some()).collect();
+    index.classes_around = Around::new(index.classes.iter().map(|(id, class)| (class.range, id)));
+    index.functions_around = Around::new(index.functions.iter().map(|(id, function)| (function.range, id)));
     index.exprs.shrink_to_fit();
     index.spans.shrink_to_fit();
     index.values.shrink_to_fit();

@@ -71,7 +71,7 @@ impl<'a> Lower<'a> {
 
     fn narrow_subject(&mut self, subject: Option<(Place, ValueId)>, pattern: PatternId, positive: bool) {
         let Some((place, of)) = subject else { return };
-        let value = self.index.values.push(Value::Matched { of, pattern, positive });
+        let value = self.index.narrowing(Value::Matched { of, pattern, positive });
         self.flow.narrow(place, value);
         if !positive {
             self.flow.reach = self.index.reaches.push(Reach::WhileAny { of: self.flow.reach, value });

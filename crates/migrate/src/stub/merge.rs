@@ -234,9 +234,9 @@ fn is_on_line_of(text: &str, class: &ast::StmtClassDef, first: &Stmt) -> bool {
 /// The beginning of the line behind an offset.
 fn line_behind(text: &str, at: TextSize) -> TextSize {
     let at = usize::from(at);
-    let end = text[at..].find(['\n', '\r']).map_or(text.len(), |end| {
-        at + end + if text[at + end..].starts_with("\r\n") { 2 } else { 1 }
-    });
+    let end = text[at..]
+        .find(['\n', '\r'])
+        .map_or(text.len(), |end| at + end + if text[at + end..].starts_with("\r\n") { 2 } else { 1 });
     TextSize::try_from(end).unwrap_or_default()
 }
 
