@@ -63,20 +63,31 @@ pub fn vetted(db: &Database, files: &[File], wanted: &Wanted) -> Vetted {
     let mut refused: BTreeSet<Slot> = BTreeSet::new();
     let (mut db, mut files) = (db.clone(), files.to_vec());
     let mut before: Option<BTreeMap<Key, usize>> = None;
+    let mut tried_again = None;
     for _ in 0..MOST_ROUNDS {
-        let mut proposals = propose(&db, &files, wanted);
-        proposals.retain(|proposal| !refused.contains(&slot(&db, proposal)));
+        let found = propose(&db, &files, wanted);
+        let is_new = |proposal: &&Proposal| !refused.contains(&slot(&db, proposal));
+        let mut proposals: Vec<Proposal> = found.iter().filter(is_new).cloned().collect();
         if proposals.is_empty() {
-            break;
+            // What stood against the others may be gone by now: as another run would, try all of them once more.
+            let is_tried = tried_again == Some(refused.len());
+            if found.is_empty() || is_tried {
+                break;
+            }
+            tried_again = Some(refused.len());
+            proposals = found;
         }
         let all: BTreeSet<Slot> = proposals.iter().map(|proposal| slot(&db, proposal)).collect();
+        refused.retain(|slot| !all.contains(slot));
         let known = before.take().unwrap_or_else(|| tally(&db, &check(&db, &files)));
         let (accepted, next) = tried(&db, &files, proposals, &known);
         let kept: BTreeSet<Slot> =
             accepted.iter().flat_map(|edited| &edited.proposals).map(|proposal| slot(&db, proposal)).collect();
-        vetted.dropped += all.len() - kept.len();
         refused.extend(all.difference(&kept).cloned());
-        let Some((trial, tried, tally)) = next else { break };
+        let Some((trial, tried, tally)) = next else {
+            before = Some(known);
+            continue;
+        };
         let mut proposals = Vec::with_capacity(kept.len());
         for edited in accepted {
             proposals.extend(edited.proposals);
@@ -91,6 +102,7 @@ pub fn vetted(db: &Database, files: &[File], wanted: &Wanted) -> Vetted {
         vetted.rounds.push(Round { db, proposals });
         (db, files, before) = (trial, tried, Some(tally));
     }
+    vetted.dropped = refused.len();
     vetted.changes = changes.into_values().collect();
     vetted.changes.sort_by(|one, other| one.shown.cmp(&other.shown));
     vetted
