@@ -7,6 +7,7 @@ mod demo;
 mod explain;
 mod extremes;
 mod folder;
+mod hostile;
 mod init;
 mod ledger;
 mod lookup;

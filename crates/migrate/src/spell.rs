@@ -274,15 +274,20 @@ impl Speller<'_> {
         self.style.evaluated != Evaluated::Never
     }
 
-    /// Whether a generic class can be subscripted as the program runs: of the standard library's, not all that are generic in
-    /// stubs can (PEP 585 lists those that can).
+    /// Whether a generic class can be subscripted as the program runs: what a stub says to be generic need not be one then. Of the
+    /// standard library's, those that PEP 585 names for sure.
     fn can_subscript(&self, class: ClassRef) -> bool {
-        if class.file.origin(self.db) != Origin::Bundled {
+        if !class.file.is_stub(self.db) {
             return true;
         }
-        let is_builtin = self.db.names().text(class.file.module(self.db)) == "builtins";
-        let has_it = ["dict", "enumerate", "frozenset", "list", "set", "tuple", "type"];
-        self.style.subscripts && (!is_builtin || has_it.contains(&classes::shown(self.db, class)))
+        let name = classes::shown(self.db, class);
+        let can = match self.db.names().text(class.file.module(self.db)) {
+            "builtins" => matches!(name, "dict" | "frozenset" | "list" | "set" | "tuple" | "type"),
+            "collections" => matches!(name, "deque" | "defaultdict" | "OrderedDict" | "Counter" | "ChainMap"),
+            "typing" | "collections.abc" => true,
+            _ => false,
+        };
+        class.file.origin(self.db) == Origin::Bundled && can && self.style.subscripts
     }
 
     /// What a name means where the annotation stands.

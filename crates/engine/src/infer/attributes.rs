@@ -442,10 +442,6 @@ impl Infer<'_> {
 
     /// The member that comes nearest in spelling.
     pub(crate) fn near_member(&mut self, ty: Type, name: Name) -> Option<String> {
-        self.nears += 1;
-        if self.nears > super::MOST_NEARS {
-            return None;
-        }
         let wanted = self.db.names().text(name);
         let names: Vec<Name> = match ty {
             Type::Module(file) => {
@@ -456,7 +452,8 @@ impl Infer<'_> {
             Type::Class(id) => classes::members::names(self.db, id),
             ty => classes::members::names(self.db, self.nominal(ty)?),
         };
-        nearest(wanted, names.iter().map(|name| self.db.names().text(*name))).map(str::to_owned)
+        let names = names.iter().map(|name| self.db.names().text(*name)).collect();
+        self.nearest(wanted, names).map(str::to_owned)
     }
 }
 

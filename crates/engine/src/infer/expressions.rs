@@ -144,12 +144,7 @@ impl Infer<'_> {
         }
         let scope = self.scope_at(expr);
         let text = self.db.names().text(name);
-        self.nears += 1;
-        let near = if self.nears > super::MOST_NEARS {
-            None
-        } else {
-            super::attributes::nearest(text, self.visible_names(scope))
-        };
+        let near = self.nearest(text, self.visible_names(scope));
         let near = near.map(str::to_owned);
         self.problem(expr, ProblemKind::NameUndefined { name, near });
     }

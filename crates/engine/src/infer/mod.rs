@@ -103,8 +103,8 @@ pub struct Infer<'db> {
     finals: FxHashMap<(leitmotiv_index::tree::ScopeId, Name), Option<DefId>>,
     /// The signatures of functions that have very many.
     pub(crate) overloaded: FxHashMap<Type, Vec<crate::call::Candidate>>,
-    /// How many near misses in spelling were looked for.
-    pub(crate) nears: u32,
+    /// How many names were compared to find near misses in spelling.
+    pub(crate) nears: usize,
     /// Names whose being unbound was told, with the place.
     told_unbound: Vec<(Name, ExprId)>,
     /// What was found wrong; kept only by a walk that checks.
@@ -144,8 +144,8 @@ const DEEPEST_TYPE: u32 = 4;
 /// `class A[T]: x: "A[tuple[T, T]]"` do. Said in docs/architecture.md.
 const DEEPEST_READ: u32 = 10;
 
-/// Near misses in spelling are looked for this often in a file. Said in docs/architecture.md.
-pub(crate) const MOST_NEARS: u32 = 100;
+/// So many names are compared in a file to find near misses in spelling. Said in docs/architecture.md.
+const MOST_COMPARED: usize = 3_000_000;
 
 /// Expressions nested deeper than this are unknown. Said in docs/architecture.md.
 const DEEPEST: u32 = 2_000;
@@ -219,6 +219,12 @@ impl<'db> Infer<'db> {
         if self.checking {
             self.problems.push(Problem { range, expr, kind });
         }
+    }
+
+    /// The name that comes nearest to a word, near enough to be meant; none once very many were looked through.
+    pub(crate) fn nearest<'a>(&mut self, wanted: &str, names: Vec<&'a str>) -> Option<&'a str> {
+        self.nears += names.len();
+        if self.nears > MOST_COMPARED { None } else { attributes::nearest(wanted, names) }
     }
 
     /// An unknown with its cause at an expression.

@@ -72,10 +72,12 @@ impl Infer<'_> {
         }
         self.global(name)
     }
+}
 
+impl<'db> Infer<'db> {
     /// Names visible from a scope, for near misses.
-    pub(crate) fn visible_names(&self, scope: ScopeId) -> Vec<&str> {
-        let mut all: Vec<&str> = Vec::new();
+    pub(crate) fn visible_names(&self, scope: ScopeId) -> Vec<&'db str> {
+        let mut all: Vec<&'db str> = Vec::new();
         let mut next = Some(scope);
         while let Some(current) = next {
             let record = &self.index.scopes[current];
