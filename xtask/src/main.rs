@@ -3,6 +3,7 @@
 //! Corpora are packages from PyPI, named and pinned in [`corpus`], unpacked into the ignored folder `corpora/`.
 
 mod asserts;
+mod attack;
 mod corpus;
 mod library;
 mod noise;
@@ -24,6 +25,7 @@ fn main() -> ExitCode {
         ["library-coverage"] => library::run(),
         ["asserts"] => asserts::run(),
         ["order"] => order::run(),
+        ["attack", words @ ..] => attack::run(words),
         ["stubs"] => stubs::run(),
         ["library-verify", interpreters @ ..] => verify::run(interpreters),
         _ => {
@@ -35,6 +37,9 @@ fn main() -> ExitCode {
             eprintln!("cargo xtask stubs    stubs of packages without types: written, verified, used");
             eprintln!("cargo xtask library-verify [PYTHON…]   the stubs of the standard library against interpreters");
             eprintln!("cargo xtask asserts  how many of the `assert_type` lines hold that packages ship");
+            eprintln!(
+                "cargo xtask attack [WHAT]   a hostile project traced, interruptions, large inputs, real packages"
+            );
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             return ExitCode::from(2);
         }

@@ -7,6 +7,7 @@ mod demo;
 mod explain;
 mod extremes;
 mod folder;
+#[cfg(unix)]
 mod hostile;
 mod init;
 mod ledger;

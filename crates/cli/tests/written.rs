@@ -100,7 +100,10 @@ const CASES: &[Case] = &[
     ),
     one(
         "a class that only stubs say to be generic",
-        &[("m.py", "import itertools\nimport queue\nN = itertools.count()\ndef f(): return N\ndef g(): return enumerate([1])\n")],
+        &[(
+            "m.py",
+            "import itertools\nimport queue\nN = itertools.count()\ndef f(): return N\ndef g(): return enumerate([1])\n",
+        )],
     ),
     one(
         "a built-in name that the class binds",
