@@ -12,9 +12,9 @@ use crate::commands;
 #[derive(Debug, Parser)]
 #[command(name = "leitmotiv", version, max_term_width = 100, disable_help_subcommand = true)]
 pub struct Arguments {
-    /// The project's folder.
-    #[arg(long, global = true, value_name = "DIR", default_value = ".")]
-    pub project: PathBuf,
+    /// The project's folder; by default the current one, or the nearest around it that is configured or has a ledger.
+    #[arg(long, global = true, value_name = "DIR")]
+    pub project: Option<PathBuf>,
     /// The configuration file, in place of `leitmotiv.toml` or `pyproject.toml`.
     #[arg(long, global = true, value_name = "FILE")]
     pub config: Option<PathBuf>,

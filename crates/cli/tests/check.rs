@@ -124,3 +124,20 @@ fn older_versions_have_the_buffers_and_the_ellipsis_that_they_have() {
         run.out
     );
 }
+
+#[test]
+fn from_a_folder_below_the_same_configuration_and_ledger_hold() {
+    let folder = Folder::new(&[
+        ("leitmotiv.toml", "severity = { 'name.undefined' = 'note' }\n"),
+        ("ferry/fleet.py", "from typing import Optional\ndef get() -> Optional[str]: ...\nget().upper()\nundefined\n"),
+        ("fleet.py", "x = 1\n"),
+    ]);
+    folder.run(&["tighten", "none-handled", "--write"]);
+    let below = |words: &[&str]| folder.run_in("ferry", words);
+    let run = below(&["check", "fleet.py"]);
+    assert!(run.status == 0 && run.out.contains("1 file checked") && run.out.contains("1 note, 1 owed"), "{}", run.out);
+    assert!(run.out.contains("ferry/fleet.py:4:1  note"), "{}", run.out);
+    assert!(below(&["check"]).out.contains("2 files checked"));
+    // A folder that is named is the project, whatever lies above it.
+    assert!(below(&["--project", ".", "check"]).out.contains("1 error"));
+}

@@ -60,13 +60,24 @@ impl Folder {
         self.run_with(&[], words)
     }
 
+    /// The same in a folder below.
+    #[track_caller]
+    pub fn run_in(&self, below: &str, words: &[&str]) -> Run {
+        self.run_there(&self.path(below), &[], words)
+    }
+
     /// The same with some variables in the environment.
     #[track_caller]
     pub fn run_with(&self, variables: &[(&str, &str)], words: &[&str]) -> Run {
+        self.run_there(self.folder.path(), variables, words)
+    }
+
+    #[track_caller]
+    fn run_there(&self, there: &Path, variables: &[(&str, &str)], words: &[&str]) -> Run {
         let output = Command::cargo_bin("leitmotiv")
             .unwrap()
             .args(words)
-            .current_dir(self.folder.path())
+            .current_dir(there)
             .env_clear()
             .env("PATH", "/usr/bin:/bin")
             .envs(variables.iter().copied())

@@ -34,10 +34,22 @@ fn read_span(span: &str) -> Option<Span> {
     Some((version(first), version(last)))
 }
 
+/// The texts by path: every import asks for one, whether it is of the library or not.
+static TEXTS: LazyLock<HashMap<&'static str, &'static str>> = LazyLock::new(|| {
+    fn collect(folder: &'static Dir<'static>, texts: &mut HashMap<&'static str, &'static str>) {
+        let files = folder.files().filter_map(|file| Some((file.path().to_str()?, file.contents_utf8()?)));
+        texts.extend(files);
+        folder.dirs().for_each(|folder| collect(folder, texts));
+    }
+    let mut texts = HashMap::new();
+    collect(&STUBS, &mut texts);
+    texts
+});
+
 /// Whether there is a stub at `path`.
 #[must_use]
 pub fn exists(path: &str) -> bool {
-    STUBS.get_file(path).is_some()
+    TEXTS.contains_key(path)
 }
 
 /// Whether there is a stub at `path`, of a module that a version of the language has. A module in a package that a version
@@ -58,18 +70,13 @@ pub fn exists_in(path: &str, version: (u8, u8)) -> bool {
 /// The text of the stub at `path`.
 #[must_use]
 pub fn text(path: &str) -> Option<&'static str> {
-    STUBS.get_file(path)?.contents_utf8()
+    TEXTS.get(path).copied()
 }
 
 /// The paths of all stubs, sorted.
 #[must_use]
 pub fn paths() -> Vec<&'static str> {
-    fn collect(folder: &'static Dir<'static>, paths: &mut Vec<&'static str>) {
-        paths.extend(folder.files().filter_map(|file| file.path().to_str()));
-        folder.dirs().for_each(|folder| collect(folder, paths));
-    }
-    let mut paths = Vec::new();
-    collect(&STUBS, &mut paths);
+    let mut paths: Vec<&'static str> = TEXTS.keys().copied().collect();
     paths.sort_unstable();
     paths
 }

@@ -25,8 +25,10 @@ use crate::look;
 
 /// What every command is given.
 pub struct Context {
-    /// The project's folder, as named.
+    /// The project's folder, as named or found.
     pub folder: PathBuf,
+    /// Whether it was found above the current folder.
+    pub is_above: bool,
     /// The configuration file, as named.
     pub config: Option<PathBuf>,
     /// The interpreter, as named.
@@ -45,8 +47,12 @@ pub fn run(arguments: Arguments, interrupts: Interrupts) -> Result<ExitCode, Fai
         Color::Never => anstream::ColorChoice::Never,
     };
     choice.write_global();
+    let above = if arguments.project.is_none() { around() } else { None };
+    let is_above = above.is_some();
+    let folder = above.or(arguments.project).unwrap_or_else(|| PathBuf::from("."));
     let context = Context {
-        folder: arguments.project,
+        folder,
+        is_above,
         config: arguments.config,
         interpreter: arguments.interpreter,
         quiet: arguments.quiet,
@@ -63,6 +69,32 @@ pub fn run(arguments: Arguments, interrupts: Interrupts) -> Result<ExitCode, Fai
         Command::Tighten(command) => tighten::run(&context, &command),
         Command::Demo(command) => demo::run(&context, &command),
     }
+}
+
+/// The nearest folder above the current one that is a project's: with a configuration or a ledger. Not where the current one is
+/// such a folder itself, and not beyond the repository that it is in.
+fn around() -> Option<PathBuf> {
+    let current = std::env::current_dir().ok()?;
+    let is_project = |folder: &Path| {
+        let configured = || {
+            leitmotiv_project::read::text(&folder.join("pyproject.toml"))
+                .is_ok_and(|text| text.lines().any(|line| line.trim_start().starts_with("[tool.leitmotiv")))
+        };
+        folder.join("leitmotiv.toml").exists() || folder.join("leitmotiv.ledger").exists() || configured()
+    };
+    let is_repository = |folder: &Path| folder.join(".git").exists();
+    if is_project(&current) || is_repository(&current) {
+        return None;
+    }
+    for folder in current.ancestors().skip(1) {
+        if is_project(folder) {
+            return Some(folder.to_owned());
+        }
+        if is_repository(folder) {
+            return None;
+        }
+    }
+    None
 }
 
 impl Context {
@@ -120,7 +152,9 @@ impl Context {
             .iter()
             .map(|path| match path.canonicalize() {
                 // A path that is there below the current folder is meant, even when another folder is the project's.
-                Ok(absolute) if !self.folder.join(path).exists() || self.folder == Path::new(".") => absolute,
+                Ok(absolute) if self.is_above || self.folder == Path::new(".") || !self.folder.join(path).exists() => {
+                    absolute
+                }
                 _ => path.clone(),
             })
             .collect()

@@ -84,7 +84,8 @@ impl World {
         world.program("p", "venv/bin/python3", &format!("echo venv >> {}", world.path("PWNED").display()));
         // Names that lead elsewhere, and names that are none.
         std::fs::write(root.join("x\\..\\..\\escaped.py"), "def f(a=1):\n    return 1\n").unwrap();
-        std::fs::write(root.join(["\\tmp", "\\leitmotiv-absolute.py"].concat()), "def f(a=1):\n    return 1\n").unwrap();
+        std::fs::write(root.join(["\\tmp", "\\leitmotiv-absolute.py"].concat()), "def f(a=1):\n    return 1\n")
+            .unwrap();
         std::fs::write(root.join(std::ffi::OsStr::from_bytes(b"caf\xe9.py")), "x = 1\n").unwrap();
         std::fs::write(root.join("new\nline.py"), "x: int = 'y'\n").unwrap();
         std::fs::write(root.join("\u{1b}[2J\u{9b}m\u{202e}.py"), "x: int = '\u{1b}]0;owned\u{7}\u{202e}'\n").unwrap();

@@ -38,11 +38,17 @@ pub enum Outcome {
 #[must_use]
 pub fn recover(base: &Path) -> Vec<Recovered> {
     let Some(home) = Home::known(base) else { return Vec::new() };
-    let open: Vec<PathBuf> = home.runs().into_iter().filter(|run| !run.join("run.json").exists()).collect();
-    if open.is_empty() {
+    let all = home.runs();
+    let open: Vec<&PathBuf> = all.iter().filter(|run| !run.join("run.json").exists()).collect();
+    // The last run that was done may not have come to tidying up.
+    let untidy = all.last().filter(|run| run.join("run.json").exists()).map(|run| leftovers(run)).unwrap_or_default();
+    if open.is_empty() && untidy.is_empty() {
         return Vec::new();
     }
     let Some(_lock) = home.lock() else { return Vec::new() };
+    for left in untidy {
+        let _ = std::fs::remove_file(left);
+    }
     let mut recovered = Vec::new();
     for run in open {
         if run.join("run.json").exists() || !run.exists() {
@@ -50,12 +56,19 @@ pub fn recover(base: &Path) -> Vec<Recovered> {
         }
         if !run.join("pending.json").exists() {
             // Interrupted before anything was decided.
-            journal::remove(&run);
+            journal::remove(run);
             continue;
         }
-        recovered.push(one(base, &run));
+        recovered.push(one(base, run));
     }
     recovered
+}
+
+/// The files of a finished run that are not what is remembered of it.
+fn leftovers(run: &Path) -> Vec<PathBuf> {
+    let entries = std::fs::read_dir(run).into_iter().flatten().flatten();
+    let is_kept = |name: &std::ffi::OsStr| name == "run.json" || name == "before.bin";
+    entries.filter(|entry| !is_kept(&entry.file_name())).map(|entry| entry.path()).collect()
 }
 
 fn one(base: &Path, run: &Path) -> Recovered {

@@ -155,6 +155,18 @@ fn an_interrupted_run_is_taken_back_or_finished() {
 }
 
 #[test]
+fn what_a_finished_run_left_behind_is_taken_away() {
+    let place = Place::new(&[("a.py", "1")]);
+    place.writer().write("annotate", &[place.file("a.py", Some("1"), Some("2"))], true).unwrap();
+    let run = Home::known(&place.base).unwrap().runs().remove(0);
+    std::fs::write(run.join("0"), "1").unwrap();
+    assert!(recover(&place.base).is_empty());
+    assert!(!run.join("0").exists() && run.join("before.bin").exists());
+    place.writer().undo("annotate").unwrap();
+    assert_eq!(place.read("a.py"), "1");
+}
+
+#[test]
 fn recovery_leaves_what_somebody_changed_since() {
     let place = Place::new(&[("a.py", "1"), ("b.py", "1")]);
     let files = [place.file("a.py", Some("1"), Some("2")), place.file("b.py", Some("1"), Some("2"))];
