@@ -160,3 +160,32 @@ fn a_function_that_gives_itself_has_an_end() {
     let run = folder.run(&["annotate", "--why", "--at-least", "low"]);
     assert_eq!(run.status, 0, "{}", run.err);
 }
+
+#[test]
+fn what_gives_itself_and_tuples_of_any_length_are_written_as_such() {
+    let folder = Folder::new(&[
+        ("leitmotiv.toml", "python = '3.11'\n"),
+        (
+            "fleet.py",
+            "class Vessel:\n    def __enter__(self):\n        return self\n\n    def __exit__(self, *why):\n        pass\n\n\n\
+             class Ferry(Vessel):\n    def load(self) -> int:\n        return 1\n\n\n\
+             def loaded():\n    with Ferry() as ferry:\n        return ferry.load()\n\n\ndef row(names: list[int]):\n    return tuple(names)\n",
+        ),
+    ]);
+    assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
+    let text = folder.read("fleet.py");
+    assert!(text.contains("from typing import Self\n") && text.contains("def __enter__(self) -> Self:"), "{text}");
+    assert!(text.contains("-> tuple[int, ...]:") && text.contains("def loaded() -> int:"), "{text}");
+    assert_eq!(folder.run(&["check"]).status, 0);
+}
+
+#[test]
+fn other_files_contradict_whatever_was_asked_for_and_the_hint_is_about_the_same() {
+    let folder = Folder::new(&[
+        ("fares.py", "def pad(always=False):\n    return 4\n\n\ndef rate():\n    return 3\n"),
+        ("desk.py", "from fares import pad\npad(\"yes\")\n"),
+    ]);
+    let run = folder.run(&["annotate", "fares.py", "--at-least", "low"]);
+    assert!(!run.out.contains("always: bool") && run.out.contains("+def rate() -> int:"), "{}", run.out);
+    assert!(run.out.ends_with("Next: leitmotiv annotate fares.py --at-least low --write\n"), "{}", run.out);
+}

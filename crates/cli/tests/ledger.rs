@@ -229,3 +229,28 @@ fn the_first_versions_ledger_is_read_and_becomes_the_second() {
     assert!(ledger.starts_with("# leitmotiv.ledger 2\n") && !ledger.contains('*'), "{ledger}");
     assert_eq!(folder.run(&["check"]).status, 0);
 }
+
+#[test]
+fn a_project_can_be_taken_as_it_is() {
+    let text = "x: int = 'a'\nundefined\n'a' + 1\n";
+    let folder = Folder::new(&[("m.py", text), ("n.py", "y = 1\n")]);
+    assert_eq!(folder.run(&["check"]).status, 1);
+    let run = folder.run(&["tighten", "--as-it-is", "--write"]);
+    assert!(run.status == 0 && run.out.contains("3 debts new"), "{}{}", run.out, run.err);
+    let run = folder.run(&["check"]);
+    assert!(run.status == 0 && run.out.contains("3 owed"), "{}", run.out);
+    // What is new fails, in this file and in others.
+    folder.write("m.py", &format!("{text}more\n"));
+    let run = folder.run(&["check"]);
+    assert!(run.status == 1 && run.out.contains("`more` is not defined") && run.out.contains("1 error"), "{}", run.out);
+    folder.write("m.py", "x: int = 1\nundefined\n'a' + 1\n");
+    folder.write("n.py", "y: int = 'a'\n");
+    assert_eq!(folder.run(&["check"]).status, 1);
+    folder.write("n.py", "y = 1\n");
+    assert!(folder.run(&["tighten", "--write"]).out.contains("1 paid"));
+    folder.write("m.py", text);
+    assert_eq!(folder.run(&["check"]).status, 1);
+    folder.write("m.py", "x = 1\n");
+    folder.run(&["tighten", "--write"]);
+    assert!(!folder.read("leitmotiv.ledger").contains("as-it-is"));
+}

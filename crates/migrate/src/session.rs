@@ -185,8 +185,9 @@ impl Session {
         report.files = files;
         report.checked = checked;
         if self.ledger.is_there() {
-            for demand in demands::ALL {
-                let (at, settlement) = self.settled(&report, demand.slug);
+            let slugs = demands::ALL.iter().map(|demand| demand.slug);
+            for slug in slugs.chain([ledger::AS_IT_IS]) {
+                let (at, settlement) = self.settled(&report, slug);
                 for (at, owed) in at.into_iter().zip(settlement.owed) {
                     report.findings[at].owed |= owed;
                 }
@@ -198,11 +199,19 @@ impl Session {
         Ok(report)
     }
 
-    /// The findings that stand against a demand, by their places in a report, and how they are settled.
+    /// The findings that stand against a demand, by their places in a report, and how they are settled. Against
+    /// [`ledger::AS_IT_IS`] stand all errors and warnings that no demand makes.
     #[must_use]
     pub fn settled(&self, report: &Report, demand: &str) -> (Vec<usize>, Settlement) {
         let rules = demands::by_slug(demand).map_or(&[][..], |demand| demand.rules);
-        let against = report.findings.iter().enumerate().filter(|(_, found)| rules.contains(&found.finding.rule));
+        let is_against = |found: &Reported| match demand {
+            ledger::AS_IT_IS => {
+                let is_of_file = matches!(found.finding.rule, "config.ledger" | "syntax.error" | "engine.fault");
+                found.severity > Severity::Note && found.demand.is_none() && !is_of_file
+            }
+            _ => rules.contains(&found.finding.rule),
+        };
+        let against = report.findings.iter().enumerate().filter(|(_, found)| is_against(found));
         let (at, claims): (Vec<usize>, Vec<Claim<'_>>) =
             against.map(|(at, found)| (at, self.claim(&found.finding))).unzip();
         let by_path: HashMap<&str, File> = report.files.iter().map(|file| (file.path(&self.db), *file)).collect();

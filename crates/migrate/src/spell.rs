@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use leitmotiv_engine::classes;
 use leitmotiv_engine::db::{Db, File};
 use leitmotiv_engine::module::{class_name, is_builtin, leads_to, module_index, own_name};
-use leitmotiv_engine::types::{ClassRef, InstanceId, Literal, Type};
+use leitmotiv_engine::types::{ClassRef, InstanceId, Literal, Type, VarKind};
 use leitmotiv_index::tree::{DefId, DefKind, Expr, ParamKind, ScopeId, ScopeKind, Value};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::TextSize;
@@ -24,6 +24,8 @@ pub struct Style {
     pub subscripts: bool,
     /// The scope that the annotation stands in: names of a class or function hide those of the module.
     pub scope: ScopeId,
+    /// Whether `Self` may be written (PEP 673): the target version has it.
+    pub self_types: bool,
     /// Whether the module may bind names that cannot be read in it, by `globals()` and the like.
     pub makes_names: bool,
 }
@@ -36,6 +38,7 @@ impl Style {
         evaluated: Evaluated::Never,
         subscripts: true,
         scope: ScopeId(0),
+        self_types: false,
         makes_names: false,
     };
 }
@@ -115,6 +118,14 @@ impl Speller<'_> {
                 let name = self.class(instance.class)?;
                 if instance.args.is_empty() {
                     return Some(name);
+                }
+                // `tuple(berths)` may be of any length.
+                if (module, shown, instance.args.len()) == ("builtins", "tuple", 1) {
+                    self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
+                    return match self.spell(instance.args[0]) {
+                        Some(element) => Some(format!("{name}[{element}, ...]")),
+                        None => self.style.bare.then_some(name),
+                    };
                 }
                 self.is_quoted |= self.is_evaluated() && !self.can_subscript(instance.class);
                 let args: Option<Vec<String>> = instance.args.iter().map(|arg| self.spell(*arg)).collect();
@@ -199,6 +210,10 @@ impl Speller<'_> {
                 let name = self.import("collections.abc", "Callable")?;
                 self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
                 Some(format!("{name}[{params}, {returns}]"))
+            }
+            // What gives its own object back (PEP 673).
+            Type::Var(id) if store.variable(id).kind == VarKind::SelfType && self.style.self_types => {
+                self.import("typing", "Self")
             }
             Type::Var(_)
             | Type::Never

@@ -7,7 +7,7 @@ use leitmotiv_engine::demands::{self, Demand};
 use leitmotiv_engine::suppress::hides_all;
 
 use crate::ledger::settle::Settlement;
-use crate::ledger::{Ledger, Promises};
+use crate::ledger::{AS_IT_IS, Ledger, Promises};
 use crate::session::{Asked, Report, Session, SessionError};
 
 /// What a demand costs in one package.
@@ -63,8 +63,8 @@ struct Standing<'a> {
     settlement: Settlement,
 }
 
-fn standing<'a>(session: &'a Session, report: &'a Report, demand: &Demand) -> Standing<'a> {
-    let (at, settlement) = session.settled(report, demand.slug);
+fn standing<'a>(session: &'a Session, report: &'a Report, demand: &str) -> Standing<'a> {
+    let (at, settlement) = session.settled(report, demand);
     let mut against: BTreeMap<&str, Vec<(usize, bool)>> =
         report.files.iter().map(|file| (file.path(&session.db), Vec::new())).collect();
     for (at, owed) in at.into_iter().zip(&settlement.owed) {
@@ -92,7 +92,7 @@ pub fn costs(session: &Session, report: &Report, demands: &[&'static Demand]) ->
     let mut costs = Vec::new();
     for demand in demands {
         let mut packages: BTreeMap<String, Cost> = BTreeMap::new();
-        for (path, findings) in standing(session, report, demand).against {
+        for (path, findings) in standing(session, report, demand.slug).against {
             let package = package(path);
             let cost = packages.entry(package.clone()).or_insert_with(|| Cost {
                 demand: demand.slug,
@@ -131,6 +131,8 @@ fn package(path: &str) -> String {
 pub struct Recording {
     /// Whether demands are named: then files are held that do not meet them yet, with what stands against them as debt.
     pub named: bool,
+    /// Whether all that is found now is recorded as debt, whatever its rule.
+    pub as_it_is: bool,
     /// Whether the promises of files that are gone or left alone are dropped.
     pub forget: bool,
 }
@@ -157,11 +159,13 @@ pub struct Recorded {
 }
 
 /// Records holds: every one that is free, or, where demands are named, those demands for all files checked, with what stands
-/// against them as debt. Paid debts are struck; renamed files keep their promises.
+/// against them as debt. Paid debts are struck; renamed files keep their promises. `plain` is what a check without further
+/// demands finds.
 #[must_use]
 pub fn record(
     session: &Session,
     report: &Report,
+    plain: &Report,
     demands: &[&'static Demand],
     recording: Recording,
 ) -> (Ledger, Recorded) {
@@ -173,8 +177,9 @@ pub fn record(
         let before = session.ledger.of(path).map_or(0, |promises| promises.lost);
         lost_now.get(path).copied().unwrap_or(0) > before
     };
-    for demand in demands {
-        let standing = standing(session, report, demand);
+    let slugs = demands.iter().map(|demand| (demand.slug, report)).chain([(AS_IT_IS, plain)]);
+    for (slug, report) in slugs {
+        let standing = standing(session, report, slug);
         // What is left of debts is paid where all can be told of the file; elsewhere it stays.
         let mut debts: BTreeMap<(String, crate::ledger::Debt), usize> = BTreeMap::new();
         for ((path, debt), count) in standing.settlement.left {
@@ -188,28 +193,42 @@ pub fn record(
             }
         }
         for (path, findings) in &standing.against {
-            let is_held = session.ledger.holds(demand.slug, path);
+            let is_held = session.ledger.holds(slug, path);
             let is_free = findings.iter().all(|(_, owed)| *owed);
-            let is_new = !is_held && !untold.contains(path) && (is_free || recording.named);
+            let is_wanted = match slug {
+                AS_IT_IS => recording.as_it_is && !findings.is_empty(),
+                _ => is_free || recording.named,
+            };
+            let is_new = !is_held && !untold.contains(path) && is_wanted;
+            // Once more as it is: what came since is taken up as well.
+            let is_new = is_new || slug == AS_IT_IS && recording.as_it_is && is_held && !untold.contains(path);
             for (at, owed) in findings {
                 let finding = &report.findings[*at].finding;
                 if is_new || *owed && is_held {
-                    let debt = session.claim(finding).debt(demand.slug);
+                    let debt = session.claim(finding).debt(slug);
                     *debts.entry(((*path).to_owned(), debt)).or_default() += finding.weight;
                     recorded.owed += if *owed { 0 } else { finding.weight };
                 }
             }
-            if is_new {
-                ledger.of_mut(path).holds.insert(demand.slug.to_owned());
+            if is_new && ledger.of_mut(path).holds.insert(slug.to_owned()) {
                 recorded.held += 1;
             }
         }
         let paths: Vec<String> = ledger.files().map(|(path, _)| path.to_owned()).collect();
         for path in paths {
-            ledger.of_mut(&path).debts.retain(|debt, _| debt.demand != demand.slug);
+            ledger.of_mut(&path).debts.retain(|debt, _| debt.demand != slug);
         }
         for ((path, debt), count) in debts {
             ledger.of_mut(&path).debts.insert(debt, count);
+        }
+        if slug == AS_IT_IS {
+            // All paid: nothing is left to be said of the file.
+            let is_paid = |promises: &Promises| promises.owed_under(AS_IT_IS) == 0;
+            let paid: Vec<String> =
+                ledger.files().filter(|(_, promises)| is_paid(promises)).map(|(path, _)| path.to_owned()).collect();
+            paid.iter().for_each(|path| {
+                ledger.of_mut(path).holds.remove(AS_IT_IS);
+            });
         }
     }
     for path in report.files.iter().map(|file| file.path(&session.db)) {

@@ -1,11 +1,12 @@
 //! `leitmotiv annotate`
 
+use std::collections::HashSet;
 use std::fmt::Write as _;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::{Args, ValueEnum};
-use leitmotiv_engine::db::Database;
+use leitmotiv_engine::db::{Database, File};
 use leitmotiv_migrate::annotate::vet::{self, Vetted};
 use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Wanted};
 use leitmotiv_migrate::change;
@@ -92,7 +93,14 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
         },
         functions: command.functions.clone(),
     };
-    let vetted = vet::vetted(&session.db, &list, &wanted);
+    // Whatever was asked for, other files may contradict it.
+    let mut all = session.files(&[])?;
+    all.extend(list.iter().copied());
+    all.sort_by_key(|file| file.path(&session.db));
+    all.dedup();
+    let named: HashSet<File> = list.iter().copied().collect();
+    let asked: Vec<usize> = (0..all.len()).filter(|at| named.contains(&all[*at])).collect();
+    let vetted = vet::vetted(&session.db, &all, &asked, &wanted);
     if vetted.changes.is_empty() {
         print("There is no evidence for any annotation that is missing here. Next: leitmotiv survey\n")?;
         return Ok(ExitCode::SUCCESS);
@@ -112,10 +120,42 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
     }
     let mut out = if command.why { reasons(&vetted) } else { change::diff(changes) };
     if !context.quiet {
-        let _ = writeln!(out, "{said}, not written. Next: leitmotiv annotate --write");
+        let _ = writeln!(out, "{said}, not written. Next: leitmotiv annotate{} --write", command.words());
     }
     print(&out)?;
     Ok(ExitCode::SUCCESS)
+}
+
+impl Annotate {
+    /// What was asked for, as it is typed, so that the next step is about the same.
+    fn words(&self) -> String {
+        let mut words = String::new();
+        for path in &self.paths {
+            let _ = write!(words, " {}", typed(&path.to_string_lossy()));
+        }
+        let sources: Vec<String> =
+            self.from.iter().filter_map(|from| Some(from.to_possible_value()?.get_name().to_owned())).collect();
+        if sources.len() < From::value_variants().len() {
+            let _ = write!(words, " --from {}", sources.join(","));
+        }
+        if let Some(value) = self.at_least.to_possible_value().filter(|_| self.at_least != AtLeast::Fair) {
+            let _ = write!(words, " --at-least {}", value.get_name());
+        }
+        if !self.functions.is_empty() {
+            let _ = write!(words, " --functions {}", self.functions.join(" "));
+        }
+        words
+    }
+}
+
+/// A word as a shell takes it.
+fn typed(word: &str) -> String {
+    let is_plain = |char: char| char.is_alphanumeric() || "_-./+,:@%".contains(char);
+    if !word.is_empty() && word.chars().all(is_plain) {
+        word.to_owned()
+    } else {
+        format!("'{}'", word.replace('\'', "'\\''"))
+    }
 }
 
 fn files(number: usize) -> String {

@@ -5,6 +5,7 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::Args;
+use leitmotiv_migrate::session::Asked;
 use leitmotiv_migrate::tighten::{self, Cost, Recorded, Recording};
 
 use super::{Context, print};
@@ -22,6 +23,9 @@ pub struct Tighten {
     /// Record every hold that is free, or the demands named with what they find as debt; strike paid debts; follow renamed files.
     #[arg(long)]
     pub write: bool,
+    /// Record all that is found now as debt, whatever its rule, so that only new findings fail.
+    #[arg(long, requires = "write", conflicts_with = "demands")]
+    pub as_it_is: bool,
     /// Drop the promises of files that are gone or left alone.
     #[arg(long, requires = "write")]
     pub forget: bool,
@@ -34,8 +38,10 @@ pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
     let report = tighten::measure(&session, &context.paths(&command.paths), &demands)?;
     let mut out = String::new();
     if command.write {
-        let recording = Recording { named: !command.demands.is_empty(), forget: command.forget };
-        let (ledger, recorded) = tighten::record(&session, &report, &demands, recording);
+        let recording =
+            Recording { named: !command.demands.is_empty(), as_it_is: command.as_it_is, forget: command.forget };
+        let plain = session.check(&context.paths(&command.paths), &Asked::default())?;
+        let (ledger, recorded) = tighten::record(&session, &report, &plain, &demands, recording);
         ledger.write(&session.project().root, &context.writer(session.project()))?;
         let (holds, debts) = ledger.size();
         let mut paragraphs = apart(&recorded);

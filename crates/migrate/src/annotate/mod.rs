@@ -127,6 +127,7 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
             evaluated: evaluated(db, in_file.postpones, index, record),
             subscripts: db.project().python >= (3, 9),
             scope: record.parent,
+            self_types: db.project().python >= (3, 11),
             makes_names: in_file.makes_names,
         };
         if wanted.sources.contains(&Source::Defaults) {
@@ -230,7 +231,10 @@ fn returns(
         evidence.push((record.name_range, "`__init__` always gives None".to_owned()));
         (Type::None, Sureness::Sure)
     } else {
-        let ty = functions::return_type(db, file, function);
+        let ty = match style.self_types {
+            true => functions::open_return_type(db, file, function),
+            false => functions::return_type(db, file, function),
+        };
         let mut infer = Infer::new(db, file, record.body);
         let body = &index.bodies[record.body];
         for statement in &body.returns {

@@ -34,7 +34,8 @@ pub fn broken(ledger: &Ledger, looked: &Looked<'_>) -> Vec<Broken> {
     let mut found = Vec::new();
     for (path, promises) in ledger.files() {
         let mut tell = |words: String| found.push(Broken { path: path.to_owned(), words });
-        for demand in promises.holds.iter().filter(|demand| demands::by_slug(demand).is_none()) {
+        let is_known = |demand: &str| demand == super::AS_IT_IS || demands::by_slug(demand).is_some();
+        for demand in promises.holds.iter().filter(|demand| !is_known(demand)) {
             let known = demands::ALL.iter().map(|demand| demand.slug);
             let near = leitmotiv_project::settings::nearest(demand, known);
             let near = near.map(|near| format!(" (is `{near}` meant?)")).unwrap_or_default();

@@ -22,6 +22,9 @@ pub use text::LedgerError;
 /// The file's name.
 pub const FILE: &str = "leitmotiv.ledger";
 
+/// What stands in a demand's place for files whose findings, of whatever rule, were recorded as they were found.
+pub const AS_IT_IS: &str = "as-it-is";
+
 /// The fingerprint of debts that were recorded before there were fingerprints: it fits any.
 pub const ANY: &str = "*";
 

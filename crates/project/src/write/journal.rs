@@ -23,6 +23,10 @@ use crate::read;
 /// The folder's name.
 pub const NAME: &str = ".leitmotiv";
 
+/// From how many files on the whole file system is synchronised.
+#[cfg(target_os = "linux")]
+const MANY: usize = 200;
+
 /// How many finished runs are kept.
 const KEPT: usize = 20;
 
@@ -258,19 +262,14 @@ impl Run {
     }
 
     /// Makes sure that the new files are on the disk before any takes its place.
-    pub(super) fn sync(&self) -> io::Result<()> {
+    pub(super) fn sync(&self, base: &Path) -> io::Result<()> {
+        // Of very many, one call for the whole file system is quicker, though others may have much to write there.
         #[cfg(target_os = "linux")]
-        {
-            // One call for all of them, on each of the file systems concerned.
-            let folder = File::open(&self.folder)?;
-            rustix::fs::syncfs(&folder)?;
+        if self.entries.len() > MANY {
+            return Ok(rustix::fs::syncfs(File::open(&self.folder)?)?);
         }
-        #[cfg(not(target_os = "linux"))]
-        for at in 0..self.entries.len() {
-            let path = self.folder.join(at.to_string());
-            if path.exists() {
-                File::open(path)?.sync_all()?;
-            }
+        for (at, entry) in self.entries.iter().enumerate().filter(|(_, entry)| entry.after.is_some()) {
+            File::open(staged(&self.folder, base, entry, at))?.sync_all()?;
         }
         Ok(())
     }

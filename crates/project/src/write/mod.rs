@@ -183,7 +183,7 @@ impl Writer {
             .write_pending(&self.base, befores)
             .map_err(at_home)
             .and_then(|()| self.stage(&run, files, targets))
-            .and_then(|()| run.sync().map_err(at_home));
+            .and_then(|()| run.sync(&self.base).map_err(at_home));
         if let Err(error) = staged {
             run.discard(&self.base);
             return Err(error);
