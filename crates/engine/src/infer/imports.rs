@@ -138,9 +138,11 @@ impl Infer<'_> {
         self.problem_at(range, None, ProblemKind::ImportUnresolved { module, near });
     }
 
-    /// Whether an import stands in a `try` whose handlers expect it to fail.
+    /// Whether an import stands in a `try` whose handlers expect it to fail, or in such a handler: one of the two is for another
+    /// version or another set of installed packages.
     fn is_guarded_import(&self, def: DefId) -> bool {
         let record = &self.index.defs[def];
-        self.index.guarded.iter().any(|range| range.contains_range(record.range))
+        let mut ranges = self.index.guarded.iter().chain(&self.index.fallbacks);
+        ranges.any(|range| range.contains_range(record.range))
     }
 }

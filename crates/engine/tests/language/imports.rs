@@ -351,3 +351,25 @@ except ImportError:
 "#,
     );
 }
+
+#[test]
+fn an_import_for_want_of_another_is_for_another_version() {
+    holds(
+        r#"
+import sys
+def label(text: str) -> str:
+    try:
+        from urllib.parse import quote
+    except ImportError:
+        from urllib import quote
+    return quote(text)
+
+try:
+    import ferries_of_old
+except ImportError:
+    import ferries_of_older as ferries_of_old
+
+from urllib import quote  #! import.unresolved "no `quote`"
+"#,
+    );
+}
