@@ -310,7 +310,11 @@ fn inherit_kind(db: &dyn Db, bases: &[InstanceId], result: &mut ClassInfo, total
         result.unknown_base = result.unknown_base.or(base.unknown_base);
         let given = Substitution::of(&base.params, &db.store().instance(*id).args);
         result.shape = result.shape.or(base.shape.map(|shape| given.apply(db.store(), shape)));
-        result.metaclass = result.metaclass.or(base.metaclass);
+        // Our stubs give built-in classes the abstract bases that they answer for; these do not decide what makes a class.
+        let is_abstract = |metaclass: ClassRef| db.names().text(class_name(db, metaclass)) == "ABCMeta";
+        if result.metaclass.is_none_or(is_abstract) {
+            result.metaclass = base.metaclass.or(result.metaclass);
+        }
         if is_standard(db, class, db.names().intern("enum"), db.names().intern("Enum")) {
             result.kind = ClassKind::Enum;
         }

@@ -35,13 +35,13 @@ impl Infer<'_> {
                 continue;
             }
             if name == known::ITER
-                && infer.member(given, name).is_none()
-                && infer.member(given, known::GETITEM).is_some()
+                && infer.implementing_member(given, name).is_none()
+                && infer.implementing_member(given, known::GETITEM).is_some()
             {
                 // Iteration by index, as it was before there were iterators, still works (language reference, "__iter__").
                 continue;
             }
-            let Some(member) = infer.member(given, name) else { return Some((name, None)) };
+            let Some(member) = infer.implementing_member(given, name) else { return Some((name, None)) };
             if member == Type::None {
                 return Some((name, None));
             }
@@ -70,6 +70,28 @@ impl Infer<'_> {
             return (!self.fits_within(element, *wanted, depth)).then(|| (known::ITER, Some(clash())));
         }
         None
+    }
+
+    /// A member of what is to implement a protocol. What the interpreter asks a class for as a container it finds in the
+    /// metaclass, whatever the class has for its instances (data model, "Special method lookup").
+    fn implementing_member(&mut self, given: Type, name: Name) -> Option<Type> {
+        let store = self.db.store();
+        let class = match given {
+            Type::Class(id) => Some(id),
+            Type::SubclassOf(inner) => match *store.single(inner) {
+                Type::Instance(id) => Some(id),
+                _ => None,
+            },
+            _ => None,
+        };
+        if let Some(class) = class
+            && matches!(name, known::ITER | known::LEN | known::GETITEM | known::CONTAINS)
+            && let Some(metaclass) = classes::info(self.db, store.instance(class).class).metaclass
+            && let Some(found) = self.metaclass_member(class, metaclass, name)
+        {
+            return Some(found);
+        }
+        self.member(given, name)
     }
 
     /// A member of a protocol as `given` would have it: its `self` is what implements the protocol.

@@ -272,3 +272,25 @@ close(Pier())  #! class.protocol
 "#,
     );
 }
+
+#[test]
+fn classes_as_containers_are_what_their_metaclass_says() {
+    holds(
+        r#"
+from enum import Enum, StrEnum
+class Tint(StrEnum):
+    RED = "r"
+class Shade(str, Enum):
+    DARK = "d"
+list(Tint)
+sorted(Tint)
+set(Tint)
+len(Tint)
+", ".join(Tint)
+dict.fromkeys(Shade, 1)
+class Plain:
+    def __iter__(self): ...
+list(Plain)  #! call.overload
+"#,
+    );
+}
