@@ -145,7 +145,7 @@ const DEEPEST_TYPE: u32 = 4;
 const DEEPEST_READ: u32 = 10;
 
 /// So many names are compared in a file to find near misses in spelling. Said in docs/architecture.md.
-const MOST_COMPARED: usize = 3_000_000;
+const MOST_COMPARED: usize = 1_000_000;
 
 /// Expressions nested deeper than this are unknown. Said in docs/architecture.md.
 const DEEPEST: u32 = 2_000;
