@@ -131,6 +131,7 @@ fn from_a_folder_below_the_same_configuration_and_ledger_hold() {
         ("leitmotiv.toml", "severity = { 'name.undefined' = 'note' }\n"),
         ("ferry/fleet.py", "from typing import Optional\ndef get() -> Optional[str]: ...\nget().upper()\nundefined\n"),
         ("fleet.py", "x = 1\n"),
+        (".git/HEAD", "ref: refs/heads/main\n"),
     ]);
     folder.run(&["tighten", "none-handled", "--write"]);
     let below = |words: &[&str]| folder.run_in("ferry", words);
@@ -138,6 +139,10 @@ fn from_a_folder_below_the_same_configuration_and_ledger_hold() {
     assert!(run.status == 0 && run.out.contains("1 file checked") && run.out.contains("1 note, 1 owed"), "{}", run.out);
     assert!(run.out.contains("ferry/fleet.py:4:1  note"), "{}", run.out);
     assert!(below(&["check"]).out.contains("2 files checked"));
+    // What lies above the repository may be anybody's.
+    std::fs::create_dir(folder.path("ferry/.git")).unwrap();
+    assert!(below(&["check"]).out.contains("1 file checked"));
+    std::fs::remove_dir(folder.path("ferry/.git")).unwrap();
     // A folder that is named is the project, whatever lies above it.
     assert!(below(&["--project", ".", "check"]).out.contains("1 error"));
 }

@@ -71,8 +71,8 @@ pub fn run(arguments: Arguments, interrupts: Interrupts) -> Result<ExitCode, Fai
     }
 }
 
-/// The nearest folder above the current one that is a project's: with a configuration or a ledger. Not where the current one is
-/// such a folder itself, and not beyond the repository that it is in.
+/// The nearest folder above the current one that is a project's, with a configuration or a ledger, in the same repository: what
+/// lies above that, or where there is none, may be anybody's. Not where the current one is such a folder itself.
 fn around() -> Option<PathBuf> {
     let current = std::env::current_dir().ok()?;
     let is_project = |folder: &Path| {
@@ -83,18 +83,12 @@ fn around() -> Option<PathBuf> {
         folder.join("leitmotiv.toml").exists() || folder.join("leitmotiv.ledger").exists() || configured()
     };
     let is_repository = |folder: &Path| folder.join(".git").exists();
-    if is_project(&current) || is_repository(&current) {
+    let repository = current.ancestors().find(|folder| is_repository(folder))?;
+    if is_project(&current) {
         return None;
     }
-    for folder in current.ancestors().skip(1) {
-        if is_project(folder) {
-            return Some(folder.to_owned());
-        }
-        if is_repository(folder) {
-            return None;
-        }
-    }
-    None
+    let above = current.ancestors().skip(1).take_while(|folder| folder.starts_with(repository));
+    above.into_iter().find(|folder| is_project(folder)).map(Path::to_owned)
 }
 
 impl Context {
