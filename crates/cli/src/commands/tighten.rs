@@ -45,6 +45,11 @@ pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
         ledger.write(&session.project().root, &context.writer(session.project()))?;
         let (holds, debts) = ledger.size();
         let mut paragraphs = apart(&recorded);
+        if !session.ledger.is_there() {
+            paragraphs.push(
+                "Merges of it are easier with the line `leitmotiv.ledger merge=union` in .gitattributes.".to_owned(),
+            );
+        }
         paragraphs.push(format!(
             "Held {} more, {} new, {} paid. The ledger holds {} and {}; commit `leitmotiv.ledger`. Next: leitmotiv check",
             look::count(recorded.held, "promise", "promises"),
@@ -53,11 +58,6 @@ pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
             look::count(holds, "promise", "promises"),
             look::count(debts, "debt", "debts"),
         ));
-        if !session.ledger.is_there() {
-            paragraphs.push(
-                "Merges of it are easier with the line `leitmotiv.ledger merge=union` in .gitattributes.".to_owned(),
-            );
-        }
         for paragraph in paragraphs {
             let _ = writeln!(out, "{}", look::fold(&paragraph, look::width(), "", ""));
         }
