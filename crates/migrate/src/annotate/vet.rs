@@ -4,7 +4,7 @@
 //! proposals with it, until nothing new is found. What is written then makes more known, and so there may be more to propose: the rounds end when there is not.
 
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 use std::sync::Arc;
 
 use leitmotiv_engine::check::{Checked, Finding, check};
@@ -63,6 +63,7 @@ pub fn vetted(db: &Database, files: &[File], asked: &[usize], wanted: &Wanted) -
     let (mut db, mut files) = (db.clone(), files.to_vec());
     let mut before: Option<BTreeMap<Key, usize>> = None;
     let mut tried_again = None;
+    let mut halves = 0;
     for _ in 0..MOST_ROUNDS {
         let of: Vec<File> = asked.iter().filter_map(|at| files.get(*at).copied()).collect();
         let found = propose(&db, &of, wanted);
@@ -80,7 +81,7 @@ pub fn vetted(db: &Database, files: &[File], asked: &[usize], wanted: &Wanted) -
         let all: BTreeSet<Slot> = proposals.iter().map(|proposal| slot(&db, proposal)).collect();
         refused.retain(|slot| !all.contains(slot));
         let known = before.take().unwrap_or_else(|| tally(&db, &check(&db, &files)));
-        let (accepted, next) = tried(&db, &files, proposals, &known);
+        let (accepted, next) = tried(&db, &files, proposals, &known, &mut halves);
         let kept: BTreeSet<Slot> =
             accepted.iter().flat_map(|edited| &edited.proposals).map(|proposal| slot(&db, proposal)).collect();
         refused.extend(all.difference(&kept).cloned());
@@ -110,19 +111,18 @@ pub fn vetted(db: &Database, files: &[File], asked: &[usize], wanted: &Wanted) -
 
 type Next = (Database, Vec<File>, BTreeMap<Key, usize>);
 
-/// The proposals of one round that make no findings, and the project as it is with them; nothing where none is left. Each try
-/// leaves some out, so that it ends.
-fn tried(
-    db: &Database,
-    files: &[File],
-    mut proposals: Vec<Proposal>,
-    before: &BTreeMap<Key, usize>,
-) -> (Vec<Edited>, Option<Next>) {
-    loop {
+/// The project with some proposals written into it.
+struct Attempt {
+    edited: Vec<Edited>,
+    trial: Database,
+    files: Vec<File>,
+    checked: Vec<Arc<Checked>>,
+    tally: BTreeMap<Key, usize>,
+}
+
+impl Attempt {
+    fn new(db: &Database, files: &[File], proposals: Vec<Proposal>) -> Attempt {
         let edited = edited(db, proposals);
-        if edited.is_empty() {
-            return (Vec::new(), None);
-        }
         let trial = Database::new(db.project().clone());
         let changed: HashMap<File, &str> =
             edited.iter().map(|edited| (edited.file, edited.change.after.as_str())).collect();
@@ -133,46 +133,83 @@ fn tried(
                 let _ = trial.trial(path, text);
             }
         }
-        let again: Vec<File> = files.iter().filter_map(|file| file.disk(db)).map(|path| trial.source(path)).collect();
-        let checked = check(&trial, &again);
-        let after = tally(&trial, &checked);
-        let worse = checked.iter().flat_map(|checked| &checked.findings).filter(|finding| {
-            let key = key(&trial, finding);
-            finding.severity > Severity::Note && after.get(&key) > before.get(&key)
-        });
-        let mut out: HashSet<(&Path, &str)> = HashSet::new();
-        for finding in worse {
-            out.extend(suspects(&trial, finding, &edited));
-        }
-        if out.is_empty() {
-            return (edited, Some((trial, again, after)));
-        }
-        proposals = edited
-            .iter()
-            .flat_map(|edited| edited.proposals.iter().map(|proposal| (edited.change.path.as_path(), proposal)))
-            .filter(|(path, proposal)| !out.contains(&(*path, proposal.function.as_str())))
-            .map(|(_, proposal)| proposal.clone())
-            .collect();
+        let files: Vec<File> = files.iter().filter_map(|file| file.disk(db)).map(|path| trial.source(path)).collect();
+        let checked = check(&trial, &files);
+        let tally = tally(&trial, &checked);
+        Attempt { edited, trial, files, checked, tally }
+    }
+
+    /// The findings that there were not so many of before.
+    fn worse(&self, before: &BTreeMap<Key, usize>) -> Vec<&Finding> {
+        let all = self.checked.iter().flat_map(|checked| &checked.findings);
+        let is_worse = |finding: &&Finding| {
+            let key = key(&self.trial, finding);
+            finding.severity > Severity::Note && self.tally.get(&key) > before.get(&key)
+        };
+        all.filter(is_worse).collect()
+    }
+
+    /// The proposals that are in it, but for those of some functions.
+    fn without(&self, out: &HashSet<Suspect>) -> Vec<Proposal> {
+        let all = self.edited.iter().flat_map(|edited| edited.proposals.iter().map(move |proposal| (edited, proposal)));
+        let is_in = |edited: &Edited, proposal: &Proposal| {
+            !out.contains(&(edited.change.path.clone(), proposal.function.clone()))
+        };
+        all.filter(|(edited, proposal)| is_in(edited, proposal)).map(|(_, proposal)| proposal.clone()).collect()
     }
 }
 
-/// The functions (by file) whose proposals are to be left out because of a new finding: those along its evidence; or else those
-/// that the code around it names; or else those of files that its file imports; or else all.
-fn suspects<'a>(trial: &Database, finding: &Finding, edited: &'a [Edited]) -> Vec<(&'a Path, &'a str)> {
-    let all = || {
-        let each = edited.iter().flat_map(|edited| edited.proposals.iter().map(move |proposal| (edited, proposal)));
-        each.map(|(edited, proposal)| (edited, edited.change.path.as_path(), proposal.function.as_str()))
-    };
-    let pick = |keep: &dyn Fn(&Edited, &str) -> bool| -> Vec<(&'a Path, &'a str)> {
-        all()
-            .filter(|(edited, _, function)| keep(edited, function))
-            .map(|(_, path, function)| (path, function))
-            .collect()
-    };
-    let is_of = |edited: &Edited, file: File| file.disk(trial) == Some(edited.change.path.as_path());
-    // A text that is no program any more, and a name that is not bound in it, are the file's own.
+/// A function, by file and dotted name.
+type Suspect = (PathBuf, String);
+
+/// How often halves of the suspects are tried, in all, to find those that findings come from; after that all suspects are left
+/// out. Said in docs/architecture.md.
+const MOST_HALVES: usize = 32;
+
+/// The proposals of one round that make no findings, and the project as it is with them; nothing where none is left. Each try
+/// leaves some out, so that it ends.
+fn tried(
+    db: &Database,
+    files: &[File],
+    mut proposals: Vec<Proposal>,
+    before: &BTreeMap<Key, usize>,
+    halves: &mut usize,
+) -> (Vec<Edited>, Option<Next>) {
+    loop {
+        let attempt = Attempt::new(db, files, proposals);
+        if attempt.edited.is_empty() {
+            return (Vec::new(), None);
+        }
+        let worse = attempt.worse(before);
+        let Some(first) = worse.first() else {
+            return (attempt.edited, Some((attempt.trial, attempt.files, attempt.tally)));
+        };
+        let mut out: HashSet<Suspect> = worse.iter().flat_map(|finding| along(&attempt, finding)).collect();
+        if out.is_empty() {
+            out = guilty(db, files, &attempt, first, before, halves);
+        }
+        proposals = attempt.without(&out);
+    }
+}
+
+/// All functions with proposals for which something holds.
+fn pick(attempt: &Attempt, keep: impl Fn(&Edited, &str) -> bool) -> Vec<Suspect> {
+    let each = attempt.edited.iter().flat_map(|edited| edited.proposals.iter().map(move |proposal| (edited, proposal)));
+    let mut found: Vec<Suspect> = each
+        .filter(|(edited, proposal)| keep(edited, &proposal.function))
+        .map(|(edited, proposal)| (edited.change.path.clone(), proposal.function.clone()))
+        .collect();
+    found.dedup();
+    found
+}
+
+/// The functions with proposals along the evidence of a new finding; of a text that is no program any more, or that uses a name
+/// that is not bound in it, all of its own.
+fn along(attempt: &Attempt, finding: &Finding) -> Vec<Suspect> {
+    let trial = &attempt.trial;
     if matches!(finding.rule, "syntax.error" | "engine.fault" | "name.undefined" | "name.unbound") {
-        let own = pick(&|edited, _| is_of(edited, finding.file));
+        let path = finding.file.disk(trial);
+        let own = pick(attempt, |edited, _| path == Some(edited.change.path.as_path()));
         if !own.is_empty() {
             return own;
         }
@@ -184,21 +221,55 @@ fn suspects<'a>(trial: &Database, finding: &Finding, edited: &'a [Edited]) -> Ve
         let around = index.functions_around.of(range.start());
         names.extend(around.map(|id| functions::qualified(trial, file, Some(id))));
     }
-    let along = pick(&|_, function| names.contains(function));
-    if !along.is_empty() {
-        return along;
-    }
+    pick(attempt, |_, function| names.contains(function))
+}
+
+/// The functions that a new finding comes from whose evidence does not say so: of those that the code around it names, or else of
+/// files that its file imports, or else of all, found by leaving out one half and then the other.
+fn guilty(
+    db: &Database,
+    files: &[File],
+    attempt: &Attempt,
+    finding: &Finding,
+    before: &BTreeMap<Key, usize>,
+    halves: &mut usize,
+) -> HashSet<Suspect> {
+    let trial = &attempt.trial;
+    let key = key(trial, finding);
+    let is_gone_without = |out: &[Suspect], halves: &mut usize| {
+        *halves += 1;
+        let rest = attempt.without(&out.iter().cloned().collect());
+        rest.is_empty() || Attempt::new(db, files, rest).tally.get(&key) <= before.get(&key)
+    };
     let index = module_index(trial, finding.file);
     let around = index.functions_around.of(finding.range.start()).last().map(|id| index.functions[id].range);
     let range = around.unwrap_or(finding.range);
     let code = finding.file.text(trial).get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
     let words: HashSet<&str> = code.split(|char: char| char != '_' && !char.is_alphanumeric()).collect();
-    let named = pick(&|_, function| words.contains(function.rsplit('.').next().unwrap_or(function)));
-    if !named.is_empty() {
-        return named;
+    let named = pick(attempt, |_, function| words.contains(function.rsplit('.').next().unwrap_or(function)));
+    let imported = || pick(attempt, |edited, _| leads_to(trial, finding.file, trial.source(&edited.change.path)));
+    let found = [named, imported()];
+    let mut found = found.into_iter().filter(|suspects| !suspects.is_empty());
+    if *halves > MOST_HALVES {
+        return found.next().unwrap_or_else(|| pick(attempt, |_, _| true)).into_iter().collect();
     }
-    let imported = pick(&|edited, _| leads_to(trial, finding.file, trial.source(&edited.change.path)));
-    if imported.is_empty() { pick(&|_, _| true) } else { imported }
+    let mut suspects =
+        found.find(|suspects| is_gone_without(suspects, halves)).unwrap_or_else(|| pick(attempt, |_, _| true));
+    while *halves <= MOST_HALVES {
+        let (one, other) = suspects.split_at(suspects.len() / 2);
+        if one.is_empty() {
+            break;
+        }
+        if is_gone_without(one, halves) {
+            suspects = one.to_vec();
+        } else if is_gone_without(other, halves) {
+            suspects = other.to_vec();
+        } else {
+            // It takes some of both.
+            break;
+        }
+    }
+    suspects.into_iter().collect()
 }
 
 type Key = (String, &'static str, String);
