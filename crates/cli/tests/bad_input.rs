@@ -111,3 +111,68 @@ fn an_unreadable_configuration_is_told() {
     folder.write("leitmotiv.toml", "interpreter = 'gone'\n");
     folder.run(&["check"]).refused("there is no interpreter `gone`, which the configuration names");
 }
+
+#[test]
+fn a_stub_that_cannot_be_read_or_parsed_is_kept() {
+    let folder = Folder::new(&[("m.py", "def a(x=1):\n    return 1\n"), ("stubs/keep", "")]);
+    let stub = folder.path("stubs/m.pyi");
+    for (bytes, words) in [
+        (&b"# \xff by hand\ndef a(x: int = ...) -> float: ...\n"[..], "cannot be read"),
+        (b"# -*- coding: koi8-r -*-\n# \xff\n", "cannot be read"),
+        (b"def a(:\n", "is not valid Python"),
+    ] {
+        std::fs::write(&stub, bytes).unwrap();
+        folder.run(&["stub", "write", "m", "--from", "source"]).refused(words);
+        assert_eq!(std::fs::read(&stub).unwrap(), bytes);
+    }
+    // One that declares Latin-1 stays in it.
+    std::fs::write(&stub, b"# -*- coding: latin-1 -*-\n# \xff by hand\n").unwrap();
+    assert_eq!(folder.run(&["stub", "write", "m", "--from", "source"]).status, 0);
+    let after = std::fs::read(&stub).unwrap();
+    assert!(after.starts_with(b"# -*- coding: latin-1 -*-\n# \xff by hand\n") && after.len() > 50);
+    assert_eq!(folder.run(&["stub", "write", "--undo"]).status, 0);
+    assert_eq!(std::fs::read(&stub).unwrap(), b"# -*- coding: latin-1 -*-\n# \xff by hand\n");
+}
+
+#[cfg(unix)]
+#[test]
+fn pipes_devices_and_endless_files_are_told_and_nothing_hangs() {
+    use std::os::unix::fs::symlink;
+    let pipe = |folder: &Folder, path: &str| {
+        let made = std::process::Command::new("mkfifo").arg(folder.path(path)).status();
+        assert!(made.is_ok_and(|status| status.success()));
+    };
+    let folder = Folder::new(&[("m.py", "import x\nimport pkg\n"), ("pkg/a.py", ""), (".venv/a", "")]);
+    for path in ["x.py", "pkg/__init__.py", ".venv/pyvenv.cfg", ".gitignore"] {
+        pipe(&folder, path);
+    }
+    let run = folder.run(&["check"]);
+    assert!(run.status == 1 && run.out.contains("there is no module `x`"), "{}{}", run.out, run.err);
+    folder.run(&["check", "x.py"]).refused("is not a regular file");
+    for path in ["leitmotiv.toml", "pyproject.toml", "leitmotiv.ledger"] {
+        let folder = Folder::new(&[("m.py", "x = 1\n")]);
+        pipe(&folder, path);
+        folder.run(&["check"]).refused("it is not a regular file");
+        let folder = Folder::new(&[("m.py", "x = 1\n")]);
+        symlink("/dev/zero", folder.path(path)).unwrap();
+        folder.run(&["check"]).refused("it is not a regular file");
+    }
+    let folder = Folder::new(&[("m.py", "x = 1\n")]);
+    symlink("/dev/zero", folder.path("z.py")).unwrap();
+    symlink("/dev/zero", folder.path(".gitignore")).unwrap();
+    assert_eq!(folder.run(&["check"]).status, 0);
+    std::fs::File::create(folder.path("large.py")).unwrap().set_len(3 << 30).unwrap();
+    let run = folder.run(&["check"]);
+    assert!(run.status == 1 && run.out.contains("it is larger than 64 MB"), "{}", run.out);
+}
+
+#[test]
+fn names_with_backslashes_are_names() {
+    let folder = Folder::new(&[
+        ("a\\b.py", "def f(n=1):\n    return 1\n"),
+        ("a/b.py", "import os\n\n\ndef other(q):\n    return q\n"),
+    ]);
+    assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
+    assert_eq!(folder.read("a\\b.py"), "def f(n: int = 1) -> int:\n    return 1\n");
+    assert_eq!(folder.read("a/b.py"), "import os\n\n\ndef other(q):\n    return q\n");
+}

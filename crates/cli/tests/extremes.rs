@@ -110,3 +110,45 @@ fn many_arguments_of_several_types_each() {
     );
     assert_eq!(rules(&check(&text)), ["call.argument", "call.overload"]);
 }
+
+#[test]
+fn classes_of_fifty_modules_that_derive_from_each_other_in_a_circle() {
+    let files: Vec<(String, String)> = (0..50)
+        .map(|number| {
+            let next = (number + 1) % 50;
+            let text =
+                format!("from m{next} import C{next}\nclass C{number}(C{next}):\n    def f(self): return self.g()\n");
+            (format!("m{number}.py"), text)
+        })
+        .collect();
+    let files: Vec<(&str, &str)> = files.iter().map(|(path, text)| (path.as_str(), text.as_str())).collect();
+    let run = Folder::new(&files).run(&["check"]);
+    assert_eq!(run.status, 0, "{}{}", run.out, run.err);
+}
+
+#[test]
+fn a_type_that_doubles_with_each_step() {
+    let chain = ".x".repeat(60);
+    let found = check(&format!("class A[T]:\n    x: 'A[tuple[T, T]]'\ny = A[int](){chain}\nreveal_type(y)\n"));
+    assert_eq!(rules(&found), ["reveal.type"]);
+}
+
+#[test]
+fn two_thousand_functions_in_a_circle_and_as_many_methods() {
+    let mut text = String::new();
+    for number in 0..2_000 {
+        let _ = write!(text, "def f{number}(n):\n    return f{}(n)\n", (number + 1) % 2_000);
+    }
+    text.push_str("class C:\n");
+    for number in 0..2_000 {
+        let _ = write!(text, "    def m{number}(self, n):\n        return self.m{}(n)\n", (number + 1) % 2_000);
+    }
+    text.push_str("f0(1).lower()\nC().m0(1).lower()\n\"a\" + 1\n");
+    assert_eq!(rules(&check(&text)), ["operator.unsupported"]);
+}
+
+#[test]
+fn thirty_thousand_bytes_that_are_no_program() {
+    let found = check(&format!("x = 1\n{}\ny = 2\n", "\0".repeat(30_000)));
+    assert!(!found.is_empty() && found.len() <= 51, "{}", found.len());
+}

@@ -226,6 +226,20 @@ mod unix {
     }
 
     #[test]
+    fn the_owner_and_special_bits_are_kept_where_that_can_be() {
+        let place = Place::new(&[("a.py", "1")]);
+        let path = place.base.join("a.py");
+        // Only root may give a file away; to others, it is their own that is kept.
+        let given = std::os::unix::fs::chown(&path, Some(1234), Some(1234)).is_ok();
+        std::fs::set_permissions(&path, std::fs::Permissions::from_mode(0o4751)).unwrap();
+        let before = path.metadata().unwrap();
+        place.writer().write("annotate", &[place.file("a.py", Some("1"), Some("2"))], true).unwrap();
+        let after = path.metadata().unwrap();
+        assert_eq!((after.uid(), after.gid(), after.mode()), (before.uid(), before.gid(), before.mode()));
+        assert!(!given || after.uid() == 1234);
+    }
+
+    #[test]
     fn a_link_is_written_through_and_its_target_must_lie_inside() {
         let outside = Place::new(&[("x.py", "1")]);
         let place = Place::new(&[("real.py", "1")]);
