@@ -162,9 +162,9 @@ impl Attempt {
 /// A function, by file and dotted name.
 type Suspect = (PathBuf, String);
 
-/// How often halves of the suspects are tried, in all, to find those that findings come from; after that all suspects are left
+/// So many lines are checked, in all, to find by halves the suspects that findings come from; after that all suspects are left
 /// out. Said in docs/architecture.md.
-const MOST_HALVES: usize = 32;
+const MOST_LINES: usize = 2_000_000;
 
 /// The proposals of one round that make no findings, and the project as it is with them; nothing where none is left. Each try
 /// leaves some out, so that it ends.
@@ -250,12 +250,14 @@ fn guilty(
     let imported = || pick(attempt, |edited, _| leads_to(trial, finding.file, trial.source(&edited.change.path)));
     let found = [named, imported()];
     let mut found = found.into_iter().filter(|suspects| !suspects.is_empty());
-    if *halves > MOST_HALVES {
+    let lines: usize = attempt.checked.iter().map(|checked| checked.lines).sum();
+    let most = (MOST_LINES / lines.max(1)).clamp(2, 32);
+    if *halves > most {
         return found.next().unwrap_or_else(|| pick(attempt, |_, _| true)).into_iter().collect();
     }
     let mut suspects =
         found.find(|suspects| is_gone_without(suspects, halves)).unwrap_or_else(|| pick(attempt, |_, _| true));
-    while *halves <= MOST_HALVES {
+    while *halves <= most {
         let (one, other) = suspects.split_at(suspects.len() / 2);
         if one.is_empty() {
             break;
