@@ -126,7 +126,7 @@ fn git_in(git: &Path, root: &Path, silence: &[(String, String)]) -> Command {
     for name in ["GIT_EXTERNAL_DIFF", "GIT_PAGER", "GIT_CONFIG_PARAMETERS", "GIT_SSH", "GIT_SSH_COMMAND", "GIT_TRACE"] {
         command.env_remove(name);
     }
-    command.env("GIT_OPTIONAL_LOCKS", "0").env("GIT_TERMINAL_PROMPT", "0").env("GIT_CONFIG_NOSYSTEM", "0");
+    command.env("GIT_OPTIONAL_LOCKS", "0").env("GIT_TERMINAL_PROMPT", "0");
     command.env("GIT_CONFIG_COUNT", silence.len().to_string());
     for (at, (key, value)) in silence.iter().enumerate() {
         command.env(format!("GIT_CONFIG_KEY_{at}"), key).env(format!("GIT_CONFIG_VALUE_{at}"), value);

@@ -102,7 +102,6 @@ impl Default for Interrupts {
 #[derive(Debug, Clone)]
 pub struct Writer {
     base: PathBuf,
-    shown_from: PathBuf,
     interrupts: Interrupts,
 }
 
@@ -110,7 +109,7 @@ impl Writer {
     /// A writer for what lies below `base`: a project's folder, or one that the command line names; absolute, links resolved.
     #[must_use]
     pub fn new(base: &Path, interrupts: Interrupts) -> Writer {
-        Writer { base: base.to_owned(), shown_from: base.to_owned(), interrupts }
+        Writer { base: base.to_owned(), interrupts }
     }
 
     /// The folder that it writes below.
@@ -232,7 +231,7 @@ impl Writer {
     }
 
     fn relative(&self, path: &Path) -> PathBuf {
-        path.strip_prefix(&self.shown_from).unwrap_or(path).to_owned()
+        path.strip_prefix(&self.base).unwrap_or(path).to_owned()
     }
 }
 
