@@ -254,3 +254,14 @@ fn a_project_can_be_taken_as_it_is() {
     folder.run(&["tighten", "--write"]);
     assert!(!folder.read("leitmotiv.ledger").contains("as-it-is"));
 }
+
+#[test]
+fn what_was_taken_as_it_is_stays_owed_under_another_name() {
+    let folder = Folder::new(&[("m.py", "x: int = 'a'\n'a' + 1\n'a' + 1\n")]);
+    folder.run(&["tighten", "--as-it-is", "--write"]);
+    committed(&folder);
+    std::fs::rename(folder.path("m.py"), folder.path("n.py")).unwrap();
+    assert!(folder.run(&["tighten", "--write"]).out.contains("`m.py` is `n.py` now"));
+    let run = folder.run(&["check"]);
+    assert!(run.status == 0 && run.out.contains("3 owed"), "{}{}", run.out, folder.read("leitmotiv.ledger"));
+}

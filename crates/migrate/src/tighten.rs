@@ -243,7 +243,7 @@ pub fn record(
             ledger.of_mut(path).lost = lost_now.get(path).copied().unwrap_or(0);
         }
     }
-    missing(session, report, recording, &mut ledger, &mut recorded);
+    missing(session, report, plain, recording, &mut ledger, &mut recorded);
     ledger.prune();
     (ledger, recorded)
 }
@@ -262,7 +262,14 @@ fn lost<'a>(session: &'a Session, report: &Report) -> HashMap<&'a str, usize> {
 }
 
 /// Follows held files that have another name now, and drops the promises of others where that is asked for.
-fn missing(session: &Session, report: &Report, recording: Recording, ledger: &mut Ledger, recorded: &mut Recorded) {
+fn missing(
+    session: &Session,
+    report: &Report,
+    plain: &Report,
+    recording: Recording,
+    ledger: &mut Ledger,
+    recorded: &mut Recorded,
+) {
     let root = &session.project().root;
     let checked: BTreeSet<&str> = report.files.iter().map(|file| file.path(&session.db)).collect();
     let held = session.ledger.files().filter(|(_, promises)| !promises.holds.is_empty());
@@ -278,8 +285,10 @@ fn missing(session: &Session, report: &Report, recording: Recording, ledger: &mu
         });
         if let Some((at, _)) = follower {
             let to = takers.remove(at);
-            let old = ledger.drop(&path).unwrap_or_default();
-            follow(session, report, to, old, ledger);
+            let mut old = ledger.drop(&path).unwrap_or_default();
+            // Its debts have moved already, and with the last of them what it was held to.
+            old.holds.extend(session.ledger.held(&path).map(str::to_owned));
+            follow(session, report, plain, to, old, ledger);
             recorded.followed.push((path, to.to_owned()));
         } else if recording.forget {
             ledger.drop(&path);
@@ -288,12 +297,11 @@ fn missing(session: &Session, report: &Report, recording: Recording, ledger: &mu
             recorded.missing.push(path);
         }
     }
-    if recording.forget {
-        // Left alone: there, but not among what is checked. Only a check of everything can tell.
-        let all: BTreeSet<String> = session
-            .files(&[])
-            .map(|files| files.iter().map(|file| file.path(&session.db).to_owned()).collect())
-            .unwrap_or_default();
+    // Left alone: there, but not among all that is checked; where that cannot be listed, nothing is known to be.
+    if recording.forget
+        && let Ok(files) = session.files(&[])
+    {
+        let all: BTreeSet<String> = files.iter().map(|file| file.path(&session.db).to_owned()).collect();
         let left: Vec<String> = ledger.files().map(|(path, _)| path.to_owned()).collect();
         for path in left.into_iter().filter(|path| !all.contains(path) && !checked.contains(path.as_str())) {
             ledger.drop(&path);
@@ -304,7 +312,7 @@ fn missing(session: &Session, report: &Report, recording: Recording, ledger: &mu
 
 /// Gives a file's promises to its new name. What the findings there claim was settled by [`record`] already; what is left of
 /// the old debts keeps its fingerprints.
-fn follow(session: &Session, report: &Report, to: &str, old: Promises, ledger: &mut Ledger) {
+fn follow(session: &Session, report: &Report, plain: &Report, to: &str, old: Promises, ledger: &mut Ledger) {
     let file = report.files.iter().find(|file| file.path(&session.db) == to);
     let module = file.map(|file| leitmotiv_engine::functions::qualified(&session.db, *file, None)).unwrap_or_default();
     let promises = ledger.of_mut(to);
@@ -316,6 +324,13 @@ fn follow(session: &Session, report: &Report, to: &str, old: Promises, ledger: &
                 let debt = session.claim(&found.finding).debt(demand.slug);
                 promises.debts.entry(debt).or_insert(found.finding.weight);
             }
+        }
+    }
+    if old.holds.contains(AS_IT_IS) {
+        let of_file = plain.findings.iter().filter(|found| found.finding.file.path(&session.db) == to);
+        for found in of_file.filter(|found| found.owed && found.demand.is_none()) {
+            let debt = session.claim(&found.finding).debt(AS_IT_IS);
+            *promises.debts.entry(debt).or_default() += found.finding.weight;
         }
     }
     for (debt, count) in old.debts {
