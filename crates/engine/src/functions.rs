@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use leitmotiv_index::tree::{BodyShape, DefKind, Expr, ExprId, FunctionId, ParamKind, ScopeKind};
+use leitmotiv_index::tree::{BodyShape, DefId, DefKind, Expr, ExprId, FunctionId, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::db::{Db, File};
@@ -335,16 +335,40 @@ pub fn overloads(db: &dyn Db, file: File, function: FunctionId) -> Arc<[Function
     let record = &index.functions[function];
     let scope = &index.scopes[index.defs[record.def].scope];
     let Some(symbol) = scope.symbols.get(&record.name) else { return Arc::from([function]) };
-    let mut found = Vec::new();
-    for def in &symbol.defs {
-        if let DefKind::Function(other) = index.defs[*def].kind
-            && !index.defs[*def].reach.is_never()
-            && index.functions[other].decorators.iter().any(|decorator| is_overload(index, *decorator))
-        {
-            found.push(other);
-        }
+    if symbol.defs.len() <= FEW_DEFINITIONS {
+        let found = signatures_among(index, &symbol.defs);
+        return if found.is_empty() { Arc::from([function]) } else { found };
     }
-    if found.is_empty() { Arc::from([function]) } else { Arc::from(found) }
+    // One walk serves all functions of a name.
+    let first = symbol.defs.iter().find_map(|def| match index.defs[*def].kind {
+        DefKind::Function(first) => Some(first),
+        _ => None,
+    });
+    let found = many_overloads(db, file, first.unwrap_or(function));
+    if found.is_empty() { Arc::from([function]) } else { found }
+}
+
+/// How many definitions of a name are looked through for each of its functions.
+const FEW_DEFINITIONS: usize = 16;
+
+/// The overloads among the definitions of a name, by the first of its functions; empty where there are none.
+#[salsa::tracked(returns(clone))]
+fn many_overloads(db: &dyn Db, file: File, first: FunctionId) -> Arc<[FunctionId]> {
+    let index = module_index(db, file);
+    let record = &index.functions[first];
+    let scope = &index.scopes[index.defs[record.def].scope];
+    scope.symbols.get(&record.name).map_or_else(|| Arc::from([]), |symbol| signatures_among(index, &symbol.defs))
+}
+
+fn signatures_among(index: &leitmotiv_index::tree::ModuleIndex, defs: &[DefId]) -> Arc<[FunctionId]> {
+    let of = |def: &DefId| match index.defs[*def].kind {
+        DefKind::Function(other) if !index.defs[*def].reach.is_never() => Some(other),
+        _ => None,
+    };
+    let is_signature = |function: &FunctionId| {
+        index.functions[*function].decorators.iter().any(|decorator| is_overload(index, *decorator))
+    };
+    defs.iter().filter_map(of).filter(is_signature).collect()
 }
 
 fn is_overload(index: &leitmotiv_index::tree::ModuleIndex, decorator: ExprId) -> bool {

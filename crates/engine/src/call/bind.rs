@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{Expr, ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Candidate;
+use super::{Candidate, Candidates};
 use crate::infer::Infer;
 use crate::module::module_index;
 use crate::problems::{Form, Mismatch, ProblemKind};
@@ -14,19 +14,8 @@ use crate::types::{CauseKind, Signature, Type, VarId};
 /// docs/architecture.md.
 const MOST_EXPANDED: u32 = 2;
 
-/// From how many signatures on those are passed over that take another literal first: of a function with thousands of them, as
-/// are made for keys, nearly all are.
-const FEW: usize = 16;
-
-/// Whether a signature's first parameter is another literal than the argument.
-fn takes_another(candidate: &Candidate, literal: Type) -> bool {
-    let first = candidate.signature.params.first();
-    first.is_some_and(|first| {
-        matches!(first.kind, ParamKind::Normal | ParamKind::PositionalOnly)
-            && matches!(first.ty, Type::Literal(_))
-            && first.ty != literal
-    })
-}
+/// Of so many signatures that take another literal first it is told why they do not fit.
+const MOST_TOLD: usize = 16;
 
 /// An argument.
 #[derive(Debug, Clone, Copy)]
@@ -87,18 +76,12 @@ pub(crate) enum Why {
 
 impl Infer<'_> {
     /// The result of a call by the first candidate that takes its arguments; reports where none does.
-    pub(crate) fn call_candidates(&mut self, expr: ExprId, candidates: &[Candidate], given: &[Given]) -> Type {
+    pub(crate) fn call_candidates(&mut self, expr: ExprId, candidates: &Candidates, given: &[Given]) -> Type {
         if candidates.is_empty() {
             return self.unknown(CauseKind::Dynamic, expr);
         }
-        let expanded: Vec<Candidate>;
-        let candidates = match self.with_lists(candidates, given) {
-            Some(found) => {
-                expanded = found;
-                expanded.as_slice()
-            }
-            None => candidates,
-        };
+        let expanded = self.with_lists(candidates, given);
+        let candidates = expanded.as_ref().unwrap_or(candidates);
         match self.choose(candidates, given) {
             Ok((result, _)) => {
                 if candidates.len() > 1
@@ -125,26 +108,24 @@ impl Infer<'_> {
     /// The first candidate that takes the arguments, its result and solution; or all refusals, with the candidates' numbers.
     pub(crate) fn choose(
         &mut self,
-        candidates: &[Candidate],
+        candidates: &Candidates,
         given: &[Given],
     ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
         let mut refusals = Vec::new();
         // How many arguments `*args` gives is not known: signatures that take any number come first (typing specification,
         // "Overload call evaluation", step 4).
         let open = candidates.len() > 1 && given.iter().any(|given| self.is_open_star(*given));
-        let takes_any = |candidate: &&Candidate| {
+        let takes_any = |candidate: &Candidate| {
             open && candidate.signature.params.iter().any(|param| param.kind == ParamKind::VarArgs)
         };
-        let literal = if candidates.len() > FEW { self.literal_argument(given) } else { None };
-        let mut apart = Vec::new();
-        let first = candidates.iter().position(|candidate| takes_any(&candidate)).unwrap_or(0);
-        let order = std::iter::once(first).chain((0..candidates.len()).filter(|number| *number != first));
-        for number in order.take(candidates.len()) {
+        let few = self.literal_argument(candidates, given).and_then(|literal| candidates.for_literal(literal));
+        let count = few.as_ref().map_or(candidates.len(), Vec::len);
+        let number_at = |place: usize| few.as_ref().map_or(place, |few| few[place]);
+        let first = (0..count).position(|place| takes_any(&candidates[number_at(place)])).unwrap_or(0);
+        let order = std::iter::once(first).chain((0..count).filter(|place| *place != first));
+        for place in order.take(count) {
+            let number = number_at(place);
             let candidate = &candidates[number];
-            if literal.is_some_and(|literal| takes_another(candidate, literal)) {
-                apart.push(number);
-                continue;
-            }
             let mark = self.mark();
             match self.bind_arguments(candidate, given) {
                 Ok(solution) => {
@@ -168,7 +149,8 @@ impl Infer<'_> {
                     // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
                     let is_open = candidate.signature.params.iter().any(|param| param.ty.is_unknown());
                     if candidates.len() > 1 && (is_open || self.any_dynamic(given)) {
-                        return Ok((self.ambiguous(&candidates[number..], given, result), solution));
+                        let rest: Vec<&Candidate> = (place..count).map(|place| &candidates[number_at(place)]).collect();
+                        return Ok((self.ambiguous(&rest, given, result), solution));
                     }
                     return Ok((result, solution));
                 }
@@ -184,8 +166,10 @@ impl Infer<'_> {
         if let Some(expanded) = self.expand_unions(candidates, given) {
             return Ok(expanded);
         }
-        // Nobody reads more of them.
-        for number in apart.into_iter().take(FEW) {
+        // Of those that take another literal nobody reads more than a few.
+        let apart =
+            few.iter().flat_map(|few| (0..candidates.len()).filter(|number| few.binary_search(number).is_err()));
+        for number in apart.take(MOST_TOLD) {
             if let Err(refusal) = self.bind_arguments(&candidates[number], given) {
                 refusals.push((number, refusal));
             }
@@ -193,8 +177,11 @@ impl Infer<'_> {
         Err(refusals)
     }
 
-    /// The first argument, where it is a literal given by position.
-    fn literal_argument(&mut self, given: &[Given]) -> Option<Type> {
+    /// The first argument of a call with very many signatures, where it is a literal given by position.
+    fn literal_argument(&mut self, candidates: &Candidates, given: &[Given]) -> Option<Type> {
+        if !candidates.are_many() {
+            return None;
+        }
         let first = given.first().filter(|first| first.kind == GivenKind::Positional)?;
         let expr = first.expr?;
         if !matches!(self.index.exprs[expr], Expr::Int(_) | Expr::Str(_) | Expr::Bytes(_) | Expr::Bool(_)) {
@@ -217,7 +204,7 @@ impl Infer<'_> {
 
     /// Calls by the parts of a union: each part may use another overload, or another constraint (typing specification, "Overload call
     /// evaluation", step 3).
-    fn expand_unions(&mut self, candidates: &[Candidate], given: &[Given]) -> Option<(Type, Substitution)> {
+    fn expand_unions(&mut self, candidates: &Candidates, given: &[Given]) -> Option<(Type, Substitution)> {
         // A single signature refuses a union where it refuses any part of it, unless the parts take other constraints.
         if !self.may_differ_by_part(candidates) || self.expansions >= MOST_EXPANDED {
             return None;
@@ -237,7 +224,7 @@ impl Infer<'_> {
             })
     }
 
-    fn expand_one(&mut self, candidates: &[Candidate], given: &[Given]) -> Option<(Type, Substitution)> {
+    fn expand_one(&mut self, candidates: &Candidates, given: &[Given]) -> Option<(Type, Substitution)> {
         for (place, argument) in given.iter().enumerate() {
             if !matches!(argument.kind, GivenKind::Positional | GivenKind::Keyword(_)) {
                 continue;
@@ -268,17 +255,17 @@ impl Infer<'_> {
     }
 
     /// Candidates with the parameters that a call's own arguments bring; `None` where none of them has any.
-    fn with_lists(&mut self, candidates: &[Candidate], given: &[Given]) -> Option<Vec<Candidate>> {
-        let mut changed = false;
-        let all: Vec<Candidate> = candidates
-            .iter()
-            .map(|candidate| {
-                let found = self.with_list(candidate, given).or_else(|| self.with_places(candidate, given));
-                changed |= found.is_some();
-                found.unwrap_or_else(|| candidate.clone())
-            })
-            .collect();
-        changed.then_some(all)
+    fn with_lists(&mut self, candidates: &Candidates, given: &[Given]) -> Option<Candidates> {
+        if candidates.are_many() && !candidates.take_lists {
+            return None;
+        }
+        let mut changed: Option<Vec<Candidate>> = None;
+        for (number, candidate) in candidates.iter().enumerate() {
+            if let Some(found) = self.with_list(candidate, given).or_else(|| self.with_places(candidate, given)) {
+                changed.get_or_insert_with(|| candidates.to_vec())[number] = found;
+            }
+        }
+        changed.map(Candidates::from_iter)
     }
 
     fn with_list(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Candidate> {
@@ -339,7 +326,7 @@ impl Infer<'_> {
     }
 
     /// What several matching overloads give together (typing specification, "Overload call evaluation", step 5).
-    fn ambiguous(&mut self, rest: &[Candidate], given: &[Given], first: Type) -> Type {
+    fn ambiguous(&mut self, rest: &[&Candidate], given: &[Given], first: Type) -> Type {
         for candidate in &rest[1..] {
             if let Ok(solution) = self.bind_arguments(candidate, given) {
                 let result = self.candidate_result(candidate, &solution);

@@ -4,7 +4,7 @@ use leitmotiv_index::tree::ExprId;
 use leitmotiv_syntax::names::{Name, known};
 
 use super::bind::Given;
-use super::{Candidate, Infer};
+use super::{Candidate, Candidates, Infer};
 use crate::classes::{self, ClassKind, dataclass, members};
 use crate::module::{instance_of, is_builtin};
 use crate::types::substitute::Substitution;
@@ -30,7 +30,7 @@ impl Infer<'_> {
                 let (items, from_other) = *both;
                 let is_from_other = given.first().is_some_and(|first| first.kind == super::bind::GivenKind::Positional);
                 let candidate = if is_from_other { from_other } else { items };
-                if let Err(refusals) = self.choose(std::slice::from_ref(&candidate), given) {
+                if let Err(refusals) = self.choose(&Candidates::only(candidate.clone()), given) {
                     self.report(expr, &[candidate], refusals);
                 }
                 self.normal_instance(class)
@@ -148,7 +148,7 @@ impl Infer<'_> {
     /// The one signature that makes instances of a class, where there is but one that is known.
     pub(super) fn construction(&mut self, class: InstanceId) -> Option<crate::types::Signature> {
         match self.constructor(class) {
-            Constructor::Candidates(candidates, _) => match candidates.as_slice() {
+            Constructor::Candidates(candidates, _) => match &*candidates {
                 [only] => Some(only.signature.clone()),
                 _ => None,
             },
@@ -157,13 +157,13 @@ impl Infer<'_> {
     }
 
     /// The signatures by which a class is called, with what they give; `None` where that cannot be told.
-    pub(crate) fn constructors(&mut self, class: InstanceId) -> Option<Vec<Candidate>> {
+    pub(crate) fn constructors(&mut self, class: InstanceId) -> Option<Candidates> {
         let class = self.in_own_terms(class);
         let Constructor::Candidates(candidates, made) = self.constructor(class) else { return None };
         if made == Made::Result {
             return Some(candidates);
         }
-        let given = candidates.into_iter().map(|candidate| {
+        let given = candidates.iter().cloned().map(|candidate| {
             let signature = crate::types::Signature { returns: Type::Instance(class), ..candidate.signature };
             Candidate { signature, inferred: false, ..candidate }
         });
@@ -228,7 +228,7 @@ impl Infer<'_> {
         if made_by_fields && new.is_none_or(|found| store.instance(found.owner).class != record.class) {
             let signature = dataclass::constructor(db, this);
             let candidate = Candidate::plain(signature, Some(crate::module::class_name(db, record.class)));
-            return Constructor::Candidates(vec![candidate], Made::Instance);
+            return Constructor::Candidates(Candidates::only(candidate), Made::Instance);
         }
         let receiver = Type::Instance(this);
         match (init, new) {
@@ -259,7 +259,7 @@ impl Infer<'_> {
                 if info.kind == ClassKind::Protocol || is_bundled && info.mro.iter().any(is_protocol) {
                     return Constructor::Anything;
                 }
-                Constructor::Candidates(vec![object_init], Made::Instance)
+                Constructor::Candidates(Candidates::only(object_init), Made::Instance)
             }
         }
     }
@@ -270,7 +270,7 @@ impl Infer<'_> {
         let param = SignatureParam::placed(info.shape.unwrap_or(Type::Instance(*base)));
         let name = Some(crate::module::class_name(self.db, class));
         let signature = crate::types::Signature { params: [param].into(), returns: Type::None };
-        Constructor::Candidates(vec![Candidate::plain(signature, name)], Made::Instance)
+        Constructor::Candidates(Candidates::only(Candidate::plain(signature, name)), Made::Instance)
     }
 
     /// `Fare(adult=3.5)` of a typed dictionary takes its items by keyword.
@@ -340,7 +340,7 @@ impl Infer<'_> {
 /// How a class is called.
 pub(super) enum Constructor {
     /// By one of these signatures.
-    Candidates(Vec<Candidate>, Made),
+    Candidates(Candidates, Made),
     /// Of a typed dictionary: by keywords, or from another dictionary.
     TypedDict(Box<(Candidate, Candidate)>),
     /// With any arguments.

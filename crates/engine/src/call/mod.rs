@@ -19,6 +19,10 @@ pub mod solve;
 mod typed_dict;
 mod variadic;
 
+use std::rc::Rc;
+
+use rustc_hash::FxHashMap;
+
 use leitmotiv_index::tree::{Arg, ArgKind, ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
@@ -49,10 +53,86 @@ pub struct Candidate {
     pub receiver: Option<Type>,
 }
 
-/// From how many overloads on they are remembered.
-const MANY: usize = 64;
+/// The signatures that a call may use, in order; cheap to hand on.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct Candidates {
+    all: Rc<[Candidate]>,
+    /// Of very many: those that take a literal first, by that literal.
+    by_literal: Option<Rc<ByLiteral>>,
+    /// Of very many: whether any has parameters that a call's arguments bring (`*args: P.args`, `*args: *Ts`).
+    take_lists: bool,
+}
+
+/// Many signatures by the literal that each takes first.
+#[derive(Debug)]
+struct ByLiteral {
+    of: FxHashMap<Type, Vec<usize>>,
+    /// Those that take something else first.
+    others: Vec<usize>,
+}
+
+impl Candidates {
+    /// One signature.
+    pub(crate) fn only(candidate: Candidate) -> Candidates {
+        Candidates { all: Rc::new([candidate]), by_literal: None, take_lists: false }
+    }
+
+    /// Whether there are so many that they are told apart by their first argument.
+    fn are_many(&self) -> bool {
+        self.by_literal.is_some()
+    }
+
+    /// The numbers of the signatures that may take a literal as their first argument, in order; `None` where each is to be
+    /// tried.
+    fn for_literal(&self, literal: Type) -> Option<Vec<usize>> {
+        let by_literal = self.by_literal.as_ref()?;
+        let mut numbers = by_literal.of.get(&literal).cloned().unwrap_or_default();
+        numbers.extend(&by_literal.others);
+        numbers.sort_unstable();
+        Some(numbers)
+    }
+}
+
+impl std::ops::Deref for Candidates {
+    type Target = [Candidate];
+
+    fn deref(&self) -> &[Candidate] {
+        &self.all
+    }
+}
+
+impl FromIterator<Candidate> for Candidates {
+    fn from_iter<I: IntoIterator<Item = Candidate>>(all: I) -> Candidates {
+        let all: Rc<[Candidate]> = all.into_iter().collect();
+        let by_literal = (all.len() > MANY).then(|| {
+            let mut known = ByLiteral { of: FxHashMap::default(), others: Vec::new() };
+            for (number, candidate) in all.iter().enumerate() {
+                match candidate.literal_first() {
+                    Some(literal) => known.of.entry(literal).or_default().push(number),
+                    None => known.others.push(number),
+                }
+            }
+            Rc::new(known)
+        });
+        let take_lists = all.iter().flat_map(|candidate| candidate.signature.params.iter()).any(|param| {
+            matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) && matches!(param.ty, Type::Var(_))
+        });
+        Candidates { all, by_literal, take_lists }
+    }
+}
+
+/// From how many signatures on they are remembered, and those passed over that take another literal first: of a function
+/// with thousands of them, as are made for keys, nearly all are.
+const MANY: usize = 16;
 
 impl Candidate {
+    /// The literal that it takes as its first argument by position, and nothing else.
+    fn literal_first(&self) -> Option<Type> {
+        let first = self.signature.params.first()?;
+        let is_placed = matches!(first.kind, ParamKind::Normal | ParamKind::PositionalOnly);
+        (is_placed && matches!(first.ty, Type::Literal(_))).then_some(first.ty)
+    }
+
     /// A signature with no function behind it.
     pub(crate) fn plain(signature: Signature, name: Option<Name>) -> Candidate {
         Candidate {
@@ -285,7 +365,7 @@ impl Infer<'_> {
     }
 
     /// The signatures that calls of a value may use, in order.
-    pub(crate) fn candidates(&mut self, ty: Type) -> Vec<Candidate> {
+    pub(crate) fn candidates(&mut self, ty: Type) -> Candidates {
         let store = self.db.store();
         match ty {
             Type::Function(id) => {
@@ -302,14 +382,14 @@ impl Infer<'_> {
                     other => self.candidates(other),
                 }
             }
-            Type::Callable(id) => vec![Candidate::plain(store.signature(id).clone(), None)],
-            _ => Vec::new(),
+            Type::Callable(id) => Candidates::only(Candidate::plain(store.signature(id).clone(), None)),
+            _ => Candidates::default(),
         }
     }
 
     /// The signatures by which a value is called, also of classes and of objects with `__call__`; `None` where they cannot be
     /// told.
-    pub(crate) fn signatures_of(&mut self, ty: Type) -> Option<Vec<Candidate>> {
+    pub(crate) fn signatures_of(&mut self, ty: Type) -> Option<Candidates> {
         match ty {
             Type::Function(_) | Type::Method(_) | Type::Callable(_) => Some(self.candidates(ty)),
             Type::Class(class) => self.constructors(class),
@@ -322,11 +402,11 @@ impl Infer<'_> {
     }
 
     /// The same as [`Infer::function_candidates`]; of functions with very many overloads, remembered in this body.
-    fn remembered_candidates(&mut self, ty: Type, function: FunctionRef, receiver: Option<Type>) -> Vec<Candidate> {
+    fn remembered_candidates(&mut self, ty: Type, function: FunctionRef, receiver: Option<Type>) -> Candidates {
         if let Some(known) = self.overloaded.get(&ty) {
             return known.clone();
         }
-        let candidates = self.function_candidates(function, receiver);
+        let candidates: Candidates = self.function_candidates(function, receiver).into_iter().collect();
         if candidates.len() > MANY {
             self.overloaded.insert(ty, candidates.clone());
         }

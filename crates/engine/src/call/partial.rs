@@ -21,7 +21,7 @@ impl Infer<'_> {
         let function = self.given_type(*first);
         let candidates = self.signatures_of(function)?;
         // What is not given yet may still come.
-        let mut open = candidates.clone();
+        let mut open = candidates.to_vec();
         for param in open.iter_mut().flat_map(|candidate| &mut candidate.signature.params) {
             param.optional = true;
         }
@@ -30,7 +30,7 @@ impl Infer<'_> {
             taken.extend(self.bind_arguments(open, rest).ok().map(|solution| (candidate, solution)));
         }
         let Some((candidate, solution)) = taken.first() else {
-            self.call_candidates(expr, &open, rest);
+            self.call_candidates(expr, &open.into_iter().collect(), rest);
             return Some(self.partial_of(class.class, self.unknown(CauseKind::Reported, expr), None));
         };
         let result = self.candidate_result(candidate, solution);

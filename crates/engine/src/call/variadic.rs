@@ -176,7 +176,7 @@ impl Infer<'_> {
         }
         let function = self.given_type(argument);
         let candidates = self.candidates(function);
-        let [taking] = candidates.as_slice() else { return None };
+        let [taking] = &*candidates else { return None };
         let taken: Vec<&SignatureParam> =
             taking.signature.params.iter().filter(|param| is_placed(param)).skip(before).collect();
         let needed = taken.iter().filter(|param| !param.optional).count();

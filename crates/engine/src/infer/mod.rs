@@ -102,7 +102,7 @@ pub struct Infer<'db> {
     /// For names of scopes, the definition that is final.
     finals: FxHashMap<(leitmotiv_index::tree::ScopeId, Name), Option<DefId>>,
     /// The signatures of functions that have very many.
-    pub(crate) overloaded: FxHashMap<Type, Vec<crate::call::Candidate>>,
+    pub(crate) overloaded: FxHashMap<Type, crate::call::Candidates>,
     /// How many names were compared to find near misses in spelling.
     pub(crate) nears: usize,
     /// Names whose being unbound was told, with the place.

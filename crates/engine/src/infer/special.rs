@@ -5,7 +5,7 @@ use leitmotiv_index::tree::{Arg, ArgKind, DefId, Expr, ExprId, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::call::{Candidate, given};
+use crate::call::{Candidate, Candidates, given};
 use crate::module::{class_name, module_index};
 use crate::problems::ProblemKind;
 use crate::types::{
@@ -64,7 +64,7 @@ impl Infer<'_> {
                 let Type::Instance(id) = self.expr(positional(0)?) else { return None };
                 let signature = crate::classes::dataclass::replacement(self.db, id)?;
                 let candidate = Candidate { function: Some(function), ..Candidate::plain(signature, None) };
-                Some(self.call_candidates(expr, &[candidate], &given(args)))
+                Some(self.call_candidates(expr, &Candidates::only(candidate), &given(args)))
             }
             ("collections", "namedtuple") => {
                 for arg in args {
@@ -254,7 +254,7 @@ impl Infer<'_> {
         };
         if let Type::Callable(id) = result
             && is_said
-            && let [own] = self.candidates(ty).as_slice()
+            && let [own] = &*self.candidates(ty)
             && own.signature == *self.db.store().signature(id)
         {
             // Nothing changed: then messages may speak of the function.

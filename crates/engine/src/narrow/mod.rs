@@ -230,19 +230,22 @@ impl Infer<'_> {
             Type::Literal(id) => {
                 let literal = *store.literal(id);
                 let expanded = self.expand(ty);
-                let all: Vec<Type> = parts(store, &expanded).to_vec();
-                let kept = all.into_iter().filter_map(|part| match part {
-                    Type::Literal(own) if own == id => same.then_some(part),
+                let kept = filter(store, expanded, |part| match part {
+                    Type::Literal(own) if own == id => same,
+                    // Different literals of one kind differ; others may still be equal (`True == 1`).
                     Type::Literal(own) => {
-                        // Different literals of one kind differ; others may still be equal (`True == 1`).
-                        let differ = std::mem::discriminant(store.literal(own)) == std::mem::discriminant(&literal);
-                        (!same || !differ).then_some(part)
+                        !same || std::mem::discriminant(store.literal(own)) != std::mem::discriminant(&literal)
                     }
-                    Type::None => (!same).then_some(part),
-                    Type::Instance(_) if same && self.class_form(other) == part => Some(other),
-                    part => Some(part),
+                    Type::None => !same,
+                    _ => true,
                 });
-                join(store, kept)
+                if !same {
+                    return kept;
+                }
+                crate::types::union::map(store, kept, |part| match part {
+                    Type::Instance(_) if self.class_form(other) == part => other,
+                    part => part,
+                })
             }
             Type::Class(class) if identity || same => {
                 // `kind is Vessel` for a `type[…]`.

@@ -47,7 +47,7 @@ impl Infer<'_> {
             return None;
         }
         let mut flaws = Vec::with_capacity(candidates.len());
-        for candidate in &candidates {
+        for candidate in candidates.iter() {
             match infer.called_as(candidate, want) {
                 None => return None,
                 Some(flaw) => flaws.push(flaw),

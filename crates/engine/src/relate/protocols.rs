@@ -3,8 +3,8 @@
 use leitmotiv_index::tree::{DefKind, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::call::Candidate;
 use crate::call::bind::{Given, GivenKind};
+use crate::call::{Candidate, Candidates};
 use crate::classes::{self, ClassKind};
 use crate::functions::Declared;
 use crate::infer::Infer;
@@ -159,7 +159,7 @@ impl Infer<'_> {
             let signature = &candidate.signature;
             signature.params.iter().any(|param| is_open(param.ty)) || is_open(signature.returns)
         };
-        let ([mine], [theirs]) = (all.as_slice(), wanted.as_slice()) else {
+        let ([mine], [theirs]) = (&*all, &*wanted) else {
             return self.signatures_clash(&all, &wanted);
         };
         if is_open(mine) || is_open(theirs) {
@@ -224,7 +224,7 @@ impl Infer<'_> {
             let Some(want) = self.wanted_member(generic, name, given) else { continue };
             let wanted = match want {
                 Type::Method(_) | Type::Function(_) => self.candidates(want),
-                _ => Vec::new(),
+                _ => Candidates::default(),
             };
             match wanted.first() {
                 // What takes nothing says most by what it gives.

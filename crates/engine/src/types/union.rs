@@ -77,7 +77,13 @@ impl Union {
 /// The union of some types, in their order.
 #[must_use]
 pub fn join(store: &Store, types: impl IntoIterator<Item = Type>) -> Type {
+    let mut types = types.into_iter().filter(|ty| *ty != Type::Never);
+    let Some(first) = types.next() else { return Type::Never };
+    // Often all are the same, and a long union is not built again for that.
+    let Some(other) = types.find(|ty| *ty != first) else { return first };
     let mut union = Union::new();
+    union.add(store, first);
+    union.add(store, other);
     for ty in types {
         union.add(store, ty);
     }
@@ -118,7 +124,24 @@ pub fn filter(store: &Store, ty: Type, mut keep: impl FnMut(Type) -> bool) -> Ty
 #[must_use]
 pub fn map(store: &Store, ty: Type, mut change: impl FnMut(Type) -> Type) -> Type {
     match ty {
-        Type::Union(id) => join(store, store.union_parts(id).iter().map(|part| change(*part))),
+        Type::Union(id) => {
+            let all = store.union_parts(id);
+            // Mostly nothing changes, and a long union is not built again for that.
+            let changed = all.iter().enumerate().find_map(|(place, part)| {
+                let new = change(*part);
+                (new != *part).then_some((place, new))
+            });
+            match changed {
+                None => ty,
+                Some((place, new)) => {
+                    let before = all[..place].iter().copied();
+                    join(
+                        store,
+                        before.chain(std::iter::once(new)).chain(all[place + 1..].iter().map(|part| change(*part))),
+                    )
+                }
+            }
+        }
         ty => change(ty),
     }
 }
