@@ -148,6 +148,30 @@ fn two_thousand_functions_in_a_circle_and_as_many_methods() {
 }
 
 #[test]
+fn chains_of_calls_through_methods_and_functions() {
+    let last = 20_000;
+    let mut text = String::new();
+    for number in 0..last {
+        let next = number + 1;
+        let _ = write!(text, "def f{number}(x):\n    return f{next}(x)\n");
+        if number < last / 4 {
+            let _ = write!(text, "class C{number}:\n    def m(self):\n        return C{next}().m()\n");
+        }
+    }
+    let _ = write!(text, "def f{last}(x):\n    return 1\nclass C{}:\n    def m(self):\n        return 1\n", last / 4);
+    // Whichever file asks first, from the top.
+    let folder = Folder::new(&[
+        ("a_user.py", "import chains\nreveal_type(chains.f0(1))\nreveal_type(chains.C0().m())\n"),
+        ("chains.py", &text),
+    ]);
+    for command in [&["check", "a_user.py", "--fail-on", "never"][..], &["check", "--fail-on", "never"]] {
+        let run = folder.run(command);
+        assert_eq!(run.status, 0, "{}", run.err);
+        assert_eq!(run.out.matches("the type is `int`").count(), 2, "{}", run.out);
+    }
+}
+
+#[test]
 fn thirty_thousand_bytes_that_are_no_program() {
     let found = check(&format!("x = 1\n{}\ny = 2\n", "\0".repeat(30_000)));
     assert!(!found.is_empty() && found.len() <= 51, "{}", found.len());

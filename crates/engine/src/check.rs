@@ -10,6 +10,7 @@ use leitmotiv_syntax::names::{Name, known};
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 
+use crate::circles;
 use crate::db::{Database, Db, File};
 use crate::evidence::Evidence;
 use crate::fingerprint::fingerprint;
@@ -346,6 +347,13 @@ pub fn check(db: &Database, files: &[File]) -> Vec<Arc<Checked>> {
     // What the files say by themselves depends on nothing else, and so is worked out side by side without any waiting.
     files.par_iter().for_each_with(db.clone(), |db, file| {
         let _ = catch_unwind(AssertUnwindSafe(|| module_index(db, *file)));
+    });
+    // Results at the end of long chains of calls are worked out from the ground up, with little stack.
+    files.par_iter().for_each_with(db.clone(), |db, file| {
+        let calls = catch_unwind(AssertUnwindSafe(|| circles::calls(db, *file))).unwrap_or_default();
+        for function in &calls.on_the_way {
+            let _ = catch_unwind(AssertUnwindSafe(|| functions::open_return_type(db, *file, *function)));
+        }
     });
     files
         .par_iter()

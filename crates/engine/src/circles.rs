@@ -16,23 +16,54 @@ use crate::module::module_index;
 /// Circles of more functions than this give unknown. Said in docs/architecture.md.
 const LARGEST: usize = 100;
 
-/// The functions of a file without a declared result that stand in circles of more than [`LARGEST`].
-#[salsa::tracked(returns(clone))]
-pub fn in_large_circles(db: &dyn Db, file: File) -> Arc<FxHashSet<FunctionId>> {
-    let index = module_index(db, file);
-    let found = if index.functions.len() > LARGEST { large_circles(index) } else { FxHashSet::default() };
-    Arc::new(found)
+/// A result that hangs on longer chains of calls than this is worked out in steps.
+const STEP: usize = 250;
+
+/// How the functions of a file that declare no result call each other.
+#[derive(Debug, Default, PartialEq, Eq)]
+pub struct Calls {
+    /// Those that stand in circles of more than [`LARGEST`].
+    pub in_large_circles: FxHashSet<FunctionId>,
+    /// Of long chains some of every [`STEP`] calls, from the last one called on. Asked in this order, no result needs more
+    /// than so many others first.
+    pub on_the_way: Vec<FunctionId>,
 }
 
-fn large_circles(index: &ModuleIndex) -> FxHashSet<FunctionId> {
+/// How the functions of a file call each other, as the text has it; of few functions nobody asks.
+#[salsa::tracked(returns(clone))]
+pub fn calls(db: &dyn Db, file: File) -> Arc<Calls> {
+    let index = module_index(db, file);
+    Arc::new(if index.functions.len() > LARGEST { calls_of(index) } else { Calls::default() })
+}
+
+fn calls_of(index: &ModuleIndex) -> Calls {
     let mut by_name: FxHashMap<(ScopeId, Name), Vec<FunctionId>> = FxHashMap::default();
     for (id, function) in index.functions.iter().filter(|(_, function)| function.returns.is_none()) {
         by_name.entry((function.parent, function.name)).or_default().push(id);
     }
-    let nodes: Vec<FunctionId> = by_name.values().flatten().copied().collect();
+    let mut nodes: Vec<FunctionId> = by_name.values().flatten().copied().collect();
+    nodes.sort_unstable();
     let edges: FxHashMap<FunctionId, Vec<FunctionId>> =
         nodes.iter().map(|id| (*id, called(index, *id, &by_name))).collect();
-    circles(&nodes, &edges).into_iter().filter(|circle| circle.len() > LARGEST).flatten().collect()
+    let circles = circles(&nodes, &edges);
+    let large = circles.iter().filter(|circle| circle.len() > LARGEST);
+    Calls { in_large_circles: large.flatten().copied().collect(), on_the_way: on_the_way(&circles, &edges) }
+}
+
+/// The functions that stand a multiple of [`STEP`] calls above the ground, those below first; of circles in the order in which
+/// they are found, where what is called comes first.
+fn on_the_way(circles: &[Vec<FunctionId>], edges: &FxHashMap<FunctionId, Vec<FunctionId>>) -> Vec<FunctionId> {
+    let mut heights: FxHashMap<FunctionId, usize> = FxHashMap::default();
+    let mut found = Vec::new();
+    for circle in circles {
+        let called = circle.iter().filter_map(|node| edges.get(node)).flatten();
+        let height = called.filter_map(|target| heights.get(target)).max().map_or(0, |height| height + 1);
+        heights.extend(circle.iter().map(|node| (*node, height)));
+        if height > 0 && height % STEP == 0 {
+            found.extend(circle);
+        }
+    }
+    found
 }
 
 /// The functions that a function calls, as the text has it: by a name of the scopes around it, or on its own object.
@@ -125,6 +156,16 @@ fn circles(nodes: &[FunctionId], edges: &FxHashMap<FunctionId, Vec<FunctionId>>)
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn of_a_long_chain_some_are_on_the_way() {
+        let last = 4 * u32::try_from(STEP).unwrap();
+        let nodes: Vec<FunctionId> = (0..=last).map(FunctionId).collect();
+        let edges = (0..last).map(|number| (FunctionId(number), vec![FunctionId(number + 1)])).collect();
+        let found: Vec<u32> = on_the_way(&circles(&nodes, &edges), &edges).iter().map(|id| id.0).collect();
+        assert_eq!(found, [750, 500, 250, 0]);
+        assert_eq!(on_the_way(&circles(&nodes[900..], &edges), &edges).len(), 0);
+    }
 
     #[test]
     fn circles_are_told_from_chains() {

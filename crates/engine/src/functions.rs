@@ -199,18 +199,27 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
         let cause = Cause { kind: CauseKind::Parameter, file, range: record.name_range, name: record.name };
         return Type::Unknown(db.store().intern_cause(cause));
     }
-    if crate::circles::in_large_circles(db, file).contains(&function) {
+    if crate::circles::calls(db, file).in_large_circles.contains(&function) {
         let cause = Cause { kind: CauseKind::Cycle, file, range: record.name_range, name: record.name };
         return Type::Unknown(db.store().intern_cause(cause));
     }
-    let mut infer = Infer::new(db, file, record.body);
-    if !body.yields.is_empty() {
-        return generator(db, &mut infer, function);
-    }
-    let joined = returned(&mut infer, function);
-    let ty = unless_doubtful(db, file, infer.widen_for_others(joined), record.name_range, record.name);
-    if record.is_async { coroutine(db, ty) } else { ty }
+    // What a function gives may hang on another's result, and so on down a long chain.
+    stacker::maybe_grow(STACK_LEFT, STACK_ADDED, || {
+        let mut infer = Infer::new(db, file, record.body);
+        if !body.yields.is_empty() {
+            return generator(db, &mut infer, function);
+        }
+        let joined = returned(&mut infer, function);
+        let ty = unless_doubtful(db, file, infer.widen_for_others(joined), record.name_range, record.name);
+        if record.is_async { coroutine(db, ty) } else { ty }
+    })
 }
+
+/// With less stack left than this (bytes) more is added: as much as one function's result needs by far.
+const STACK_LEFT: usize = 4 << 20;
+
+/// How much stack is added at a time (bytes).
+const STACK_ADDED: usize = 64 << 20;
 
 /// What the `return` statements of a function give, and its end.
 pub(crate) fn returned(infer: &mut Infer<'_>, function: FunctionId) -> Type {

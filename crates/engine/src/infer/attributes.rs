@@ -442,6 +442,9 @@ impl Infer<'_> {
 
     /// The member that comes nearest in spelling.
     pub(crate) fn near_member(&mut self, ty: Type, name: Name) -> Option<String> {
+        if !self.seeks_nearest() {
+            return None;
+        }
         let wanted = self.db.names().text(name);
         let names: Vec<Name> = match ty {
             Type::Module(file) => {

@@ -142,10 +142,11 @@ impl Infer<'_> {
         if !self.checking {
             return;
         }
-        let scope = self.scope_at(expr);
-        let text = self.db.names().text(name);
-        let near = self.nearest(text, self.visible_names(scope));
-        let near = near.map(str::to_owned);
+        let mut near = None;
+        if self.seeks_nearest() {
+            let scope = self.scope_at(expr);
+            near = self.nearest(self.db.names().text(name), self.visible_names(scope)).map(str::to_owned);
+        }
         self.problem(expr, ProblemKind::NameUndefined { name, near });
     }
 

@@ -224,7 +224,12 @@ impl<'db> Infer<'db> {
     /// The name that comes nearest to a word, near enough to be meant; none once very many were looked through.
     pub(crate) fn nearest<'a>(&mut self, wanted: &str, names: Vec<&'a str>) -> Option<&'a str> {
         self.nears += names.len();
-        if self.nears > MOST_COMPARED { None } else { attributes::nearest(wanted, names) }
+        attributes::nearest(wanted, names)
+    }
+
+    /// Whether names near to a word are still looked for: not once very many were looked through.
+    pub(crate) fn seeks_nearest(&self) -> bool {
+        self.nears <= MOST_COMPARED
     }
 
     /// An unknown with its cause at an expression.
