@@ -341,8 +341,12 @@ impl Infer<'_> {
             CompareOp::Eq | CompareOp::NotEq => {
                 // Always answered; only classes that answer with something of their own matter.
                 let name = if op == CompareOp::Eq { known::EQ } else { self.db.names().intern("__ne__") };
-                let parts = crate::types::union::parts(self.db.store(), &left).to_vec();
+                let parts = crate::types::union::parts(self.db.store(), &left);
+                if !right.is_dynamic() && parts.iter().all(|part| matches!(part, Type::Literal(_))) {
+                    return bool_type;
+                }
                 let answers: Vec<Type> = parts
+                    .to_vec()
                     .into_iter()
                     .map(|part| match part {
                         // Arrays and expressions answer with something of their own.

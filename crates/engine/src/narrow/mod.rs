@@ -12,7 +12,7 @@ use leitmotiv_syntax::names::known;
 
 use crate::classes::{self, ClassKind};
 use crate::infer::Infer;
-use crate::types::union::{filter, join, parts};
+use crate::types::union::{filter, join, parts, without};
 use crate::types::{CauseKind, Literal, Type};
 
 impl Infer<'_> {
@@ -230,18 +230,17 @@ impl Infer<'_> {
             Type::Literal(id) => {
                 let literal = *store.literal(id);
                 let expanded = self.expand(ty);
+                if !same {
+                    return without(store, expanded, other);
+                }
                 let kept = filter(store, expanded, |part| match part {
-                    Type::Literal(own) if own == id => same,
+                    Type::Literal(own) if own == id => true,
                     // Different literals of one kind differ; others may still be equal (`True == 1`).
                     Type::Literal(own) => {
-                        !same || std::mem::discriminant(store.literal(own)) != std::mem::discriminant(&literal)
+                        std::mem::discriminant(store.literal(own)) != std::mem::discriminant(&literal)
                     }
-                    Type::None => !same,
-                    _ => true,
+                    part => part != Type::None,
                 });
-                if !same {
-                    return kept;
-                }
                 crate::types::union::map(store, kept, |part| match part {
                     Type::Instance(_) if self.class_form(other) == part => other,
                     part => part,
@@ -445,6 +444,9 @@ impl Infer<'_> {
     pub(crate) fn expand(&mut self, ty: Type) -> Type {
         let store = self.db.store();
         let db = self.db;
+        if !parts(store, &ty).iter().any(|part| matches!(part, Type::Instance(_))) {
+            return ty;
+        }
         crate::types::union::map(store, ty, |part| {
             let Type::Instance(id) = part else { return part };
             let class = store.instance(id).class;

@@ -106,17 +106,34 @@ pub fn filter(store: &Store, ty: Type, mut keep: impl FnMut(Type) -> bool) -> Ty
     match ty {
         Type::Union(id) => {
             let all = store.union_parts(id);
-            let kept: Vec<Type> = all.iter().copied().filter(|part| keep(*part)).collect();
+            let Some(first) = all.iter().position(|part| !keep(*part)) else { return ty };
+            let mut kept = Vec::with_capacity(all.len() - 1);
+            kept.extend_from_slice(&all[..first]);
+            kept.extend(all[first + 1..].iter().copied().filter(|part| keep(*part)));
             // What is left of a union holds nothing twice either.
             match kept.as_slice() {
                 [] => Type::Never,
                 [only] => *only,
-                parts if parts.len() == all.len() => ty,
                 _ => Type::Union(store.intern_union(kept.into_boxed_slice())),
             }
         }
         ty if keep(ty) => ty,
         _ => Type::Never,
+    }
+}
+
+/// The type without one of its parts.
+#[must_use]
+pub fn without(store: &Store, ty: Type, taken: Type) -> Type {
+    let all = parts(store, &ty);
+    match (all.iter().position(|part| *part == taken), all) {
+        (None, _) => ty,
+        (Some(_), [_]) => Type::Never,
+        (Some(place), [first, second]) => [*second, *first][place],
+        (Some(place), _) => {
+            let kept = [&all[..place], &all[place + 1..]].concat();
+            Type::Union(store.intern_union(kept.into_boxed_slice()))
+        }
     }
 }
 
@@ -187,6 +204,11 @@ mod tests {
         assert!(!may_be_none(&store, Type::None));
         assert_eq!(filter(&store, whole, |part| part == Type::None), Type::None);
         assert_eq!(filter(&store, one, |_| false), Type::Never);
+        assert_eq!(without(&store, whole, Type::None), join(&store, [one, two]));
+        assert_eq!(without(&store, join(&store, [one, two]), one), two);
+        assert_eq!(without(&store, join(&store, [one, two]), two), one);
+        assert_eq!(without(&store, one, one), Type::Never);
+        assert_eq!(without(&store, one, two), one);
         assert_eq!(map(&store, whole, |part| if part == Type::None { one } else { part }), join(&store, [one, two]));
     }
 
