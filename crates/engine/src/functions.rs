@@ -211,6 +211,14 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
         }
         let joined = returned(&mut infer, function);
         let ty = unless_doubtful(db, file, infer.widen_for_others(joined), record.name_range, record.name);
+        // That something is an `object` says only that nobody looked closer.
+        let is_object = |part: Type| {
+            matches!(part, Type::Instance(id)
+            if crate::module::is_builtin(db, db.store().instance(id).class, known::OBJECT))
+        };
+        let ty = crate::types::union::map(db.store(), ty, |part| {
+            if is_object(part) { unknown_result(db, file, function) } else { part }
+        });
         if record.is_async { coroutine(db, ty) } else { ty }
     })
 }

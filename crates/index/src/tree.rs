@@ -89,6 +89,8 @@ pub struct ModuleIndex {
     pub checking_only: Vec<TextRange>,
     /// Bodies of `with` statements by which tests say that they are to fail.
     pub failing: Vec<TextRange>,
+    /// Parts of expressions that are never reached on the target version and platform: `sys.version_info >= (3, 99) and …`.
+    pub excluded: Vec<TextRange>,
     /// Strings among the arguments of what may be a type outside of annotations (`Alias = list["Vessel[Any]"]`), with the
     /// types that are written in them.
     pub quoted: FxHashMap<ExprId, ExprId>,

@@ -8,8 +8,7 @@ class uname_result(NamedTuple):
     release: str
     version: str
     machine: str
-    @property
-    def processor(self) -> str: ...
+    processor: str
 
 def libc_ver(executable: str | None = None, lib: str = "", version: str = "", chunksize: int = 16384) -> tuple[str, str]: ...
 def win32_ver(release: str = "", version: str = "", csd: str = "", ptype: str = "") -> tuple[str, str, str, str]: ...

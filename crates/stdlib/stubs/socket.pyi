@@ -7,7 +7,7 @@ from typing import Any, Literal, NamedTuple, SupportsIndex, overload
 from typing_extensions import Buffer, Self
 
 _Address = tuple[Any, ...] | str | bytes
-_Info = tuple[AddressFamily, SocketKind, int, str, tuple[str, int] | tuple[str, int, int, int]]
+_Info = tuple[AddressFamily, SocketKind, int, str, tuple[str, int] | tuple[str, int, int, int] | tuple[int, bytes]]
 
 class AddressFamily(IntEnum):
     AF_BLUETOOTH = 31

@@ -141,8 +141,8 @@ pub fn run(program: &Path, names: &[&str]) -> Result<(), String> {
         if !names.is_empty() && !names.iter().any(|wanted| name.starts_with(wanted)) {
             continue;
         }
-        let (half, _) = measured(program, folder.path(), command, &text(size / 2))?;
-        let (whole, memory) = measured(program, folder.path(), command, &text(*size))?;
+        let (half, _) = fastest(program, folder.path(), command, &text(size / 2))?;
+        let (whole, memory) = fastest(program, folder.path(), command, &text(*size))?;
         let exponent = (whole / half).log2();
         let mut line = String::new();
         // Writing to a string cannot fail.
@@ -154,6 +154,18 @@ pub fn run(program: &Path, names: &[&str]) -> Result<(), String> {
         println!("{line}");
     }
     if over.is_empty() { Ok(()) } else { Err(format!("over the limits: {}", over.join(", "))) }
+}
+
+/// Processor seconds and megabytes of the fastest of three runs: what else the machine does only adds to them.
+fn fastest(program: &Path, folder: &Path, command: &str, text: &str) -> Result<(f64, f64), String> {
+    let mut fastest = (f64::INFINITY, f64::INFINITY);
+    for _ in 0..3 {
+        let (seconds, memory) = measured(program, folder, command, text)?;
+        if seconds < fastest.0 {
+            fastest = (seconds, memory);
+        }
+    }
+    Ok(fastest)
 }
 
 /// Processor seconds and megabytes of one run.

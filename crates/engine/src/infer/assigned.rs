@@ -48,6 +48,14 @@ impl Infer<'_> {
                     None => self.definition(def),
                 }
             }
+            // A name keeps to what it is declared, whatever binds it.
+            DefKind::Assign { .. } | DefKind::For { .. } | DefKind::With { .. } if !self.is_attribute(def) => {
+                let given = self.definition(def);
+                match self.declaration_elsewhere(def) {
+                    Some(declared) => self.held_of(declared, given),
+                    None => given,
+                }
+            }
             _ => self.definition(def),
         }
     }
@@ -136,7 +144,12 @@ impl Infer<'_> {
             return crate::types::union::filter(self.db.store(), declared, |part| part != Type::None);
         }
         let given = self.expr(value);
-        if given.is_dynamic() {
+        self.held_of(declared, given)
+    }
+
+    /// What is held by what is declared, given a value of a type.
+    fn held_of(&mut self, declared: Type, given: Type) -> Type {
+        if given.is_dynamic() || declared.is_dynamic() {
             return declared;
         }
         let store = self.db.store();

@@ -19,6 +19,13 @@ impl Infer<'_> {
         if let Some(place) = place.known() {
             // The object must still be looked at, for what may be wrong with it.
             self.expr(object);
+            // `call.value = other  # type: ignore`: it is still what it is declared.
+            if let Value::Def(def) = self.index.values[self.index.unnarrowed(place)]
+                && self.is_silenced(def)
+            {
+                let natural = self.natural_attribute(expr, object, name);
+                return self.narrowed_anew(natural, place);
+            }
             let ty = if self.is_lost(place) { Type::Never } else { self.value(place) };
             if ty != Type::Never || self.is_exhausted(place) {
                 return ty;

@@ -1,6 +1,6 @@
 //! One match over expressions.
 
-use leitmotiv_index::tree::{Expr, ExprId, LambdaId, ParamKind, Value, ValueId};
+use leitmotiv_index::tree::{Expr, ExprId, LambdaId, ParamKind, ScopeId, Value, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
@@ -78,8 +78,15 @@ impl Infer<'_> {
             Expr::Compare { left, rest } => self.compare(expr, *left, rest),
             Expr::Conditional { test, then, otherwise } => {
                 self.expr(*test);
+                let index = self.index;
+                let is_out = [*then, *otherwise].map(|part| self.is_excluded(index.spans[part]));
                 let (then, otherwise) = (self.expr(*then), self.expr(*otherwise));
-                match self.outcome(*test) {
+                let decided = match is_out {
+                    [true, false] => Some(false),
+                    [false, true] => Some(true),
+                    _ => self.outcome(*test),
+                };
+                match decided {
                     Some(true) => then,
                     Some(false) => otherwise,
                     None => self.join([then, otherwise]),
@@ -127,6 +134,9 @@ impl Infer<'_> {
             }
             // Bound, but nothing is known of it (yet): a cycle that is being worked out, or a name that is only bound in
             // places not reached.
+            Value::Unbound if self.is_bound_for_others_only(ScopeId(0), name) && self.names_builtin(name) => {
+                self.global(name).unwrap_or(Type::Never)
+            }
             Value::Unbound => Type::Unknown(self.cause_named(CauseKind::Undefined, expr, name)),
             _ => Type::Never,
         }

@@ -208,10 +208,15 @@ impl<'db> Infer<'db> {
         let is_meant = !self.index.failing.is_empty()
             && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })
             && self.index.failing.iter().any(|failing| failing.contains_range(range));
-        if !asks && !is_caught && !is_meant && self.checking {
+        if !asks && !is_caught && !is_meant && !self.is_excluded(range) && self.checking {
             let kind = self.with_reason(kind);
             self.problem_at(range, Some(expr), kind);
         }
+    }
+
+    /// Whether a part of an expression is never reached on the target version and platform.
+    pub(crate) fn is_excluded(&self, range: leitmotiv_syntax::TextRange) -> bool {
+        self.index.excluded.iter().any(|excluded| excluded.contains_range(range))
     }
 
     /// Reports a problem at a range.

@@ -1,6 +1,6 @@
 //! Names that the body itself does not bind.
 
-use leitmotiv_index::tree::{DefKind, ModuleIndex, ScopeId, ScopeKind};
+use leitmotiv_index::tree::{DefId, DefKind, ModuleIndex, ReachId, ScopeId, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
@@ -10,7 +10,19 @@ use crate::types::Type;
 impl Infer<'_> {
     /// A name of the module or the builtins.
     pub fn global(&self, name: Name) -> Option<Type> {
+        if self.is_bound_for_others_only(ScopeId(0), name)
+            && let Some(builtin) = self.builtin_name(name)
+        {
+            return Some(builtin);
+        }
         own_name(self.db, self.file, name, 0).or_else(|| self.implicit(name)).or_else(|| self.builtin_name(name))
+    }
+
+    /// Whether all that binds a name in a scope is for other versions or platforms: then the name outside is meant.
+    pub(crate) fn is_bound_for_others_only(&self, scope: ScopeId, name: Name) -> bool {
+        let Some(symbol) = self.index.scopes[scope].symbols.get(&name) else { return false };
+        let is_excluded = |def: &DefId| self.index.defs[*def].reach == ReachId::EXCLUDED;
+        symbol.foreign.is_empty() && !symbol.defs.is_empty() && symbol.defs.iter().all(is_excluded)
     }
 
     fn builtin_name(&self, name: Name) -> Option<Type> {

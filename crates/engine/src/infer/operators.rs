@@ -297,6 +297,9 @@ impl Infer<'_> {
         let mut parts = Vec::with_capacity(operands.len());
         for (number, operand) in operands.iter().enumerate() {
             let ty = self.expr(*operand);
+            if self.is_excluded(self.index.spans[*operand]) {
+                continue;
+            }
             if number + 1 == operands.len() {
                 parts.push(ty);
             } else {

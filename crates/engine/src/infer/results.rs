@@ -21,7 +21,16 @@ impl Infer<'_> {
             && matches!(ty, Type::Instance(_))
             && ty == self.own_instance(value)
             && self.is_own_object(value, LONGEST);
-        if is_own { self.self_variable(value) } else { ty }
+        if is_own {
+            return self.self_variable(value);
+        }
+        // `self.__class__` is the class of whatever it is asked of.
+        let is_own_class =
+            is_method && matches!(ty, Type::Class(_) | Type::SubclassOf(_)) && self.is_receiver_class(value);
+        match self.self_variable(value) {
+            own @ Type::Var(_) if is_own_class => Type::SubclassOf(self.db.store().intern_type(own)),
+            _ => ty,
+        }
     }
 
     /// Whether an expression is the method's own object, or one that is of the same class whatever subclass that is.

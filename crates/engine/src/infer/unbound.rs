@@ -1,6 +1,6 @@
 //! Names that are read where they may not be bound (language reference, "Resolution of names").
 
-use leitmotiv_index::tree::{Expr, ExprId, ReachId, ScopeId, ScopeKind, Value, ValueId};
+use leitmotiv_index::tree::{Expr, ExprId, ScopeId, ScopeKind, Value, ValueId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 use rustc_hash::FxHashSet;
@@ -40,9 +40,7 @@ impl Infer<'_> {
             return;
         }
         // Bound only in code that is not for this version, or not for checkers: the name outside is meant.
-        let defs = index.scopes[scope].symbols.get(&name).map_or(&[][..], |symbol| symbol.defs.as_slice());
-        let is_excluded = |def: &leitmotiv_index::tree::DefId| index.defs[*def].reach == ReachId::EXCLUDED;
-        if !bound && !defs.is_empty() && defs.iter().all(is_excluded) {
+        if !bound && self.is_bound_for_others_only(scope, name) {
             return;
         }
         // Told once for a name: what follows has the same cause.

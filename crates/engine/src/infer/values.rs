@@ -196,7 +196,8 @@ impl Infer<'_> {
             }
             let asked = self.heads.remove(&value).is_some_and(|(_, asked)| asked);
             let mut joined = self.join(parts);
-            if round >= 1 {
+            // Literals that become ever more, as by counting, are just of their class; those that stand still are what there is.
+            if round >= 1 && joined != so_far {
                 joined = self.widen(joined);
             }
             if joined == so_far || !asked {
@@ -350,16 +351,23 @@ impl Infer<'_> {
 
     /// Whether a name that is bound elsewhere as well is assigned on a line whose findings a comment hides.
     fn is_overruled(&self, def: DefId) -> bool {
-        use leitmotiv_syntax::comments::Meaning;
         let index = self.index;
         let record = &index.defs[def];
         if index.comments.is_empty() || self.is_attribute(def) {
             return false;
         }
         let symbol = &index.scopes[record.scope].symbols[&record.name];
-        if symbol.defs.len() + symbol.foreign.len() < 2 {
+        symbol.defs.len() + symbol.foreign.len() >= 2 && self.is_silenced(def)
+    }
+
+    /// Whether a comment says that what binds a name or an attribute is not to be told of.
+    pub(crate) fn is_silenced(&self, def: DefId) -> bool {
+        use leitmotiv_syntax::comments::Meaning;
+        let index = self.index;
+        if index.comments.is_empty() {
             return false;
         }
+        let record = &index.defs[def];
         let line = index.lines.0.index_of(record.range.start());
         index.comments.iter().any(|comment| {
             matches!(comment.meaning, Some(Meaning::Ignore { .. }))

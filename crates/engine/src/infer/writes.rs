@@ -183,7 +183,16 @@ impl Infer<'_> {
             .map(|owner| classes::class_arguments(self.db, owner))
             .unwrap_or_default();
         let declared = substitution.apply(self.db.store(), found.member.ty);
-        let declared = self.replace_self(declared, object);
+        let mut declared = self.replace_self(declared, object);
+        // What a descriptor gives that is only read may be put in the object in its place (language reference,
+        // "Invoking Descriptors").
+        if found.member.in_class
+            && matches!(declared, Type::Instance(descriptor) if members::find(self.db, descriptor, known::GET, None).is_some())
+            && matches!(object, Type::Instance(_))
+        {
+            let Some(given) = self.member(object, name) else { return };
+            declared = given;
+        }
         let owner = self.db.store().instance(found.owner).class;
         let index = module_index(self.db, owner.file);
         let by_comment = matches!(index.defs[found.member.def].kind, DefKind::Assign { .. });
@@ -374,6 +383,12 @@ impl Infer<'_> {
             let ty = self.expr(value);
             if self.typed_dict_item(ty, index).is_some() {
                 self.check_item_stays(ty, index, true);
+                return;
+            }
+            // What only lets its items be deleted is not asked to give them.
+            let delete = self.db.names().intern("__delitem__");
+            if self.member(ty, known::GETITEM).is_none() && self.member(ty, delete).is_some() {
+                self.expr(index);
                 return;
             }
         }

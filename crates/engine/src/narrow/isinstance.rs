@@ -68,6 +68,13 @@ impl Infer<'_> {
         if part == wanted {
             return Some(true);
         }
+        // Every class is a `type`, whatever its own.
+        if matches!(part, Type::Class(_) | Type::SubclassOf(_))
+            && matches!(wanted, Type::Instance(id)
+                if crate::module::is_builtin(self.db, store.instance(id).class, known::TYPE))
+        {
+            return Some(true);
+        }
         if wanted == Type::None || part == Type::None {
             let object = matches!(wanted, Type::Instance(id)
                 if crate::module::is_builtin(self.db, store.instance(id).class, known::OBJECT));

@@ -12,7 +12,7 @@ use leitmotiv_syntax::names::known;
 
 use crate::classes::{self, ClassKind};
 use crate::infer::Infer;
-use crate::types::union::{filter, join, parts, without};
+use crate::types::union::{filter, join, may_be_none, parts, without};
 use crate::types::{CauseKind, Literal, Type};
 
 impl Infer<'_> {
@@ -51,8 +51,10 @@ impl Infer<'_> {
             // `if vessel.berth:` says of `vessel` only that it has one.
             Expr::Attribute { .. } | Expr::Subscript { .. } => ty,
             Expr::Compare { left, rest } => {
-                let [(op, right)] = rest.as_ref() else { return ty };
-                self.narrow_comparison(ty, *left, *op, *right, subject, positive)
+                if let [(op, right)] = rest.as_ref() {
+                    return self.narrow_comparison(ty, *left, *op, *right, subject, positive);
+                }
+                if positive { self.narrow_chain(ty, *left, rest, subject) } else { ty }
             }
             Expr::Call { callee, args } => {
                 let Some(first) = args.first() else { return ty };
@@ -166,6 +168,28 @@ impl Infer<'_> {
         }
     }
 
+    /// `a is b is not None`: where it holds, each of its comparisons does, and what is said of one of several that are equal
+    /// holds for the others.
+    fn narrow_chain(&mut self, ty: Type, left: ExprId, rest: &[(CompareOp, ExprId)], subject: ExprId) -> Type {
+        let operands: Vec<ExprId> = std::iter::once(left).chain(rest.iter().map(|(_, right)| *right)).collect();
+        let own = |infer: &Self, operand: ExprId| operand == subject || infer.is_named(operand, subject);
+        let Some(place) = operands.iter().position(|operand| own(self, *operand)) else { return ty };
+        let is_same = |op: CompareOp| matches!(op, CompareOp::Is | CompareOp::Eq);
+        let before = rest[..place].iter().rev().take_while(|(op, _)| is_same(*op)).count();
+        let after = rest[place..].iter().take_while(|(op, _)| is_same(*op)).count();
+        let same = place - before..=place + after;
+        let mut ty = ty;
+        for (number, (op, right)) in rest.iter().enumerate() {
+            let is_order = matches!(op, CompareOp::Lt | CompareOp::LtE | CompareOp::Gt | CompareOp::GtE);
+            for side in [number, number + 1] {
+                if same.contains(&side) && !is_order {
+                    ty = self.narrow_comparison(ty, operands[number], *op, *right, operands[side], true);
+                }
+            }
+        }
+        ty
+    }
+
     fn narrow_comparison(
         &mut self,
         ty: Type,
@@ -220,8 +244,8 @@ impl Infer<'_> {
                 let kept = all.into_iter().filter_map(|part| match part {
                     Type::None => same.then_some(part),
                     part if part.is_dynamic() || !same => Some(part),
-                    // What a variable stands for stays what it is.
-                    Type::Var(_) => Some(part),
+                    // What a variable stands for stays what it is, where nothing else may be None.
+                    Type::Var(_) => (!may_be_none(store, ty)).then_some(part),
                     // An `object` may be None; a protocol's instance too.
                     part => self.may_be(part, Type::None).then_some(Type::None),
                 });

@@ -33,9 +33,11 @@ impl<'a> Lower<'a> {
     fn bool_op(&mut self, bool_op: &'a ast::ExprBoolOp) -> Branches {
         let and = bool_op.op == ast::BoolOp::And;
         let mark = self.flow.mark();
+        let is_live = !self.flow.reach.is_never();
         let mut operands = Vec::with_capacity(bool_op.values.len());
         let mut early = Vec::with_capacity(bool_op.values.len());
         for operand in &bool_op.values {
+            self.note_excluded(operand, is_live);
             let branches = self.condition(operand);
             operands.push(branches.expr);
             // `and` is left early when an operand is false, `or` when one is true.
@@ -52,6 +54,13 @@ impl<'a> Lower<'a> {
         let early = self.flow.take(mark);
         let expr = self.push(Expr::BoolOp { and, operands: operands.into_boxed_slice() }, bool_op.range());
         if and { Branches { expr, yes: through, no: early } } else { Branches { expr, yes: early, no: through } }
+    }
+
+    /// Notes a part of an expression that is not reached here, though the whole is.
+    pub(super) fn note_excluded(&mut self, part: &Ast, is_live: bool) {
+        if is_live && self.flow.reach.is_never() {
+            self.index.excluded.push(part.range());
+        }
     }
 
     fn atom(&mut self, atom: &'a Ast) -> Branches {
@@ -153,6 +162,11 @@ impl<'a> Lower<'a> {
         match &self.index.exprs[condition] {
             Expr::Name(..) | Expr::Named { .. } | Expr::Attribute { .. } | Expr::Subscript { .. } => {
                 subjects.push(condition);
+            }
+            Expr::Compare { left, rest } if rest.len() > 1 => {
+                // `a is b is not None` says something of each, where it holds.
+                self.operand_subjects(*left, subjects);
+                rest.iter().for_each(|(_, operand)| self.operand_subjects(*operand, subjects));
             }
             Expr::Compare { left, rest } => {
                 if let [(op, right)] = rest.as_ref() {

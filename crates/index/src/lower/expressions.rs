@@ -108,11 +108,14 @@ impl<'a> Lower<'a> {
             }
             Ast::If(conditional) => {
                 let mark = self.flow.mark();
+                let is_live = !self.flow.reach.is_never();
                 let branches = self.condition(&conditional.test);
                 self.flow.resume(&branches.yes);
+                self.note_excluded(&conditional.body, is_live);
                 let then = self.expr(&conditional.body);
                 let yes = self.flow.take(mark);
                 self.flow.resume(&branches.no);
+                self.note_excluded(&conditional.orelse, is_live);
                 let otherwise = self.expr(&conditional.orelse);
                 let no = self.flow.take(mark);
                 self.flow.join(&mut self.index, &[yes, no]);

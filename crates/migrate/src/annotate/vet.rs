@@ -63,7 +63,7 @@ pub fn vetted(db: &Database, files: &[File], asked: &[usize], wanted: &Wanted) -
     let (mut db, mut files) = (db.clone(), files.to_vec());
     let mut before: Option<BTreeMap<Key, usize>> = None;
     let mut tried_again = None;
-    let mut halves = 0;
+    let mut lines = 0;
     for _ in 0..MOST_ROUNDS {
         let of: Vec<File> = asked.iter().filter_map(|at| files.get(*at).copied()).collect();
         let found = propose(&db, &of, wanted);
@@ -81,7 +81,7 @@ pub fn vetted(db: &Database, files: &[File], asked: &[usize], wanted: &Wanted) -
         let all: BTreeSet<Slot> = proposals.iter().map(|proposal| slot(&db, proposal)).collect();
         refused.retain(|slot| !all.contains(slot));
         let known = before.take().unwrap_or_else(|| tally(&db, &check(&db, &files)));
-        let (accepted, next) = tried(&db, &files, proposals, &known, &mut halves);
+        let (accepted, next) = tried(&db, &files, proposals, &known, &mut lines);
         let kept: BTreeSet<Slot> =
             accepted.iter().flat_map(|edited| &edited.proposals).map(|proposal| slot(&db, proposal)).collect();
         refused.extend(all.difference(&kept).cloned());
@@ -121,7 +121,8 @@ struct Attempt {
 }
 
 impl Attempt {
-    fn new(db: &Database, files: &[File], proposals: Vec<Proposal>) -> Attempt {
+    /// With all of `files` checked, or only one of them, by its path in the project.
+    fn new(db: &Database, files: &[File], proposals: Vec<Proposal>, only: Option<&str>) -> Attempt {
         let edited = edited(db, proposals);
         let trial = Database::new(db.project().clone());
         let changed: HashMap<File, &str> =
@@ -134,7 +135,13 @@ impl Attempt {
             }
         }
         let files: Vec<File> = files.iter().filter_map(|file| file.disk(db)).map(|path| trial.source(path)).collect();
-        let checked = check(&trial, &files);
+        let checked = match only {
+            None => check(&trial, &files),
+            Some(only) => {
+                let one: Vec<File> = files.iter().copied().filter(|file| file.path(&trial) == only).collect();
+                check(&trial, &one)
+            }
+        };
         let tally = tally(&trial, &checked);
         Attempt { edited, trial, files, checked, tally }
     }
@@ -166,6 +173,9 @@ type Suspect = (PathBuf, String);
 /// out. Said in docs/architecture.md.
 const MOST_LINES: usize = 2_000_000;
 
+/// What a try costs beside the file that is checked, in lines: other files are read as far as it asks them.
+const LINES_OF_A_TRY: usize = 20_000;
+
 /// The proposals of one round that make no findings, and the project as it is with them; nothing where none is left. Each try
 /// leaves some out, so that it ends.
 fn tried(
@@ -173,10 +183,10 @@ fn tried(
     files: &[File],
     mut proposals: Vec<Proposal>,
     before: &BTreeMap<Key, usize>,
-    halves: &mut usize,
+    lines: &mut usize,
 ) -> (Vec<Edited>, Option<Next>) {
     loop {
-        let attempt = Attempt::new(db, files, proposals);
+        let attempt = Attempt::new(db, files, proposals, None);
         if attempt.edited.is_empty() {
             return (Vec::new(), None);
         }
@@ -186,7 +196,7 @@ fn tried(
         };
         let mut out: HashSet<Suspect> = worse.iter().flat_map(|finding| along(&attempt, finding)).collect();
         if out.is_empty() {
-            out = guilty(db, files, &attempt, first, before, halves);
+            out = guilty(db, files, &attempt, first, before, lines);
         }
         proposals = attempt.without(&out);
     }
@@ -232,16 +242,18 @@ fn guilty(
     attempt: &Attempt,
     finding: &Finding,
     before: &BTreeMap<Key, usize>,
-    halves: &mut usize,
+    lines: &mut usize,
 ) -> HashSet<Suspect> {
     let trial = &attempt.trial;
     let key = key(trial, finding);
-    let is_gone_without = |out: &[Suspect], halves: &mut usize| {
-        *halves += 1;
-        let rest = attempt.without(&out.iter().cloned().collect());
-        rest.is_empty() || Attempt::new(db, files, rest).tally.get(&key) <= before.get(&key)
-    };
     let index = module_index(trial, finding.file);
+    // Whether the finding is still there, its own file tells.
+    let own = finding.file.path(trial);
+    let is_gone_without = |out: &[Suspect], lines: &mut usize| {
+        *lines += index.line_count + LINES_OF_A_TRY;
+        let rest = attempt.without(&out.iter().cloned().collect());
+        rest.is_empty() || Attempt::new(db, files, rest, Some(own)).tally.get(&key) <= before.get(&key)
+    };
     let around = index.functions_around.of(finding.range.start()).last().map(|id| index.functions[id].range);
     let range = around.unwrap_or(finding.range);
     let code = finding.file.text(trial).get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
@@ -250,21 +262,19 @@ fn guilty(
     let imported = || pick(attempt, |edited, _| leads_to(trial, finding.file, trial.source(&edited.change.path)));
     let found = [named, imported()];
     let mut found = found.into_iter().filter(|suspects| !suspects.is_empty());
-    let lines: usize = attempt.checked.iter().map(|checked| checked.lines).sum();
-    let most = (MOST_LINES / lines.max(1)).clamp(2, 32);
-    if *halves > most {
+    if *lines > MOST_LINES {
         return found.next().unwrap_or_else(|| pick(attempt, |_, _| true)).into_iter().collect();
     }
     let mut suspects =
-        found.find(|suspects| is_gone_without(suspects, halves)).unwrap_or_else(|| pick(attempt, |_, _| true));
-    while *halves <= most {
+        found.find(|suspects| is_gone_without(suspects, lines)).unwrap_or_else(|| pick(attempt, |_, _| true));
+    while *lines <= MOST_LINES {
         let (one, other) = suspects.split_at(suspects.len() / 2);
         if one.is_empty() {
             break;
         }
-        if is_gone_without(one, halves) {
+        if is_gone_without(one, lines) {
             suspects = one.to_vec();
-        } else if is_gone_without(other, halves) {
+        } else if is_gone_without(other, lines) {
             suspects = other.to_vec();
         } else {
             // It takes some of both.

@@ -14,7 +14,7 @@ def climb():
         height = height + 1
         if height > 5:
             text = "high"
-    text  #= str | None
+    text  #= Literal["high"] | None
     return height
 
 
