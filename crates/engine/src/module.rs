@@ -132,7 +132,7 @@ pub fn member(db: &dyn Db, file: File, name: Name) -> Option<Type> {
         return Some(submodule);
     }
     let index = module_index(db, file);
-    if index.scopes[ScopeId(0)].symbols.contains_key(&known::GETATTR) {
+    if index.scopes[ScopeId(0)].symbols.contains_key(&known::GETATTR) || index.makes_names {
         let range = TextRange::empty(TextSize::new(0));
         let cause = Cause { kind: CauseKind::Dynamic, file, range, name };
         return Some(Type::Unknown(db.store().intern_cause(cause)));

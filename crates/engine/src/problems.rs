@@ -30,6 +30,20 @@ pub enum Operator {
 }
 
 impl ProblemKind {
+    /// Whether it is a call whose arguments do not fit.
+    #[must_use]
+    pub fn is_of_arguments(&self) -> bool {
+        matches!(
+            self,
+            ProblemKind::CallMissing { .. }
+                | ProblemKind::CallSurplus { .. }
+                | ProblemKind::CallKeyword { .. }
+                | ProblemKind::CallOverload { .. }
+                | ProblemKind::CallArgument { .. }
+                | ProblemKind::NoneArgument { .. }
+        )
+    }
+
     /// Whether it is the use of something that may be None.
     #[must_use]
     pub fn is_of_none(&self) -> bool {

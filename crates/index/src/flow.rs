@@ -413,7 +413,12 @@ impl Exit {
 
 /// One value for a place where several meet. For names, no value means unbound; for chains, that nothing is known, unless
 /// what is known on other ways is to be kept.
-fn merge(index: &mut ModuleIndex, place: Place, args: &[(ReachId, Option<ValueId>)], keep: bool) -> Option<ValueId> {
+pub(crate) fn merge(
+    index: &mut ModuleIndex,
+    place: Place,
+    args: &[(ReachId, Option<ValueId>)],
+    keep: bool,
+) -> Option<ValueId> {
     let first = args.first()?.1;
     if args.iter().all(|(_, value)| *value == first) {
         return first;

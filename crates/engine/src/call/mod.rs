@@ -558,7 +558,9 @@ impl Infer<'_> {
     fn is_own_variable(&self, var: crate::types::VarId) -> bool {
         let store = self.db.store();
         let variable = store.variable(var);
-        if variable.file != self.file {
+        // One of another file is only ours where it is imported.
+        let module = &self.index.scopes[leitmotiv_index::tree::ScopeId(0)];
+        if variable.file != self.file && !module.symbols.contains_key(&variable.name) {
             return false;
         }
         let mut function = self.index.bodies[self.body].function;

@@ -46,7 +46,7 @@ impl Found {
 }
 
 /// A member that a class has of its own.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None, cycle_fn = recover)]
+#[salsa::tracked(returns(copy), cycle_initial = unsettled, cycle_fn = recover)]
 pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
     let index = module_index(db, file);
     let record = &index.classes[class];
@@ -169,6 +169,17 @@ fn sets_only(db: &dyn Db, ty: Type) -> bool {
 
 fn is_enum(db: &dyn Db, file: File, class: ClassId) -> bool {
     info(db, ClassRef { file, class }).kind == ClassKind::Enum
+}
+
+/// What a member is taken for where it is asked of while it is worked out, as by `self.berths += 1`: it is there, and nothing is
+/// in it yet.
+fn unsettled(db: &dyn Db, _: salsa::Id, file: File, class: ClassId, name: Name) -> Option<Member> {
+    let index = module_index(db, file);
+    let record = &index.classes[class];
+    let symbol = index.scopes[record.scope].symbols.get(&name);
+    let assigned = record.attributes.get(&name);
+    let def = *symbol.and_then(|symbol| symbol.defs.first()).or(assigned.and_then(|defs| defs.first()))?;
+    Some(Member { ty: Type::Never, declared: false, in_class: symbol.is_some(), def })
 }
 
 fn recover(

@@ -469,8 +469,11 @@ impl Infer<'_> {
 
 /// Whether two words differ by a single letter, or by two in the wrong order.
 pub(crate) fn is_slip(wanted: &str, near: &str) -> bool {
-    // `asave` beside `save`, `_shape` beside `shape` and the special methods are made so on purpose.
-    let is_made = wanted.starts_with("__") || wanted.ends_with(near) || near.ends_with(wanted);
+    // `asave` beside `save`, `_shape` beside `shape`, `closed` beside `close` and the special methods are made so on purpose.
+    let is_made = wanted.starts_with("__")
+        || wanted.ends_with(near)
+        || near.ends_with(wanted)
+        || near.strip_suffix('d') == Some(wanted);
     !is_made && strsim::osa_distance(wanted, near) == 1
 }
 

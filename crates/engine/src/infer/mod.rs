@@ -204,11 +204,16 @@ impl<'db> Infer<'db> {
         // Whatever comes of None here is caught as well.
         let is_caught =
             kind.is_of_none() && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
+        let is_tried =
+            kind.is_of_arguments() && self.index.guarded_calls.iter().any(|guarded| guarded.contains_range(range));
+        // `except Exception` around what a module of some versions does not have.
+        let is_of_module = matches!(kind, ProblemKind::MemberAbsent { object: Type::Module(_), .. })
+            && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
         // A test that says that this fails.
         let is_meant = !self.index.failing.is_empty()
             && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })
             && self.index.failing.iter().any(|failing| failing.contains_range(range));
-        if !asks && !is_caught && !is_meant && !self.is_excluded(range) && self.checking {
+        if !asks && !is_caught && !is_tried && !is_of_module && !is_meant && !self.is_excluded(range) && self.checking {
             let kind = self.with_reason(kind);
             self.problem_at(range, Some(expr), kind);
         }

@@ -25,10 +25,18 @@ fn a_handler_sees_what_was_assigned_before_something_else_failed() {
 def read(path: str) -> None:
     count: int | None = None
     try:
+        open(path)
         count = 3
         open(path)
     except OSError:
         count  #= Literal[3] | None
+    # What cannot fail is done whatever comes after it.
+    depth: int | None = None
+    try:
+        depth = 3
+        open(path)
+    except OSError:
+        depth  #= Literal[3]
 "#,
     );
 }

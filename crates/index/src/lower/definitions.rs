@@ -58,6 +58,7 @@ impl<'a> Lower<'a> {
                 id
             }
             Ast::Subscript(subscript) => {
+                self.index.makes_names |= super::expressions::is_globals(&subscript.value);
                 let value = self.namespace_item(subscript);
                 let index = self.expr(&subscript.slice);
                 let id = self.push(Expr::Subscript { value, index, place: ValueId::NONE }, range);
@@ -203,6 +204,8 @@ impl<'a> Lower<'a> {
         let decorators = statement.decorator_list.iter().map(|decorator| self.expr(&decorator.expression)).collect();
         let defaults = self.defaults(Some(&statement.parameters));
         let (type_scope, type_params) = self.type_params(statement.type_params.as_deref());
+        let name = self.names.get(statement.name.as_str());
+        let before = self.defining.replace(name);
         let annotations: Vec<Option<ExprId>> = list_params(&statement.parameters)
             .iter()
             .map(|listed| listed.param.annotation.as_ref().map(|annotation| self.annotation(annotation)))
@@ -215,10 +218,10 @@ impl<'a> Lower<'a> {
                 self.signature_comment(statement, &mut annotations, &mut returns);
             }
         }
+        self.defining = before;
         if type_scope.is_some() {
             self.scopes.pop();
         }
-        let name = self.names.get(statement.name.as_str());
         let function = self.index.functions.next_id();
         let body = self.index.bodies.push(empty_body(Some(function)));
         let def_start = match statement.decorator_list.last() {

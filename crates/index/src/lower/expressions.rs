@@ -392,6 +392,12 @@ impl<'a> Lower<'a> {
         if call.arguments.args.len() > 1 && super::statements::names_an_expectation(&call.func) {
             self.index.failing.push(call.arguments.range());
         }
+        if call.arguments.args.iter().any(is_globals) && !super::made::only_reads(&call.func)
+            || is_update_of_globals(&call.func)
+            || ends_in(&call.func, "setattr") && call.arguments.args.first().is_some_and(is_own_module)
+        {
+            self.index.makes_names = true;
+        }
         if ends_in(&call.func, "setattr")
             && let [object, name, ..] = args.as_slice()
         {
@@ -622,4 +628,22 @@ fn compare_op(op: ast::CmpOp) -> CompareOp {
         ast::CmpOp::In => CompareOp::In,
         ast::CmpOp::NotIn => CompareOp::NotIn,
     }
+}
+
+/// `globals()`
+pub(super) fn is_globals(expr: &Ast) -> bool {
+    matches!(expr, Ast::Call(call) if matches!(&*call.func, Ast::Name(name) if name.id.as_str() == "globals"))
+}
+
+/// `globals().update`
+fn is_update_of_globals(callee: &Ast) -> bool {
+    matches!(callee, Ast::Attribute(attribute)
+        if matches!(attribute.attr.as_str(), "update" | "setdefault") && is_globals(&attribute.value))
+}
+
+/// `sys.modules[__name__]`
+fn is_own_module(expr: &Ast) -> bool {
+    matches!(expr, Ast::Subscript(subscript)
+        if matches!(&*subscript.value, Ast::Attribute(attribute) if attribute.attr.as_str() == "modules")
+            && matches!(&*subscript.slice, Ast::Name(name) if name.id.as_str() == "__name__"))
 }

@@ -18,6 +18,7 @@ mod constants;
 mod definitions;
 mod expressions;
 mod functional;
+mod loops;
 mod made;
 mod patterns;
 mod statements;
@@ -104,6 +105,7 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
         loops: Vec::new(),
         queue: Vec::new(),
         postponed: target.is_stub,
+        defining: None,
         in_annotation: false,
         in_type_argument: false,
         class_first_params: Vec::new(),
@@ -192,6 +194,8 @@ struct Lower<'a> {
     queue: Vec<Waiting<'a>>,
     /// Whether annotations may use names before they are defined (PEP 563, PEP 649, stubs).
     postponed: bool,
+    /// The function whose annotations are being lowered.
+    defining: Option<Name>,
     in_annotation: bool,
     /// Whether a string may be an argument of a type that is named outside of annotations.
     in_type_argument: bool,
@@ -384,7 +388,14 @@ impl<'a> Lower<'a> {
         matches!(self.index.scopes[scope].kind, ScopeKind::Class(_))
             && (self.target.is_stub || self.target.version < (3, 14))
             && self.locals[scope.0 as usize].functions.contains(&name)
-            && !self.index.scopes[scope].symbols.contains_key(&name)
+            && (!self.index.scopes[scope].symbols.contains_key(&name) || self.is_signature_so_far(scope, name))
+    }
+
+    /// Whether a name of a class is so far only that of the function that is being defined, by its signatures before.
+    fn is_signature_so_far(&self, scope: ScopeId, name: Name) -> bool {
+        let is_function = |def: &DefId| matches!(self.index.defs[*def].kind, DefKind::Function(_));
+        self.defining == Some(name)
+            && self.index.scopes[scope].symbols.get(&name).is_some_and(|symbol| symbol.defs.iter().all(is_function))
     }
 
     /// Whether a name of a function is bound only further down: an annotation above it means the one outside.

@@ -5,9 +5,9 @@ use leitmotiv_syntax::names::known;
 use leitmotiv_syntax::{Ranged, TextRange};
 use smallvec::SmallVec;
 
-use super::{Loop, Lower};
+use super::Lower;
 use crate::bindings::Bindings;
-use crate::flow::{Exit, Place, join_reaches};
+use crate::flow::{Place, join_reaches};
 use crate::tree::*;
 
 impl<'a> Lower<'a> {
@@ -294,6 +294,10 @@ impl<'a> Lower<'a> {
             if let (true, Some(first), Some(last)) = (is_checking, body.first(), body.last()) {
                 self.index.checking_only.push(TextRange::new(first.start(), last.end()));
             }
+            // `if "berths" in sys.modules: import berths`
+            if let (true, Some(first), Some(last)) = (asks_what_is_loaded(test), body.first(), body.last()) {
+                self.index.guarded.push(TextRange::new(first.start(), last.end()));
+            }
             let header = TextRange::new(range.start(), test.range().end());
             self.statement(StatementKind::Test(branches.expr), header);
             tests.push(branches.expr);
@@ -318,132 +322,7 @@ impl<'a> Lower<'a> {
     }
 
     /// Prepares a loop's head: names that the loop assigns may come from before or from an earlier round.
-    fn open_loop(&mut self, assigned: &Bindings) -> Vec<(Place, ValueId, ReachId, Option<ValueId>)> {
-        let mut heads = Vec::new();
-        let mut names: Vec<_> = assigned.names.keys().copied().collect();
-        // Ids must not depend on hashing.
-        names.sort_by(|left, right| self.names.text(*left).cmp(self.names.text(*right)));
-        for name in names {
-            let place = Place::Name(self.binding_scope(name), name);
-            let before = self.flow.get(place);
-            let head = self.index.values.push(Value::Phi { start: 0, len: 0, is_loop: true });
-            self.flow.set(place, Some(head));
-            heads.push((place, head, self.flow.reach, before));
-        }
-        self.flow.forget_chains(&assigned.attributes, assigned.items);
-        heads
-    }
-
-    fn close_loop(&mut self, heads: &[(Place, ValueId, ReachId, Option<ValueId>)], rounds: &[Exit]) {
-        for (place, head, reach, before) in heads {
-            let outer = before.unwrap_or_else(|| self.outer_before(*place));
-            let mut args = vec![(*reach, outer)];
-            for round in rounds {
-                if round.reach.is_never() {
-                    continue;
-                }
-                let value = round.changed(*place).unwrap_or(Some(*head)).unwrap_or(ValueId::UNBOUND);
-                if value != *head && !args.contains(&(round.reach, value)) {
-                    args.push((round.reach, value));
-                }
-            }
-            let start = u32::try_from(self.index.phi_args.len()).unwrap_or(u32::MAX);
-            let len = u32::try_from(args.len()).unwrap_or(u32::MAX);
-            self.index.phi_args.extend(args);
-            self.index.values[*head] = Value::Phi { start, len, is_loop: true };
-        }
-    }
-
-    /// What a name holds at a loop that assigns it, when this body has not bound it before.
-    fn outer_before(&mut self, place: Place) -> ValueId {
-        match place {
-            Place::Name(scope, name) if self.locals[scope.0 as usize].body != self.body => {
-                // `global` or `nonlocal`: the value from outside. Not a preset: the loop's head stands there now.
-                let value = if scope == ScopeId(0) { Value::Global(name) } else { Value::Closure { scope, name } };
-                self.index.values.push(value)
-            }
-            _ => ValueId::UNBOUND,
-        }
-    }
-
-    fn while_statement(&mut self, statement: &'a ast::StmtWhile) {
-        let mut assigned = Bindings::of(&statement.body, &mut self.names);
-        self.walrus_of(&statement.test, &mut assigned);
-        let heads = self.open_loop(&assigned);
-        let mark = self.flow.mark();
-        self.loops.push(Loop { mark, breaks: Vec::new(), continues: Vec::new() });
-        let mut branches = self.condition(&statement.test);
-        // What lies behind an endless loop is not switched off: it cannot be reached.
-        if branches.no.reach == ReachId::EXCLUDED && !mark.reach().is_never() {
-            branches.no.reach = ReachId::NEVER;
-        }
-        let header = TextRange::new(statement.range().start(), statement.test.range().end());
-        self.statement(StatementKind::Test(branches.expr), header);
-        self.flow.resume(&branches.yes);
-        self.block(&statement.body);
-        let round = self.flow.take(mark);
-        self.finish_loop(&heads, round, branches.no, &statement.orelse);
-    }
-
-    fn for_statement(&mut self, statement: &'a ast::StmtFor) {
-        let iterable = self.namespace_read(&statement.iter);
-        let mut assigned = Bindings::of(&statement.body, &mut self.names);
-        assigned.target(&statement.target, &mut self.names);
-        let heads = self.open_loop(&assigned);
-        let mark = self.flow.mark();
-        self.loops.push(Loop { mark, breaks: Vec::new(), continues: Vec::new() });
-        let done = self.flow.take(mark);
-        let is_async = statement.is_async;
-        let comment = self.comment_at(statement.iter.range().end());
-        let kind = |lower: &Self, unpack: Option<Box<[UnpackStep]>>| {
-            lower.commented(comment, unpack.as_deref()).unwrap_or(DefKind::For { iterable, unpack, is_async })
-        };
-        let target = self.target(&statement.target, &mut SmallVec::new(), &kind);
-        let header = TextRange::new(statement.range().start(), statement.iter.range().end());
-        self.statement(StatementKind::For { target, iterable, is_async }, header);
-        self.block(&statement.body);
-        let round = self.flow.take(mark);
-        self.finish_loop(&heads, round, done, &statement.orelse);
-    }
-
-    fn finish_loop(
-        &mut self,
-        heads: &[(Place, ValueId, ReachId, Option<ValueId>)],
-        round: Exit,
-        done: Exit,
-        otherwise: &'a [Stmt],
-    ) {
-        let Some(finished) = self.loops.pop() else { return };
-        let mut rounds = finished.continues;
-        rounds.push(round);
-        self.close_loop(heads, &rounds);
-        let mark = finished.mark;
-        self.flow.resume(&done);
-        self.block(otherwise);
-        let mut exits = vec![self.flow.take(mark)];
-        exits.extend(finished.breaks);
-        self.flow.join(&mut self.index, &exits);
-    }
-
-    fn jump(&mut self, is_break: bool) {
-        // A `finally` on the way sees all that was written.
-        self.flow.may_raise();
-        let Some(target) = self.loops.last() else { return };
-        // The state stays for the (unreachable) rest of the block, and for marks set since; the jump takes a copy.
-        let exit = self.flow.peek(target.mark);
-        self.flow.stop();
-        if exit.reach.is_never() {
-            return;
-        }
-        let Some(target) = self.loops.last_mut() else { return };
-        if is_break {
-            target.breaks.push(exit);
-        } else {
-            target.continues.push(exit);
-        }
-    }
-
-    fn walrus_of(&mut self, test: &'a Ast, bindings: &mut Bindings) {
+    pub(super) fn walrus_of(&mut self, test: &'a Ast, bindings: &mut Bindings) {
         if let Ast::Named(named) = test {
             bindings.target(&named.target, &mut self.names);
         }
@@ -540,14 +419,24 @@ impl<'a> Lower<'a> {
             if statement.handlers.iter().any(|handler| handles(handler, &["Exception", "BaseException"], true)) {
                 self.index.guarded_none.push(range);
             }
+            // A call that fails by its arguments is caught, and tried again with others.
+            for handler in &statement.handlers {
+                if handles(handler, &["TypeError"], false) {
+                    self.index.guarded_calls.extend([range, handler.range()]);
+                }
+            }
         }
+        // What cannot fail is done before anything that can.
+        let sure = statement.body.iter().take_while(|statement| cannot_fail(statement)).count();
+        let (sure, body) = statement.body.split_at(sure);
+        self.block(sure);
         let mark = self.flow.mark();
         let start = self.flow.reach;
         if has_finally {
             self.flow.start_recording();
         }
         self.flow.start_recording();
-        self.block(&statement.body);
+        self.block(body);
         let body = self.flow.take(mark);
         let raised = self.flow.stop_recording(&mut self.index, start);
         let mut exits = Vec::with_capacity(statement.handlers.len() + 1);
@@ -656,6 +545,33 @@ pub(super) fn names_an_expectation(callee: &Ast) -> bool {
         _ => return false,
     };
     name == "raises" || name.starts_with("assertRaises")
+}
+
+/// Whether a condition asks which modules are loaded: `"berths" in sys.modules`.
+fn asks_what_is_loaded(test: &Ast) -> bool {
+    match test {
+        Ast::Compare(compare) => {
+            matches!(&*compare.ops, [ast::CmpOp::In])
+                && matches!(&*compare.comparators, [Ast::Attribute(attribute)] if attribute.attr.as_str() == "modules")
+        }
+        Ast::BoolOp(bool_op) if bool_op.op == ast::BoolOp::And => bool_op.values.iter().any(asks_what_is_loaded),
+        _ => false,
+    }
+}
+
+/// Whether a statement cannot raise an exception: a name is given a value that stands there.
+fn cannot_fail(statement: &Stmt) -> bool {
+    let is_plain = |value: &Ast| match value {
+        Ast::List(list) => list.elts.is_empty(),
+        Ast::Dict(dict) => dict.items.is_empty(),
+        Ast::Tuple(tuple) => tuple.elts.is_empty(),
+        value => value.is_literal_expr(),
+    };
+    match statement {
+        Stmt::Assign(assign) => assign.targets.iter().all(Ast::is_name_expr) && is_plain(&assign.value),
+        Stmt::Pass(_) => true,
+        _ => false,
+    }
 }
 
 /// Whether a handler names one of the exceptions; `bare` says what a handler without a type counts as.
