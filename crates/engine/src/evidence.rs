@@ -172,7 +172,7 @@ impl Walk<'_, '_> {
                     self.definition(&mut outer, def);
                 }
             }
-            Value::Natural(_) | Value::Written(_) | Value::Item { .. } | Value::Unbound => {}
+            Value::Natural(_) | Value::Given(_) | Value::Written(_) | Value::Item { .. } | Value::Unbound => {}
         }
     }
 

@@ -675,6 +675,8 @@ pub enum Value {
     Matched { of: ValueId, pattern: PatternId, positive: bool },
     /// The type that the expression (an attribute, a subscript or a look-up) has by itself.
     Natural(ExprId),
+    /// The same without None: a method that was just called gave the attribute a value.
+    Given(ExprId),
     /// What the expression gave, written to an item.
     Written(ExprId),
     /// What the container of the condition `key in container` holds at that key.

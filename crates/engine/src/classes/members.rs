@@ -241,7 +241,9 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
             continue;
         }
         let Some(member) = own_member(db, record.class.file, record.class.class, name) else { continue };
-        let is_value = !matches!(member.ty, Type::Function(_) | Type::Property(_) | Type::Class(_));
+        // A class that a method assigns is a value; one that stands in the body is a definition.
+        let is_value = !matches!(member.ty, Type::Function(_) | Type::Property(_))
+            && !(matches!(member.ty, Type::Class(_)) && member.in_class);
         let found = Found { member, owner: *entry };
         if member.declared || !is_value {
             return Some(match assigned {
@@ -249,9 +251,59 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
                 _ => found,
             });
         }
-        assigned = assigned.or(Some(found));
+        match &mut assigned {
+            None => assigned = Some(found),
+            Some(first) => first.member.ty = with_inherited(db, instance, *first, found, name),
+        }
     }
     assigned
+}
+
+/// What a class and one of its bases assign to an attribute, as an instance has it: methods of the base may put in what theirs
+/// say. That the base starts with None says little where a subclass has something better.
+fn with_inherited(db: &dyn Db, instance: InstanceId, first: Found, base: Found, name: Name) -> Type {
+    let store = db.store();
+    let owner = store.instance(base.owner).class;
+    let is_class_only = !module_index(db, owner.file).classes[owner.class].attributes.contains_key(&name);
+    let is_hidden = first.member.in_class && base.member.in_class;
+    if owner.file.is_stub(db) || is_class_only || matches!(first.member.ty, Type::Class(_)) && is_hidden {
+        return first.member.ty;
+    }
+    let ty = match is_hidden {
+        true => put_by_methods(db, owner.file, owner.class, name),
+        false => base.member_type(db, instance),
+    };
+    let ty = crate::types::union::filter(store, ty, |part| part != Type::None);
+    crate::types::union::join(store, [first.member.ty, ty])
+}
+
+/// What the methods of a class put into an attribute, without what its body gives it.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_put)]
+fn put_by_methods(db: &dyn Db, file: File, class: ClassId, name: Name) -> Type {
+    let index = module_index(db, file);
+    let assigned = index.classes[class].attributes.get(&name);
+    let types = assigned.into_iter().flatten().filter_map(|def| {
+        let mut infer = Infer::new(db, file, index.defs[*def].body);
+        infer.reachable(index.defs[*def].reach).then(|| {
+            let ty = infer.definition(*def);
+            infer.widen_for_others(ty)
+        })
+    });
+    let types: Vec<Type> = types.collect();
+    crate::types::order::settled(db, crate::types::union::join(db.store(), types))
+}
+
+fn recover_put(
+    db: &dyn Db,
+    cycle: &salsa::Cycle<'_>,
+    last: &Type,
+    now: Type,
+    file: File,
+    _: ClassId,
+    name: Name,
+) -> Type {
+    let range = TextRange::empty(leitmotiv_syntax::TextSize::new(0));
+    converge(db, cycle.iteration(), *last, now, Cause { kind: CauseKind::Cycle, file, range, name })
 }
 
 /// Whether members may exist that cannot be seen: from an unknown base, or made as the program runs.

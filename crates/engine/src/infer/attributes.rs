@@ -51,6 +51,14 @@ impl Infer<'_> {
     /// What the object has by that name.
     pub(crate) fn natural_attribute(&mut self, expr: ExprId, object: ExprId, name: Name) -> Type {
         let ty = self.expr(object);
+        if matches!(self.text(name), "stdin" | "stdout" | "stderr")
+            && let Some(read) = self.member(ty, name)
+        {
+            let piped = self.piped(read, ty, object, name);
+            if piped != read {
+                return piped;
+            }
+        }
         self.attribute_of(expr, ty, name)
     }
 

@@ -23,6 +23,7 @@
 //! - [`merged`]: narrowings that come together again
 //! - [`overrides`]: members that hide those of bases
 //! - [`overloads`]: definitions of overloaded functions
+//! - [`pipes`]: the streams of processes
 //! - [`unbound`]: names that may not be bound
 //! - [`unreachable`]: code that is never reached
 //! - [`generators`]: what is yielded, sent and returned
@@ -49,6 +50,7 @@ pub mod names;
 pub mod operators;
 mod overloads;
 mod overrides;
+mod pipes;
 mod reach;
 mod results;
 mod said;

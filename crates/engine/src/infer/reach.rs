@@ -85,14 +85,15 @@ impl Infer<'_> {
         }
         let (Value::Narrow { of, .. } | Value::Matched { of, .. }) = self.index.values[value] else { return true };
         self.value(of) == Type::Never
-            || matches!(self.index.values[self.index.unnarrowed(value)], Value::Natural(_)) && !self.is_exhausted(value)
+            || matches!(self.index.values[self.index.unnarrowed(value)], Value::Natural(_) | Value::Given(_))
+                && !self.is_exhausted(value)
     }
 
     /// Whether conditions leave nothing of what an annotation says that an attribute or item is. Nothing being left of what was
     /// assigned or concluded says less: it may have been changed from elsewhere.
     pub(super) fn is_exhausted(&mut self, value: ValueId) -> bool {
         match self.index.values[self.index.unnarrowed(value)] {
-            Value::Natural(expr) => self.is_said(expr),
+            Value::Natural(expr) | Value::Given(expr) => self.is_said(expr),
             _ => false,
         }
     }

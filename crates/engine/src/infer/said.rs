@@ -178,9 +178,9 @@ impl Infer<'_> {
             }
             Expr::Attribute { place, .. } if !elements_only => {
                 // Where the flow knows what was assigned, that counts.
-                let from_flow = place
-                    .known()
-                    .is_some_and(|place| !matches!(index.values[index.unnarrowed(place)], Value::Natural(_)));
+                let from_flow = place.known().is_some_and(|place| {
+                    !matches!(index.values[index.unnarrowed(place)], Value::Natural(_) | Value::Given(_))
+                });
                 !from_flow && !self.is_said(expr)
             }
             Expr::Name(_, value) => self.loose_value(value, elements_only, depth),
@@ -230,9 +230,9 @@ impl Infer<'_> {
         let index = self.index;
         match index.exprs[expr] {
             Expr::Attribute { value, name, place } => {
-                let from_flow = place
-                    .known()
-                    .is_some_and(|place| !matches!(index.values[index.unnarrowed(place)], Value::Natural(_)));
+                let from_flow = place.known().is_some_and(|place| {
+                    !matches!(index.values[index.unnarrowed(place)], Value::Natural(_) | Value::Given(_))
+                });
                 if from_flow || index.tested.contains(&name) {
                     return false;
                 }

@@ -6,6 +6,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::functions;
+use crate::module::module_index;
 use crate::problems::{Operator, ProblemKind};
 use crate::types::Type;
 
@@ -65,6 +66,20 @@ impl Infer<'_> {
         }
     }
 
+    /// Whether an attribute is the function of that name, by its own `def`.
+    fn is_defined_as(&self, ty: Type, expr: ExprId) -> bool {
+        let Expr::Attribute { name, .. } = self.index.exprs[expr] else { return false };
+        let store = self.db.store();
+        let function = match ty {
+            Type::Method(id) => store.method(id).function,
+            ty => ty,
+        };
+        matches!(function, Type::Function(id) if {
+            let function = *store.function(id);
+            module_index(self.db, function.file).functions[function.function].name == name
+        })
+    }
+
     fn statement(&mut self, kind: &StatementKind, range: TextRange) {
         match kind {
             StatementKind::Expr(expr) => {
@@ -74,7 +89,10 @@ impl Infer<'_> {
             StatementKind::Test(expr) => {
                 let ty = self.expr(*expr);
                 // A function is always true; what is meant is mostly its call.
-                let is_function = matches!(ty, Type::Function(_) | Type::Method(_));
+                // One that is put into an attribute may be replaced by another object, or by None.
+                let is_put =
+                    matches!(self.index.exprs[*expr], Expr::Attribute { .. }) && !self.is_defined_as(ty, *expr);
+                let is_function = matches!(ty, Type::Function(_) | Type::Method(_)) && !is_put;
                 if is_function && matches!(self.index.exprs[*expr], Expr::Name(..) | Expr::Attribute { .. }) {
                     self.problem(*expr, ProblemKind::OperatorCondition { object: ty });
                 }

@@ -62,6 +62,13 @@ impl Infer<'_> {
                 self.narrow_pattern(ty, pattern, positive)
             }
             Value::Natural(expr) => self.natural(expr),
+            Value::Given(expr) => {
+                let natural = self.natural(expr);
+                match union::filter(self.db.store(), natural, |part| part != Type::None) {
+                    Type::Never => natural,
+                    given => given,
+                }
+            }
             Value::Written(expr) => self.expr(expr),
             Value::Item { condition } => self.item_found(condition),
         };

@@ -92,7 +92,8 @@ impl<'a> Lower<'a> {
             let value = self.index.narrowing(Value::Narrow { of, condition, subject: *subject, positive });
             self.flow.narrow(place, value);
             // What was assigned to an attribute or item may have been changed from elsewhere.
-            let is_natural = matches!(self.index.values[self.index.unnarrowed(value)], Value::Natural(_));
+            let is_natural =
+                matches!(self.index.values[self.index.unnarrowed(value)], Value::Natural(_) | Value::Given(_));
             if decisive && (is_natural || matches!(place, Place::Name(..))) {
                 self.flow.reach = self.index.reaches.push(Reach::WhileAny { of: self.flow.reach, value });
             }

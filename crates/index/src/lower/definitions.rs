@@ -351,6 +351,7 @@ impl<'a> Lower<'a> {
         }
         let bindings = Bindings::of(&statement.body, &mut self.names);
         let class = self.index.classes.next_id();
+        self.note_class_text(class, statement);
         let name = self.names.get(statement.name.as_str());
         let scope = self.open_scope(ScopeKind::Class(class), Some(self.scope()), bindings);
         self.index.classes.push(Class {

@@ -404,6 +404,7 @@ impl<'a> Lower<'a> {
             self.note_set_attribute(object.value, name.value);
         }
         self.note_fill(callee, &args);
+        self.note_own_call(callee);
         let expr = self.push(Expr::Call { callee, args: args.into_boxed_slice() }, call.range());
         self.note_look_up(expr);
         expr

@@ -20,6 +20,7 @@ mod expressions;
 mod functional;
 mod loops;
 mod made;
+mod own_calls;
 mod patterns;
 mod statements;
 
@@ -106,6 +107,9 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
         queue: Vec::new(),
         postponed: target.is_stub,
         defining: None,
+        class_texts: FxHashMap::default(),
+        class_names: FxHashMap::default(),
+        class_writes: FxHashMap::default(),
         in_annotation: false,
         in_type_argument: false,
         class_first_params: Vec::new(),
@@ -194,6 +198,10 @@ struct Lower<'a> {
     queue: Vec<Waiting<'a>>,
     /// Whether annotations may use names before they are defined (PEP 563, PEP 649, stubs).
     postponed: bool,
+    /// The classes of the module, as they are written.
+    class_texts: FxHashMap<ClassId, &'a ast::StmtClassDef>,
+    class_names: FxHashMap<&'a str, ClassId>,
+    class_writes: FxHashMap<ClassId, std::rc::Rc<own_calls::Writes>>,
     /// The function whose annotations are being lowered.
     defining: Option<Name>,
     in_annotation: bool,
