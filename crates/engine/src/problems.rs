@@ -155,6 +155,9 @@ pub enum ProblemKind {
     NameShadowed { name: Name, at: (File, TextRange) },
     /// A name that is read where nothing has been bound to it on any way, or not on every way.
     NameUnbound { name: Name, always: bool },
+    /// What is unbound or None only where two conditions do not go together: the problem, and where a value is given under the
+    /// other condition.
+    Correlated { kind: Box<ProblemKind>, given: TextRange },
     /// `assign(3, berth=4)` where the first is the berth.
     CallRepeated { callee: Callee, param: Name },
     /// `fare["chidl"]` of a typed dictionary.

@@ -81,6 +81,10 @@ pub struct ModuleIndex {
     pub fallbacks: Vec<TextRange>,
     /// Names of the module whose truth the target version and platform decide; `None` once that is no longer sure.
     pub constants: FxHashMap<Name, Option<bool>>,
+    /// What `if` statements and `and` do only where a condition holds, or does not.
+    pub clauses: Vec<Clause>,
+    /// The clauses around a place.
+    pub clauses_around: crate::around::Around<u32>,
     /// Bodies of `try` statements with a handler that expects imports or names to be absent.
     pub guarded: Vec<TextRange>,
     /// Bodies of `try` statements with a handler for names or attributes that are not there.
@@ -681,6 +685,17 @@ pub enum Value {
     Written(ExprId),
     /// What the container of the condition `key in container` holds at that key.
     Item { condition: ExprId },
+}
+
+/// What is done only where a condition holds, or does not.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Clause {
+    /// The condition.
+    pub test: TextRange,
+    /// What is done.
+    pub body: TextRange,
+    /// Whether the condition must hold.
+    pub positive: bool,
 }
 
 /// How a place is reached.

@@ -22,6 +22,7 @@
 //! - [`closed`]: branches over closed sets
 //! - [`merged`]: narrowings that come together again
 //! - [`overrides`]: members that hide those of bases
+//! - [`correlated`]: conditions that go together
 //! - [`overloads`]: definitions of overloaded functions
 //! - [`pipes`]: the streams of processes
 //! - [`unbound`]: names that may not be bound
@@ -37,6 +38,7 @@ mod assigned;
 pub mod attributes;
 mod closed;
 pub mod containers;
+mod correlated;
 mod definitions;
 mod deprecated;
 pub mod expressions;
@@ -216,6 +218,7 @@ impl<'db> Infer<'db> {
             && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })
             && self.index.failing.iter().any(|failing| failing.contains_range(range));
         if !asks && !is_caught && !is_tried && !is_of_module && !is_meant && !self.is_excluded(range) && self.checking {
+            let Some(kind) = self.unless_together(kind, expr) else { return };
             let kind = self.with_reason(kind);
             self.problem_at(range, Some(expr), kind);
         }

@@ -47,12 +47,14 @@ mod index_unsupported;
 mod member_absent;
 mod member_readonly;
 mod member_undeclared;
+mod name_correlated;
 mod name_maybe_unbound;
 mod name_shadowed;
 mod name_unbound;
 mod name_undefined;
 mod none_argument;
 mod none_call;
+mod none_correlated;
 mod none_index;
 mod none_iteration;
 mod none_member;
@@ -194,12 +196,14 @@ pub static ALL: &[&Rule] = &[
     &member_absent::RULE,
     &member_readonly::RULE,
     &member_undeclared::RULE,
+    &name_correlated::RULE,
     &name_maybe_unbound::RULE,
     &name_shadowed::RULE,
     &name_unbound::RULE,
     &name_undefined::RULE,
     &none_argument::RULE,
     &none_call::RULE,
+    &none_correlated::RULE,
     &none_index::RULE,
     &none_iteration::RULE,
     &none_member::RULE,
@@ -392,6 +396,13 @@ impl<'db> Context<'_, 'db> {
         worded
     }
 
+    /// The line of a place in the file, from 1.
+    #[must_use]
+    pub fn line_of(&self, range: TextRange) -> u32 {
+        let lines = &module_index(self.db(), self.infer.file).lines.0;
+        u32::try_from(lines.index_of(range.start())).unwrap_or(u32::MAX).saturating_add(1)
+    }
+
     /// How an object is called in a message: its text where that is short, else "this".
     #[must_use]
     pub fn named(&self, expr: Option<ExprId>) -> String {
@@ -487,6 +498,8 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::NameShadowed { .. } => "name.shadowed",
         ProblemKind::NameUnbound { always: true, .. } => "name.unbound",
         ProblemKind::NameUnbound { always: false, .. } => "name.maybe-unbound",
+        ProblemKind::Correlated { kind, .. } if kind.is_of_none() => "none.correlated",
+        ProblemKind::Correlated { .. } => "name.correlated",
         ProblemKind::SuppressionBlanket => "suppression.blanket",
         ProblemKind::CallRepeated { .. } => "call.repeated",
         ProblemKind::IndexRange { .. } | ProblemKind::KeyAbsent { .. } => "index.range",

@@ -1,8 +1,8 @@
 //! Conditions: where they lead, and what they may narrow.
 
-use leitmotiv_syntax::Ranged;
 use leitmotiv_syntax::ast::{self, Expr as Ast};
 use leitmotiv_syntax::names::known;
+use leitmotiv_syntax::{Ranged, TextRange};
 use smallvec::SmallVec;
 
 use super::Lower;
@@ -36,6 +36,10 @@ impl<'a> Lower<'a> {
         let is_live = !self.flow.reach.is_never();
         let mut operands = Vec::with_capacity(bool_op.values.len());
         let mut early = Vec::with_capacity(bool_op.values.len());
+        if let ([first, second, ..], Some(last), true) = (&*bool_op.values, bool_op.values.last(), and) {
+            let body = TextRange::new(second.range().start(), last.range().end());
+            self.index.clauses.push(Clause { test: first.range(), body, positive: true });
+        }
         for operand in &bool_op.values {
             self.note_excluded(operand, is_live);
             let branches = self.condition(operand);

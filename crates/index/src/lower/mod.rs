@@ -128,6 +128,9 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
     let mut index = lower.index;
     index.comments = parsed.comments.into_iter().filter(|comment| comment.meaning.is_some()).collect();
     index.classes_around = Around::new(index.classes.iter().map(|(id, class)| (class.range, id)));
+    let clauses = index.clauses.iter().enumerate();
+    index.clauses_around =
+        Around::new(clauses.map(|(number, clause)| (clause.body, u32::try_from(number).unwrap_or(u32::MAX))));
     index.functions_around = Around::new(index.functions.iter().map(|(id, function)| (function.range, id)));
     index.exprs.shrink_to_fit();
     index.spans.shrink_to_fit();

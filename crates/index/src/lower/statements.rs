@@ -280,6 +280,15 @@ impl<'a> Lower<'a> {
         }
         let mut tests = Vec::new();
         for (test, body, range) in clauses {
+            if let (Some(first), Some(last)) = (body.first(), body.last()) {
+                let body = TextRange::new(first.start(), last.end());
+                let is_pair = statement.elif_else_clauses.len() == 1;
+                let clause = match test {
+                    Some(test) => Some(Clause { test: test.range(), body, positive: true }),
+                    None => is_pair.then(|| Clause { test: statement.test.range(), body, positive: false }),
+                };
+                self.index.clauses.extend(clause);
+            }
             let Some(test) = test else {
                 self.block(body);
                 exits.push(self.flow.take(mark));

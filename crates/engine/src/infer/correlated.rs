@@ -1,0 +1,156 @@
+//! Conditions that go together: a name that is bound, or given something else than None, under one condition and read under
+//! another. Whether these go together often nobody can tell from the text; the same condition, asked again of what has not
+//! changed, surely does.
+
+use leitmotiv_index::tree::{Clause, DefId, DefKind, Expr, ExprId, Value, ValueId};
+use leitmotiv_syntax::TextRange;
+use rustc_hash::FxHashSet;
+
+use super::Infer;
+use crate::problems::ProblemKind;
+use crate::types::Type;
+
+/// How the conditions of a reading and of what it reads go together.
+enum Together {
+    /// It is the same condition.
+    Same,
+    /// It is another one: where what is read was given a value.
+    Other(TextRange),
+}
+
+impl Infer<'_> {
+    /// A problem of a name that holds nothing, or None, on some way: nothing where the condition that it was given a value
+    /// under is asked again, another kind of problem where it is read under another condition.
+    pub(super) fn unless_together(&mut self, kind: ProblemKind, expr: ExprId) -> Option<ProblemKind> {
+        let (holder, of_none) = match &kind {
+            ProblemKind::NameUnbound { always: false, .. } => (expr, false),
+            ProblemKind::NoneOperand { holder, object, .. } if *object != Type::None => (*holder, true),
+            ProblemKind::NoneMember { object, .. } | ProblemKind::NoneIndex { object } if *object != Type::None => {
+                match self.index.exprs[expr] {
+                    Expr::Attribute { value, .. } | Expr::Subscript { value, .. } => (value, true),
+                    _ => return Some(kind),
+                }
+            }
+            ProblemKind::NoneCall { object }
+            | ProblemKind::NoneIteration { object }
+            | ProblemKind::NoneArgument { object, .. }
+                if *object != Type::None =>
+            {
+                (expr, true)
+            }
+            _ => return Some(kind),
+        };
+        match self.together(holder, of_none) {
+            None => Some(kind),
+            Some(Together::Same) => None,
+            Some(Together::Other(given)) => Some(ProblemKind::Correlated { kind: Box::new(kind), given }),
+        }
+    }
+
+    fn together(&mut self, holder: ExprId, of_none: bool) -> Option<Together> {
+        let Expr::Name(_, value) = self.index.exprs[holder] else { return None };
+        let mut given = Vec::new();
+        self.givers(value, &mut FxHashSet::default(), &mut given);
+        if of_none {
+            // What gives the value, and not the None.
+            given.retain(|def| {
+                let ty = self.definition(*def);
+                ty != Type::None
+            });
+            // A value that may be None by itself is None whatever the conditions, unless what came with it was asked.
+            let is_sure = |infer: &mut Self, def: &DefId| {
+                let ty = infer.definition(*def);
+                !crate::types::union::may_be_none(infer.db.store(), ty)
+            };
+            if !given.iter().all(|def| is_sure(self, def)) {
+                return self.came_with(holder, &given).map(Together::Other);
+            }
+        }
+        let read = self.index.spans[holder];
+        let index = self.index;
+        let around: Vec<&Clause> =
+            index.clauses_around.of(read.start()).map(|number| &index.clauses[number as usize]).collect();
+        let outside = |clause: &&&Clause| !given.iter().any(|def| clause.body.contains_range(index.defs[*def].range));
+        let around: Vec<&Clause> = around.iter().filter(outside).copied().collect();
+        if around.is_empty() {
+            return None;
+        }
+        for def in &given {
+            let at = index.defs[*def].range;
+            for number in index.clauses_around.of(at.start()) {
+                let giving = &index.clauses[number as usize];
+                let is_same = |reading: &&Clause| {
+                    reading.test.start() >= giving.body.end() && self.is_same_condition(giving, reading)
+                };
+                if !giving.body.contains_range(read) && around.iter().any(|reading| is_same(reading)) {
+                    return Some(Together::Same);
+                }
+            }
+        }
+        given.first().map(|def| Together::Other(index.defs[*def].range))
+    }
+
+    /// The definitions in this body that meet in a value.
+    fn givers(&self, value: ValueId, seen: &mut FxHashSet<ValueId>, given: &mut Vec<DefId>) {
+        if !seen.insert(value) {
+            return;
+        }
+        match self.index.values[value] {
+            Value::Def(def) => given.push(def),
+            Value::Phi { start, len, .. } => {
+                for (_, arg) in self.index.phi(start, len) {
+                    self.givers(*arg, seen, given);
+                }
+            }
+            Value::Narrow { .. } | Value::Matched { .. } => self.givers(self.index.unnarrowed(value), seen, given),
+            _ => {}
+        }
+    }
+
+    /// Whether two conditions are written alike, and nothing that they name is bound in between.
+    fn is_same_condition(&self, giving: &Clause, reading: &Clause) -> bool {
+        let text = self.file.text(self.db);
+        let of = |clause: &Clause| {
+            let range = usize::from(clause.test.start())..usize::from(clause.test.end());
+            let written = text.get(range).unwrap_or_default();
+            match written.strip_prefix("not ") {
+                Some(rest) => (rest.trim(), !clause.positive),
+                None => (written, clause.positive),
+            }
+        };
+        let (one, other) = (of(giving), of(reading));
+        if one != other || one.0.is_empty() {
+            return false;
+        }
+        let between = TextRange::new(giving.test.end(), reading.test.start());
+        let words: FxHashSet<&str> = one.0.split(|char: char| char != '_' && !char.is_alphanumeric()).collect();
+        let scope = self.index.functions_around.of(reading.test.start()).next();
+        let in_same_function =
+            |at: TextRange| self.index.functions_around.of(at.start()).next() == scope && between.contains_range(at);
+        !self.index.defs.iter().any(|(_, def)| words.contains(self.text(def.name)) && in_same_function(def.range))
+    }
+
+    /// Another name that was unpacked beside the holder's, and that a condition on the way asked about: results that go
+    /// together. Gives where they were unpacked.
+    fn came_with(&self, holder: ExprId, given: &[DefId]) -> Option<TextRange> {
+        let [only] = given else { return None };
+        let index = self.index;
+        let record = &index.defs[*only];
+        let DefKind::Assign { value, unpack: Some(_), .. } = record.kind else { return None };
+        let read = index.spans[holder];
+        let text = self.file.text(self.db);
+        let beside = index.defs.iter().filter(|(other, def)| {
+            let is_beside = matches!(def.kind, DefKind::Assign { value: same, unpack: Some(_), .. } if same == value);
+            is_beside && other != only
+        });
+        let names: FxHashSet<&str> = beside.map(|(_, def)| self.text(def.name)).collect();
+        let asks = |clause: &Clause| {
+            let between = TextRange::new(record.range.end(), read.start().max(record.range.end()));
+            let range = usize::from(clause.test.start())..usize::from(clause.test.end());
+            let written = text.get(range).unwrap_or_default();
+            between.contains_range(clause.test)
+                && written.split(|char: char| char != '_' && !char.is_alphanumeric()).any(|word| names.contains(word))
+        };
+        index.clauses.iter().any(asks).then_some(record.range)
+    }
+}
