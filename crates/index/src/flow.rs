@@ -225,6 +225,17 @@ impl Flow {
         }
     }
 
+    /// The attributes right below a chain of which something is known, in no order.
+    pub fn attributes_of(&self, chain: ChainId) -> Vec<(Name, ValueId)> {
+        let below = self.below(chain).into_iter();
+        below
+            .filter_map(|longer| match self.links[longer.0 as usize] {
+                Link::Attribute(_, name) => self.get(Place::Chain(longer)).map(|value| (name, value)),
+                _ => None,
+            })
+            .collect()
+    }
+
     /// Forgets what is known of chains that begin with `chain` and go on.
     pub fn forget_below(&mut self, chain: ChainId) {
         for longer in self.below(chain) {

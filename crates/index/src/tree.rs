@@ -13,7 +13,7 @@ use leitmotiv_syntax::names::Name;
 use leitmotiv_syntax::parse::SyntaxFault;
 use leitmotiv_syntax::positions::Lines;
 use leitmotiv_syntax::{TextRange, TextSize};
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 use smallvec::SmallVec;
 
 use crate::around::Around;
@@ -435,6 +435,8 @@ pub struct Class {
     pub methods: Vec<FunctionId>,
     /// Type parameters (PEP 695).
     pub type_params: Box<[DefId]>,
+    /// Attributes that `__init__` gives something else than None on every way.
+    pub set_by_init: FxHashSet<Name>,
     /// Whether methods make attributes whose names cannot be read: by `self.__dict__` or `setattr(self, …)`.
     pub makes_attributes: bool,
     /// How it is written.

@@ -102,11 +102,16 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         }
         match symbol.defs.as_slice() {
             [only] if is_false(index, *only) => false_start = true,
+            // None until `__init__` gives it a value, which it does on every way.
+            _ if ty == Type::None && record.set_by_init.contains(&name) => {}
             _ => parts.push(ty),
         }
     }
     for def in assigned.into_iter().flatten() {
         first = first.or(Some(*def));
+        if record.set_by_init.contains(&name) && is_first_none(index, *def) {
+            continue;
+        }
         if is_false(index, *def) {
             false_start = true;
             continue;
@@ -143,6 +148,13 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
     let ty = crate::types::order::settled(db, ty);
     let ty = functions::unless_doubtful(db, file, ty, index.defs[def].range, name);
     Some(Member { ty, declared: false, in_class: symbol.is_some(), def })
+}
+
+/// Whether a definition assigns None in `__init__`.
+fn is_first_none(index: &ModuleIndex, def: DefId) -> bool {
+    let record = &index.defs[def];
+    let is_init = index.bodies[record.body].function.is_some_and(|id| index.functions[id].name == known::INIT);
+    is_init && matches!(record.kind, DefKind::Assign { value, unpack: None, .. } if index.exprs[value] == Expr::None)
 }
 
 /// Whether a definition assigns `False`.

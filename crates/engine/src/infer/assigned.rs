@@ -52,8 +52,9 @@ impl Infer<'_> {
             DefKind::Assign { .. } | DefKind::For { .. } | DefKind::With { .. } if !self.is_attribute(def) => {
                 let given = self.definition(def);
                 match self.declaration_elsewhere(def) {
-                    Some(declared) => self.held_of(declared, given),
-                    None => given,
+                    Some(declared) if given.is_dynamic() => self.held_of_unknown(declared, given),
+                    Some(declared) if !self.assignable(given, declared) => self.held_of(declared, given),
+                    _ => given,
                 }
             }
             _ => self.definition(def),
@@ -217,11 +218,16 @@ impl Infer<'_> {
         let store = self.db.store();
         let given_parts = crate::types::union::parts(store, &given);
         if given_parts.iter().any(|part| part.is_dynamic()) && !given_parts.contains(&Type::None) {
-            let rest = crate::types::union::filter(store, declared, |part| part != Type::None);
-            // Nor does anybody know which of several it is.
-            return if matches!(rest, Type::Union(_)) { given } else { rest };
+            return self.held_of_unknown(declared, given);
         }
         held
+    }
+
+    /// What is held by what is declared, given something that nobody knows: hardly None, and which of several it is nobody knows
+    /// either.
+    fn held_of_unknown(&self, declared: Type, given: Type) -> Type {
+        let rest = crate::types::union::filter(self.db.store(), declared, |part| part != Type::None);
+        if matches!(rest, Type::Union(_)) { given } else { rest }
     }
 
     /// Whether something in a type is unknown, or `Any`.

@@ -311,6 +311,11 @@ impl<'a> Lower<'a> {
         }
         let loops = std::mem::take(&mut self.loops);
         self.block(&statement.body);
+        if let (Some(class), Some(first)) = (class, first)
+            && statement.name.as_str() == "__init__"
+        {
+            self.note_set_by_init(class, Place::Name(scope, first));
+        }
         self.close_body(start);
         self.record_exits(scope);
         self.loops = loops;
@@ -368,6 +373,7 @@ impl<'a> Lower<'a> {
             attributes: FxHashMap::default(),
             methods: Vec::new(),
             type_params: type_params.into_boxed_slice(),
+            set_by_init: rustc_hash::FxHashSet::default(),
             makes_attributes: false,
             form: ClassForm::Statement,
         });

@@ -69,6 +69,7 @@ impl<'a> Lower<'a> {
             attributes: FxHashMap::default(),
             methods: Vec::new(),
             type_params: Box::default(),
+            set_by_init: rustc_hash::FxHashSet::default(),
             makes_attributes: false,
             form,
         });

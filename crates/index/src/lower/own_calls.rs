@@ -177,6 +177,34 @@ impl<'a> Lower<'a> {
         writes
     }
 
+    /// Notes the attributes that hold something else than None wherever `__init__` ends.
+    pub(super) fn note_set_by_init(&mut self, class: ClassId, own: Place) {
+        if self.flow.reach.is_never() || !self.index.bodies[self.body].returns.is_empty() {
+            return;
+        }
+        let Some(value) = self.flow.get(own) else { return };
+        let Some(root) = self.flow.find_chain(Link::Root(self.index.unnarrowed(value))) else { return };
+        let set = self.flow.attributes_of(root);
+        let set: Vec<Name> =
+            set.into_iter().filter(|(_, value)| self.is_something(*value, 0)).map(|(name, _)| name).collect();
+        self.index.classes[class].set_by_init.extend(set);
+    }
+
+    /// Whether a value was given on every way, and is not None as it stands.
+    fn is_something(&self, value: ValueId, depth: u32) -> bool {
+        match self.index.values[value] {
+            Value::Def(def) => match self.index.defs[def].kind {
+                DefKind::Assign { value, .. } => self.index.exprs[value] != Expr::None,
+                _ => false,
+            },
+            Value::Given(_) => true,
+            Value::Phi { start, len, is_loop: false } if depth < 16 => {
+                self.index.phi(start, len).iter().all(|(_, value)| self.is_something(*value, depth + 1))
+            }
+            _ => false,
+        }
+    }
+
     /// After a call of a method of the method's own object, the attributes that it gives a value to are no longer None, and of
     /// others that it writes nothing is known.
     pub(super) fn note_own_call(&mut self, callee: ExprId) {
