@@ -13,6 +13,9 @@ use crate::types::{Binding, CauseKind, InstanceId, Literal, Type, VarKind};
 /// A name is followed through this many modules that pass it on. Said in docs/architecture.md.
 const MOST_MODULES: usize = 4;
 
+/// A value, and names of attributes on it.
+pub(crate) type Told = (ValueId, Vec<Name>);
+
 impl Infer<'_> {
     /// What an attribute expression is: what the flow knows of the place, or else what the object has.
     pub(crate) fn attribute(&mut self, expr: ExprId, object: ExprId, name: Name, place: ValueId) -> Type {
@@ -222,12 +225,7 @@ impl Infer<'_> {
 
     /// Whether no other use of the same value has been reported in this body as one that may be None.
     pub(crate) fn is_first_none(&mut self, holder: ExprId, at: ExprId) -> bool {
-        let place = match self.index.exprs[holder] {
-            Expr::Name(_, id) => id,
-            Expr::Attribute { place, .. } if place.known().is_some() => place,
-            _ => return true,
-        };
-        let root = self.index.unnarrowed(place);
+        let Some(root) = self.told_by(holder) else { return true };
         if !self.checking {
             return true;
         }
@@ -237,6 +235,25 @@ impl Infer<'_> {
             None => {
                 self.told_none.push((root, at));
                 true
+            }
+        }
+    }
+
+    /// What a value is told apart by: what a name or an attribute holds, or else the attribute's names on what a name holds.
+    pub(crate) fn told_by(&self, holder: ExprId) -> Option<Told> {
+        let mut names = Vec::new();
+        let mut next = holder;
+        loop {
+            match self.index.exprs[next] {
+                Expr::Name(_, id) => return Some((self.index.unnarrowed(id), names)),
+                Expr::Attribute { place, .. } if place.known().is_some() => {
+                    return Some((self.index.unnarrowed(place), names));
+                }
+                Expr::Attribute { value, name, .. } => {
+                    names.push(name);
+                    next = value;
+                }
+                _ => return None,
             }
         }
     }

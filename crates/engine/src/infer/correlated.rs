@@ -47,6 +47,28 @@ impl Infer<'_> {
         }
     }
 
+    /// What was about to be told at a place is not told after all: another use of the same value may be.
+    pub(super) fn untell(&mut self, expr: ExprId) {
+        self.told_none.retain(|(_, at)| *at != expr);
+        self.told_unbound.retain(|(_, at)| *at != expr);
+    }
+
+    /// Whether no other use of the same value has been told in this body as one under another condition.
+    pub(super) fn is_first_together(&mut self, expr: ExprId) -> bool {
+        let holder = match self.index.exprs[expr] {
+            Expr::Attribute { value, .. } | Expr::Subscript { value, .. } => value,
+            _ => expr,
+        };
+        let Some(told) = self.told_by(holder) else { return true };
+        match self.told_together.iter().find(|(known, _)| *known == told) {
+            Some((_, at)) => *at == expr,
+            None => {
+                self.told_together.push((told, expr));
+                true
+            }
+        }
+    }
+
     fn together(&mut self, holder: ExprId, of_none: bool) -> Option<Together> {
         let Expr::Name(_, value) = self.index.exprs[holder] else { return None };
         let mut given = Vec::new();

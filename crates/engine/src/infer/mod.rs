@@ -98,7 +98,7 @@ pub struct Infer<'db> {
     /// that its result is worked out for.
     given_params: FxHashMap<DefId, Type>,
     /// Values whose being None was told, with the place.
-    told_none: Vec<(ValueId, ExprId)>,
+    told_none: Vec<(attributes::Told, ExprId)>,
     /// For values whose ways were gone through: whether ways lead to them with the name bound, and without.
     bound_ways: FxHashMap<ValueId, (bool, bool)>,
     /// Names of scopes that nothing declares.
@@ -111,6 +111,8 @@ pub struct Infer<'db> {
     pub(crate) nears: usize,
     /// Names whose being unbound was told, with the place.
     told_unbound: Vec<(Name, ExprId)>,
+    /// The same of notes on conditions that go together.
+    told_together: Vec<(attributes::Told, ExprId)>,
     /// What was found wrong; kept only by a walk that checks.
     pub problems: Vec<Problem>,
     /// Whether problems are kept.
@@ -178,6 +180,7 @@ impl<'db> Infer<'db> {
             given_params: FxHashMap::default(),
             told_none: Vec::new(),
             told_unbound: Vec::new(),
+            told_together: Vec::new(),
             bound_ways: FxHashMap::default(),
             undeclared: FxHashSet::default(),
             finals: FxHashMap::default(),
@@ -218,7 +221,16 @@ impl<'db> Infer<'db> {
             && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })
             && self.index.failing.iter().any(|failing| failing.contains_range(range));
         if !asks && !is_caught && !is_tried && !is_of_module && !is_meant && !self.is_excluded(range) && self.checking {
-            let Some(kind) = self.unless_together(kind, expr) else { return };
+            let Some(kind) = self.unless_together(kind, expr) else {
+                self.untell(expr);
+                return;
+            };
+            if let ProblemKind::Correlated { .. } = kind {
+                self.untell(expr);
+                if !self.is_first_together(expr) {
+                    return;
+                }
+            }
             let kind = self.with_reason(kind);
             self.problem_at(range, Some(expr), kind);
         }

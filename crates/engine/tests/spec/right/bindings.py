@@ -12,7 +12,7 @@ def first(words: dict[str, int], rows: Any) -> None:
         v  #= list[int]
     berth: str | None
     berth, depth = rows
-    berth  #= str | None
+    berth  #= str
 
 
 def swap(kw: ast.keyword, names: dict[str, str]) -> None:
