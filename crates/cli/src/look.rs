@@ -156,6 +156,20 @@ fn code_line(db: &Database, reported: &Reported, width: usize) -> String {
 /// One finding: the line of code, what is wrong, the thread, the ways out, the rule.
 pub fn finding(db: &Database, reported: &Reported, width: usize) -> String {
     let finding = &reported.finding;
+    let mut out = finding_alone(db, reported, width);
+    let remedies = if finding.evidence.is_empty() { &[][..] } else { &finding.remedies };
+    for (number, remedy) in remedies.iter().enumerate() {
+        let head = if number == 0 { "  ways out: " } else { "            " };
+        let text = format!("{} (price: {})", remedy.title, remedy.price);
+        let _ = writeln!(out, "{}", fold(&text, width, head, "              "));
+    }
+    let _ = writeln!(out, "  {}", faint(&format!("leitmotiv explain {}", finding.rule)));
+    out
+}
+
+/// The same without the ways out and the rule.
+pub fn finding_alone(db: &Database, reported: &Reported, width: usize) -> String {
+    let finding = &reported.finding;
     let path = path(db, finding.file);
     let (start, _) = place::positions(db, finding.file, finding.range);
     let mut out = String::new();
@@ -172,20 +186,10 @@ pub fn finding(db: &Database, reported: &Reported, width: usize) -> String {
     if !code.is_empty() {
         let _ = writeln!(out, "    {}", paint(Paint::Strong, &code));
     }
-    let rule_line = format!("leitmotiv explain {}", finding.rule);
-    if finding.evidence.is_empty() {
-        let _ = writeln!(out, "{}", fold(&finding.message, width, "  ", "  "));
-        let _ = writeln!(out, "  {}", faint(&rule_line));
-        return out;
-    }
     let _ = writeln!(out, "{}", fold(&finding.message, width, "  ", "  "));
-    thread(db, reported, width, &mut out);
-    for (number, remedy) in finding.remedies.iter().enumerate() {
-        let head = if number == 0 { "  ways out: " } else { "            " };
-        let text = format!("{} (price: {})", remedy.title, remedy.price);
-        let _ = writeln!(out, "{}", fold(&text, width, head, "              "));
+    if !finding.evidence.is_empty() {
+        thread(db, reported, width, &mut out);
     }
-    let _ = writeln!(out, "  {}", faint(&rule_line));
     out
 }
 
@@ -234,10 +238,19 @@ pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize)
         }
     }
     let mut out = String::new();
-    let mut line = |cells: Vec<String>, style: Option<Paint>| {
+    let mut line = |mut cells: Vec<String>, style: Option<Paint>| {
+        // What the last column says is never cut: it goes on in lines of its own.
+        let last = columns - 1;
+        let mut more = Vec::new();
+        if !right[last] && cells[last].width() > widths[last] {
+            let folded = fold(&cells[last], widths[last].max(12), "", "");
+            let mut lines = folded.lines().map(str::to_owned);
+            cells[last] = lines.next().unwrap_or_default();
+            more = lines.collect();
+        }
         let mut text = String::new();
         for (place, cell) in cells.iter().enumerate() {
-            let cell = cut(cell, widths[place]);
+            let cell = if place == last { cell.clone() } else { cut(cell, widths[place]) };
             let padding = " ".repeat(widths[place].saturating_sub(cell.width()));
             if right[place] {
                 text.push_str(&padding);
@@ -252,6 +265,10 @@ pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize)
         }
         let text = text.trim_end();
         let _ = writeln!(out, "{}", style.map_or_else(|| text.to_owned(), |style| paint(style, text)));
+        let indent = " ".repeat(widths[..last].iter().sum::<usize>() + 2 * last);
+        for line in more {
+            let _ = writeln!(out, "{indent}{line}");
+        }
     };
     line(heads.iter().map(|head| (*head).to_owned()).collect(), Some(Paint::Faint));
     for row in &rows {

@@ -22,7 +22,7 @@ ferry.py:7:7  warning
 ";
     assert!(run.out.starts_with(expected), "{}", run.out);
     assert!(
-        run.out.ends_with("1 file checked, 8 lines: 1 error, 1 warning. Next: leitmotiv explain FILE:LINE\n"),
+        run.out.ends_with("1 file checked, 8 lines: 1 error, 1 warning. Next: leitmotiv explain ferry.py:7\n"),
         "{}",
         run.out
     );
@@ -74,6 +74,21 @@ fn groups_are_counted_biggest_first() {
     assert!(run.out.contains("2  a.py"), "{}", run.out);
     let run = folder.run(&["check", "--by", "cause", "-q"]);
     assert!(run.out.contains("ferry.py:4"), "{}", run.out);
+    // The same for programs, and one finding to a line.
+    let json: Value = serde_json::from_str(&folder.run(&["check", "--by", "cause", "--format", "json"]).out).unwrap();
+    let groups = json["groups"]["groups"].as_array().unwrap();
+    let all: usize = groups.iter().map(|group| group["findings"].as_array().unwrap().len()).sum();
+    assert_eq!((json["groups"]["by"].as_str(), all), (Some("cause"), json["findings"].as_array().unwrap().len()));
+    let lines = folder.run(&["check", "--format", "line"]).out;
+    assert_eq!(lines.lines().count(), all);
+    let is_placed = |line: &str| {
+        let mut parts = line.splitn(4, ':');
+        parts.next().is_some_and(|path| path.ends_with(".py"))
+            && parts.next().is_some_and(|line| line.parse::<u32>().is_ok())
+            && parts.next().is_some_and(|column| column.parse::<u32>().is_ok())
+            && parts.next().is_some_and(|rest| rest.starts_with(" error ") || rest.starts_with(" warning "))
+    };
+    assert!(lines.lines().all(is_placed), "{lines}");
 }
 
 #[test]

@@ -4,6 +4,7 @@ use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::Arc;
 
 use leitmotiv_index::tree::ModuleIndex;
+use leitmotiv_project::resolve::Origin;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
@@ -44,15 +45,28 @@ pub struct Finding {
     /// What tells this finding from others of its rule: eight hexadecimal digits made of the code concerned, without its
     /// layout. It stays the same when lines move and names around it change.
     pub fingerprint: String,
+    /// The name of the module that is missing, of an import that leads nowhere.
+    pub missing: Option<String>,
     /// How many things that are wrong are told in one: imports of one missing package, parts of a signature.
     pub weight: usize,
 }
 
 impl Finding {
-    /// The place at the root of the finding: the first of its evidence, else its own.
+    /// The place of the project at the root of the finding: the first of its evidence that is no library's, else its own.
     #[must_use]
-    pub fn cause(&self) -> (File, TextRange) {
-        self.evidence.first().map_or((self.file, self.range), |first| (first.file, first.range))
+    pub fn cause(&self, db: &dyn Db) -> (File, TextRange) {
+        self.first_step(db).map_or((self.file, self.range), |first| (first.file, first.range))
+    }
+
+    /// What happens at that place, in words.
+    #[must_use]
+    pub fn cause_text(&self, db: &dyn Db) -> &str {
+        self.first_step(db).map_or(self.message.as_str(), |first| first.text.as_str())
+    }
+
+    fn first_step(&self, db: &dyn Db) -> Option<&Evidence> {
+        let is_ours = |step: &&Evidence| matches!(step.file.origin(db), Origin::Project | Origin::LocalStub);
+        self.evidence.iter().find(is_ours)
     }
 }
 
@@ -207,6 +221,7 @@ fn fold_imports(findings: &mut Vec<Finding>, missing: &FxHashMap<TextRange, (Nam
         let Some((part, name)) = part_of(finding) else { continue };
         finding.weight = others[part];
         finding.fingerprint = fingerprint(name);
+        finding.missing = Some(name.clone());
         match others[part] - 1 {
             0 => {}
             1 => finding.message.push_str(&format!("; another import below needs `{name}` as well")),
@@ -257,6 +272,7 @@ pub(crate) fn finding(
     };
     Finding {
         fingerprint,
+        missing: None,
         weight,
         rule: rule.slug,
         severity: rule.severity,
@@ -280,6 +296,7 @@ fn fault(file: File, message: String) -> Finding {
         evidence: Vec::new(),
         remedies: Vec::new(),
         fingerprint: String::new(),
+        missing: None,
         weight: 1,
     }
 }

@@ -6,13 +6,31 @@ use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
 use serde::Serialize;
 
+use crate::groups::{By, groups};
 use crate::place::positions;
 
 #[derive(Serialize)]
 struct Findings<'a> {
     schema: &'static str,
     findings: Vec<Finding<'a>>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    groups: Option<Groups>,
     summary: Summary,
+}
+
+#[derive(Serialize)]
+struct Groups {
+    by: &'static str,
+    groups: Vec<Group>,
+}
+
+#[derive(Serialize)]
+struct Group {
+    key: String,
+    explain: Option<String>,
+    text: String,
+    /// Numbers of findings, from 0.
+    findings: Vec<usize>,
 }
 
 #[derive(Serialize)]
@@ -74,17 +92,22 @@ struct Summary {
     owed: usize,
 }
 
-/// A report as JSON, ending in a line end. Debts are listed with status `owed` where `show_owed` is set.
+/// A report as JSON, ending in a line end. Debts are listed with status `owed` where `show_owed` is set; with `by`, groups of
+/// what is listed come along.
 #[must_use]
-pub fn findings(db: &Database, report: &Report, show_owed: bool) -> String {
+pub fn findings(db: &Database, report: &Report, show_owed: bool, by: Option<By>) -> String {
+    let shown: Vec<&Reported> = report.findings.iter().filter(|reported| show_owed || !reported.owed).collect();
+    let groups = by.map(|by| Groups {
+        by: by.name(),
+        groups: groups(db, &shown, by)
+            .into_iter()
+            .map(|group| Group { key: group.key, explain: group.subject, text: group.text, findings: group.findings })
+            .collect(),
+    });
     let document = Findings {
         schema: "leitmotiv.findings/1",
-        findings: report
-            .findings
-            .iter()
-            .filter(|reported| show_owed || !reported.owed)
-            .map(|reported| one(db, reported))
-            .collect(),
+        findings: shown.iter().map(|reported| one(db, reported)).collect(),
+        groups,
         summary: Summary {
             files: report.files.len(),
             lines: report.lines,
@@ -102,8 +125,8 @@ pub fn findings(db: &Database, report: &Report, show_owed: bool) -> String {
 
 fn one<'a>(db: &'a Database, reported: &'a Reported) -> Finding<'a> {
     let finding = &reported.finding;
-    let (cause_file, cause_range) = finding.cause();
-    let cause_text = finding.evidence.first().map_or(finding.message.as_str(), |first| first.text.as_str());
+    let (cause_file, cause_range) = finding.cause(db);
+    let cause_text = finding.cause_text(db);
     Finding {
         rule: finding.rule,
         severity: reported.severity,

@@ -131,7 +131,7 @@ impl Annotate {
     fn words(&self) -> String {
         let mut words = String::new();
         for path in &self.paths {
-            let _ = write!(words, " {}", typed(&path.to_string_lossy()));
+            let _ = write!(words, " {}", super::argument(&path.to_string_lossy()));
         }
         let sources: Vec<String> =
             self.from.iter().filter_map(|from| Some(from.to_possible_value()?.get_name().to_owned())).collect();
@@ -145,16 +145,6 @@ impl Annotate {
             let _ = write!(words, " --functions {}", self.functions.join(" "));
         }
         words
-    }
-}
-
-/// A word as a shell takes it.
-fn typed(word: &str) -> String {
-    let is_plain = |char: char| char.is_alphanumeric() || "_-./+,:@%".contains(char);
-    if !word.is_empty() && word.chars().all(is_plain) {
-        word.to_owned()
-    } else {
-        format!("'{}'", word.replace('\'', "'\\''"))
     }
 }
 

@@ -1,6 +1,5 @@
 //! `leitmotiv check`
 
-use std::collections::BTreeMap;
 use std::fmt::Write as _;
 use std::path::PathBuf;
 use std::process::ExitCode;
@@ -9,10 +8,10 @@ use clap::{Args, ValueEnum};
 use leitmotiv_engine::db::Database;
 use leitmotiv_migrate::session::{Asked, Report, Reported};
 use leitmotiv_project::settings::Severity;
-use leitmotiv_report::{json, place};
+use leitmotiv_report::groups::{self, Group};
+use leitmotiv_report::{json, line, place};
 
 use super::{Context, print};
-use crate::arguments::Format;
 use crate::failure::Failure;
 use crate::look;
 
@@ -26,7 +25,7 @@ pub struct Check {
     pub by: Option<By>,
     /// How to print.
     #[arg(long, value_name = "FORMAT", default_value = "text")]
-    pub format: Format,
+    pub format: Form,
     /// Show debts too.
     #[arg(long)]
     pub owed: bool,
@@ -41,6 +40,17 @@ pub struct Check {
     pub fail_on: FailOn,
 }
 
+/// How findings are printed.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, ValueEnum)]
+pub enum Form {
+    /// For people.
+    Text,
+    /// One finding to a line, as compilers print them: for editors and forges.
+    Line,
+    /// For programs.
+    Json,
+}
+
 /// What to group by.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, ValueEnum)]
 pub enum By {
@@ -50,6 +60,16 @@ pub enum By {
     Cause,
     /// Its rule.
     Rule,
+}
+
+impl By {
+    fn of(self) -> groups::By {
+        match self {
+            By::File => groups::By::File,
+            By::Cause => groups::By::Cause,
+            By::Rule => groups::By::Rule,
+        }
+    }
 }
 
 /// From which severity on to fail.
@@ -73,17 +93,19 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
     let session = context.session_with_ledger()?;
     let asked = Asked { severity: command.set.clone(), demands: command.demand.clone() };
     let report = session.check(&context.paths(&command.paths), &asked)?;
+    let shown: Vec<&Reported> = report.findings.iter().filter(|reported| command.owed || !reported.owed).collect();
     let text = match command.format {
-        Format::Json => json::findings(&session.db, &report, command.owed),
-        Format::Text => {
-            let shown: Vec<&Reported> =
-                report.findings.iter().filter(|reported| command.owed || !reported.owed).collect();
-            let mut text = match command.by {
+        Form::Json => json::findings(&session.db, &report, command.owed, command.by.map(By::of)),
+        Form::Line => line::lines(&session.db, &shown),
+        Form::Text => {
+            let groups = command.by.map(|by| (by, groups::groups(&session.db, &shown, by.of())));
+            let mut text = match &groups {
                 None => listed(&session.db, &shown),
-                Some(by) => grouped(&session.db, &shown, by),
+                Some((by, groups)) => grouped(groups, *by),
             };
             if !context.quiet {
-                text.push_str(&closing(&report, command.by));
+                let first = groups.as_ref().and_then(|(_, groups)| groups.first()?.subject.as_deref());
+                text.push_str(&closing(&session.db, &report, command.by, first));
             }
             text
         }
@@ -128,38 +150,10 @@ fn listed(db: &Database, shown: &[&Reported]) -> String {
 }
 
 /// Findings counted by what they have in common, most first.
-fn grouped(db: &Database, shown: &[&Reported], by: By) -> String {
-    let mut groups: BTreeMap<String, Vec<&Reported>> = BTreeMap::new();
-    for reported in shown {
-        let finding = &reported.finding;
-        let key = match by {
-            By::File => finding.file.path(db).to_owned(),
-            By::Rule => finding.rule.to_owned(),
-            By::Cause => {
-                let (file, range) = finding.cause();
-                format!("{}:{}", file.path(db), place::positions(db, file, range).0.line)
-            }
-        };
-        groups.entry(key).or_default().push(reported);
-    }
-    let mut groups: Vec<(String, Vec<&Reported>)> = groups.into_iter().collect();
-    groups.sort_by(|one, other| other.1.len().cmp(&one.1.len()).then_with(|| one.0.cmp(&other.0)));
+fn grouped(groups: &[Group], by: By) -> String {
     let rows: Vec<Vec<String>> = groups
         .iter()
-        .map(|(key, findings)| {
-            let first = &findings[0].finding;
-            let about = match by {
-                By::File => {
-                    let mut rules: Vec<&str> = findings.iter().map(|reported| reported.finding.rule).collect();
-                    rules.sort_unstable();
-                    rules.dedup();
-                    rules.join(", ")
-                }
-                By::Rule => leitmotiv_engine::rules::by_slug(key).map_or("", |rule| rule.summary).to_owned(),
-                By::Cause => first.evidence.first().map_or(first.message.clone(), |step| step.text.clone()),
-            };
-            vec![findings.len().to_string(), key.clone(), about]
-        })
+        .map(|group| vec![group.findings.len().to_string(), group.key.clone(), group.text.clone()])
         .collect();
     if rows.is_empty() {
         return String::new();
@@ -175,7 +169,7 @@ fn grouped(db: &Database, shown: &[&Reported], by: By) -> String {
 }
 
 /// What happened, and what to do next.
-fn closing(report: &Report, by: Option<By>) -> String {
+fn closing(db: &Database, report: &Report, by: Option<By>, first: Option<&str>) -> String {
     let checked = format!(
         "{} checked, {}",
         look::count(report.files.len(), "file", "files"),
@@ -198,10 +192,17 @@ fn closing(report: &Report, by: Option<By>) -> String {
     if parts.is_empty() {
         return format!("{checked}: nothing found. Next: leitmotiv tighten\n");
     }
-    let next = match (by, report.findings.len()) {
-        (None, number) if number > 5 => "leitmotiv check --by cause",
-        (Some(By::Cause), _) => "leitmotiv explain FILE:LINE, for the first of them",
-        _ => "leitmotiv explain FILE:LINE",
+    let next = match (by, first, report.findings.len()) {
+        (_, Some(first), _) => format!("leitmotiv explain {}", super::argument(first)),
+        (None, _, number) if number > 5 => "leitmotiv check --by cause".to_owned(),
+        _ => match report.findings.iter().find(|reported| !reported.owed) {
+            Some(reported) => {
+                let finding = &reported.finding;
+                let line = place::positions(db, finding.file, finding.range).0.line;
+                format!("leitmotiv explain {}", super::argument(&format!("{}:{line}", finding.file.path(db))))
+            }
+            None => "leitmotiv tighten".to_owned(),
+        },
     };
     format!("{checked}: {}. Next: {next}\n", parts.join(", "))
 }

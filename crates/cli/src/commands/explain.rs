@@ -5,9 +5,10 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::Args;
+use leitmotiv_engine::db::File;
 use leitmotiv_engine::demands;
 use leitmotiv_engine::rules::{self, Rule};
-use leitmotiv_migrate::session::{Asked, Reported, known_rule};
+use leitmotiv_migrate::session::{Asked, Reported, Session, known_rule};
 use leitmotiv_report::place;
 
 use super::{Context, print};
@@ -88,7 +89,8 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
                 .is_none_or(|column| start.line < place.line || (start.column <= column && column <= end.column))
         })
         .collect();
-    if here.is_empty() {
+    let others = caused(&session, place, &report.files, &here)?;
+    if here.is_empty() && others.is_empty() {
         return Err(Failure::unusable(format!(
             "nothing is found at {}:{}; `leitmotiv check {}` lists what is",
             place.path.display(),
@@ -98,15 +100,20 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
     }
     let width = look::width();
     let mut out = String::new();
-    for reported in here {
-        out.push_str(&look::finding(&session.db, reported, width));
-        if let Some(rule) = rules::by_slug(reported.finding.rule) {
-            let _ = writeln!(out, "\n{}", look::heading("What it means"));
-            let _ = writeln!(out, "{}", look::fold(rule.page.means, width, "  ", "  "));
-            let _ = writeln!(out, "\n{}", look::heading("What could go wrong at run time"));
-            let _ = writeln!(out, "{}", look::fold(rule.page.at_run_time, width, "  ", "  "));
+    let mut told: Vec<&str> = Vec::new();
+    for reported in &here {
+        let finding = &reported.finding;
+        out.push_str(&look::finding_alone(&session.db, reported, width));
+        if let Some(rule) = rules::by_slug(finding.rule) {
+            if !told.contains(&rule.slug) {
+                told.push(rule.slug);
+                let _ = writeln!(out, "\n{} ({})", look::heading("What it means"), rule.slug);
+                let _ = writeln!(out, "{}", look::fold(rule.page.means, width, "  ", "  "));
+                let _ = writeln!(out, "\n{}", look::heading("What could go wrong at run time"));
+                let _ = writeln!(out, "{}", look::fold(rule.page.at_run_time, width, "  ", "  "));
+            }
             let _ = writeln!(out, "\n{}", look::heading("Ways out and their price"));
-            for remedy in &reported.finding.remedies {
+            for remedy in &finding.remedies {
                 let _ = writeln!(out, "{}", look::fold(&remedy.title, width, "  - ", "    "));
                 let _ = writeln!(out, "{}", look::fold(&format!("price: {}", remedy.price), width, "    ", "    "));
             }
@@ -116,11 +123,46 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
         }
         out.push('\n');
     }
+    if !others.is_empty() {
+        let number = look::count(others.len(), "finding has its", "findings have their");
+        let _ = writeln!(out, "{}", look::heading(&format!("{number} cause here")));
+        let refs: Vec<&Reported> = others.iter().collect();
+        for line in leitmotiv_report::line::lines(&session.db, &refs).lines() {
+            let _ = writeln!(out, "{}", look::fold(line, width, "  ", "      "));
+        }
+        out.push('\n');
+    }
     if !context.quiet {
-        let _ = writeln!(out, "Next: mend it, then leitmotiv check {}", place.path.display());
+        let next = match others.first() {
+            Some(first) if here.is_empty() => {
+                let finding = &first.finding;
+                let start = place::positions(&session.db, finding.file, finding.range).0;
+                let subject = format!("{}:{}", finding.file.path(&session.db), start.line);
+                format!("leitmotiv explain {}", super::argument(&subject))
+            }
+            _ => format!("mend it, then leitmotiv check {}", super::argument(&place.path.to_string_lossy())),
+        };
+        let _ = writeln!(out, "Next: {next}");
     }
     print(&out)?;
     Ok(ExitCode::SUCCESS)
+}
+
+/// The findings of the project whose cause is at a place, without those that stand there themselves.
+fn caused(session: &Session, place: &Place, files: &[File], here: &[&Reported]) -> Result<Vec<Reported>, Failure> {
+    let whole = session.check(&[], &Asked::default())?;
+    let missing: Vec<&str> = here.iter().filter_map(|reported| reported.finding.missing.as_deref()).collect();
+    let is_here = |reported: &Reported| here.iter().any(|known| known.finding == reported.finding);
+    let is_caused = |reported: &Reported| {
+        let finding = &reported.finding;
+        if let Some(name) = finding.missing.as_deref() {
+            return missing.contains(&name);
+        }
+        let (file, range) = finding.cause(&session.db);
+        let line = place::positions(&session.db, file, range).0.line;
+        line == place.line && files.contains(&file)
+    };
+    Ok(whole.findings.into_iter().filter(|reported| !is_here(reported) && is_caused(reported)).collect())
 }
 
 /// A rule's page.

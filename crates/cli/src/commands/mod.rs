@@ -196,3 +196,13 @@ pub fn print(text: &str) -> Result<(), Failure> {
         _ => Ok(()),
     }
 }
+
+/// A word as a shell takes it.
+pub fn argument(word: &str) -> String {
+    let is_plain = |char: char| char.is_alphanumeric() || "_-./+,:@%".contains(char);
+    if !word.is_empty() && word.chars().all(is_plain) {
+        word.to_owned()
+    } else {
+        format!("'{}'", word.replace('\'', "'\\''"))
+    }
+}

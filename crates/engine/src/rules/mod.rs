@@ -70,6 +70,7 @@ mod value_default;
 mod value_item;
 mod value_return;
 mod value_yield;
+mod ways;
 
 #[cfg(test)]
 mod tests;
@@ -247,7 +248,9 @@ pub fn fits(pattern: &str, rule: &str) -> bool {
 
 /// The rule that words a problem, and its words.
 pub fn word(context: &mut Context<'_, '_>, problem: &Problem) -> Option<(&'static Rule, Worded)> {
-    ALL.iter().find_map(|rule| (rule.word)(context, problem).map(|worded| (*rule, worded)))
+    let (rule, mut worded) = ALL.iter().find_map(|rule| (rule.word)(context, problem).map(|worded| (*rule, worded)))?;
+    context.sensible_ways(&problem.kind, &mut worded);
+    Some((rule, worded))
 }
 
 /// What wording may look at.
