@@ -7,7 +7,7 @@ use std::process::ExitCode;
 
 use clap::{Args, ValueEnum};
 use leitmotiv_engine::db::{Database, File};
-use leitmotiv_migrate::annotate::vet::{self, Vetted};
+use leitmotiv_migrate::annotate::vet::{self, Vetted, Withdrawn};
 use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Wanted};
 use leitmotiv_migrate::change;
 use leitmotiv_report::place;
@@ -102,13 +102,26 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
     let asked: Vec<usize> = (0..all.len()).filter(|at| named.contains(&all[*at])).collect();
     let vetted = vet::vetted(&session.db, &all, &asked, &wanted);
     if vetted.changes.is_empty() {
-        print("There is no evidence for any annotation that is missing here. Next: leitmotiv survey\n")?;
+        let mut out = if command.why { contradicted(&vetted.withdrawn) } else { String::new() };
+        match vetted.withdrawn.len() {
+            0 => out.push_str("There is no evidence for any annotation that is missing here. Next: leitmotiv survey\n"),
+            number => {
+                let number = look::count(number, "annotation was", "annotations were");
+                let next = if command.why {
+                    "leitmotiv survey".to_owned()
+                } else {
+                    format!("leitmotiv annotate{} --why", command.words())
+                };
+                let _ = writeln!(out, "{number} left out, because other code contradicts them. Next: {next}");
+            }
+        }
+        print(&out)?;
         return Ok(ExitCode::SUCCESS);
     }
     let changes = &vetted.changes;
-    let apart = match vetted.dropped {
+    let apart = match vetted.withdrawn.len() {
         0 => String::new(),
-        dropped => format!(" ({dropped} left out, because other code contradicts them)"),
+        number => format!(" ({number} left out, because other code contradicts them)"),
     };
     let number = look::count(vetted.count(), "annotation", "annotations");
     let said = format!("{number} in {}{apart}", files(changes.len()));
@@ -169,6 +182,29 @@ fn reasons(vetted: &Vetted) -> String {
             let line = place::positions(db, proposal.file, *range).0.line;
             let text = format!("{}:{line}  {words}", look::path(db, proposal.file));
             let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
+        }
+    }
+    out.push('\n');
+    out.push_str(&contradicted(&vetted.withdrawn));
+    out
+}
+
+/// What was left out, with the code that stands against it.
+fn contradicted(withdrawn: &[Withdrawn]) -> String {
+    if withdrawn.is_empty() {
+        return String::new();
+    }
+    let width = look::width();
+    let mut out = String::new();
+    let _ = writeln!(out, "{}", look::heading("Left out, because other code contradicts them"));
+    for one in withdrawn {
+        let slot = match &one.param {
+            Some(param) => format!("{}  {}({param}: {})", one.path, one.function, one.text),
+            None => format!("{}  {}() -> {}", one.path, one.function, one.text),
+        };
+        let _ = writeln!(out, "{}", look::fold(&slot, width, "  ", "      "));
+        if let Some((place, words)) = &one.against {
+            let _ = writeln!(out, "{}", look::fold(&format!("{place}  {words}"), width, "      ", "          "));
         }
     }
     out.push('\n');

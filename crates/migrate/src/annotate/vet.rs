@@ -8,10 +8,11 @@ use std::path::PathBuf;
 use std::sync::Arc;
 
 use leitmotiv_engine::check::{Checked, Finding, check};
-use leitmotiv_engine::db::{Database, File};
+use leitmotiv_engine::db::{Database, Db, File};
 use leitmotiv_engine::functions;
 use leitmotiv_engine::module::{leads_to, module_index};
 use leitmotiv_project::settings::Severity;
+use leitmotiv_syntax::TextRange;
 
 use super::edit::{Edited, edited};
 use super::{Proposal, Wanted, propose};
@@ -34,8 +35,23 @@ pub struct Vetted {
     pub rounds: Vec<Round>,
     /// All changes, from the texts on disk to those after the last round, by path.
     pub changes: Vec<Change>,
-    /// How many proposals were left out because they make findings or cannot be written safely.
-    pub dropped: usize,
+    /// The proposals that were left out because they make findings or cannot be written safely, by place.
+    pub withdrawn: Vec<Withdrawn>,
+}
+
+/// A proposal that was left out.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Withdrawn {
+    /// The file, as it is shown.
+    pub path: String,
+    /// The dotted name of the function.
+    pub function: String,
+    /// The parameter's name, or `None` for the return.
+    pub param: Option<String>,
+    /// What would have been written.
+    pub text: String,
+    /// What stands against it: a place as `path:line`, line from 1 as it would be with the annotations, and in words.
+    pub against: Option<(String, String)>,
 }
 
 impl Vetted {
@@ -57,9 +73,10 @@ fn slot(db: &Database, proposal: &Proposal) -> Slot {
 /// findings anywhere in these.
 #[must_use]
 pub fn vetted(db: &Database, files: &[File], asked: &[usize], wanted: &Wanted) -> Vetted {
-    let mut vetted = Vetted { rounds: Vec::new(), changes: Vec::new(), dropped: 0 };
+    let mut vetted = Vetted { rounds: Vec::new(), changes: Vec::new(), withdrawn: Vec::new() };
     let mut changes: BTreeMap<PathBuf, Change> = BTreeMap::new();
     let mut refused: BTreeSet<Slot> = BTreeSet::new();
+    let mut notes: BTreeMap<Slot, Withdrawn> = BTreeMap::new();
     let (mut db, mut files) = (db.clone(), files.to_vec());
     let mut before: Option<BTreeMap<Key, usize>> = None;
     let mut tried_again = None;
@@ -81,7 +98,18 @@ pub fn vetted(db: &Database, files: &[File], asked: &[usize], wanted: &Wanted) -
         let all: BTreeSet<Slot> = proposals.iter().map(|proposal| slot(&db, proposal)).collect();
         refused.retain(|slot| !all.contains(slot));
         let known = before.take().unwrap_or_else(|| tally(&db, &check(&db, &files)));
-        let (accepted, next) = tried(&db, &files, proposals, &known, &mut lines);
+        for proposal in &proposals {
+            let (path, function, param) = slot(&db, proposal);
+            let text = proposal.spelled.text.clone();
+            let note = Withdrawn { path, function, param, text, against: None };
+            notes.entry(slot(&db, proposal)).or_insert(note);
+        }
+        let (accepted, next, against) = tried(&db, &files, proposals, &known, &mut lines);
+        for (slot, against) in against {
+            if let Some(note) = notes.get_mut(&slot) {
+                note.against = Some(against);
+            }
+        }
         let kept: BTreeSet<Slot> =
             accepted.iter().flat_map(|edited| &edited.proposals).map(|proposal| slot(&db, proposal)).collect();
         refused.extend(all.difference(&kept).cloned());
@@ -103,7 +131,7 @@ pub fn vetted(db: &Database, files: &[File], asked: &[usize], wanted: &Wanted) -
         vetted.rounds.push(Round { db, proposals });
         (db, files, before) = (trial, tried, Some(tally));
     }
-    vetted.dropped = refused.len();
+    vetted.withdrawn = refused.iter().filter_map(|slot| notes.remove(slot)).collect();
     vetted.changes = changes.into_values().collect();
     vetted.changes.sort_by(|one, other| one.shown.cmp(&other.shown));
     vetted
@@ -160,14 +188,18 @@ impl Attempt {
     fn without(&self, out: &HashSet<Suspect>) -> Vec<Proposal> {
         let all = self.edited.iter().flat_map(|edited| edited.proposals.iter().map(move |proposal| (edited, proposal)));
         let is_in = |edited: &Edited, proposal: &Proposal| {
-            !out.contains(&(edited.change.path.clone(), proposal.function.clone()))
+            let of = |param| (edited.change.path.clone(), proposal.function.clone(), param);
+            !out.contains(&of(None)) && !out.contains(&of(Some(proposal.param.clone())))
         };
         all.filter(|(edited, proposal)| is_in(edited, proposal)).map(|(_, proposal)| proposal.clone()).collect()
     }
 }
 
-/// A function, by file and dotted name.
-type Suspect = (PathBuf, String);
+/// A function by file and dotted name, and its parameter, or return, that is suspected; `None` for all of it.
+type Suspect = (PathBuf, String, Option<Option<String>>);
+
+/// Why slots were left out: where, and in words.
+type Against = BTreeMap<Slot, (String, String)>;
 
 /// So many lines are checked, in all, to find by halves the suspects that findings come from; after that all suspects are left
 /// out. Said in docs/architecture.md.
@@ -184,22 +216,46 @@ fn tried(
     mut proposals: Vec<Proposal>,
     before: &BTreeMap<Key, usize>,
     lines: &mut usize,
-) -> (Vec<Edited>, Option<Next>) {
+) -> (Vec<Edited>, Option<Next>, Against) {
+    let mut against = Against::new();
     loop {
         let attempt = Attempt::new(db, files, proposals, None);
         if attempt.edited.is_empty() {
-            return (Vec::new(), None);
+            return (Vec::new(), None, against);
         }
         let worse = attempt.worse(before);
         let Some(first) = worse.first() else {
-            return (attempt.edited, Some((attempt.trial, attempt.files, attempt.tally)));
+            return (attempt.edited, Some((attempt.trial, attempt.files, attempt.tally)), against);
         };
-        let mut out: HashSet<Suspect> = worse.iter().flat_map(|finding| along(&attempt, finding)).collect();
-        if out.is_empty() {
-            out = guilty(db, files, &attempt, first, before, lines);
+        let mut out: HashMap<Suspect, &Finding> = HashMap::new();
+        for finding in &worse {
+            for suspect in along(&attempt, finding) {
+                out.entry(suspect).or_insert(finding);
+            }
         }
-        proposals = attempt.without(&out);
+        if out.is_empty() {
+            out = guilty(db, files, &attempt, first, before, lines)
+                .into_iter()
+                .map(|suspect| (suspect, *first))
+                .collect();
+        }
+        for edited in &attempt.edited {
+            for proposal in &edited.proposals {
+                let of = |param| (edited.change.path.clone(), proposal.function.clone(), param);
+                let found = out.get(&of(Some(proposal.param.clone()))).or_else(|| out.get(&of(None)));
+                if let Some(finding) = found {
+                    against.insert(slot(db, proposal), said(&attempt.trial, finding));
+                }
+            }
+        }
+        proposals = attempt.without(&out.into_keys().collect());
     }
+}
+
+/// A finding as what stands against a proposal.
+fn said(db: &Database, finding: &Finding) -> (String, String) {
+    let line = module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1;
+    (format!("{}:{line}", finding.file.path(db)), finding.message.clone())
 }
 
 /// All functions with proposals for which something holds.
@@ -207,10 +263,31 @@ fn pick(attempt: &Attempt, keep: impl Fn(&Edited, &str) -> bool) -> Vec<Suspect>
     let each = attempt.edited.iter().flat_map(|edited| edited.proposals.iter().map(move |proposal| (edited, proposal)));
     let mut found: Vec<Suspect> = each
         .filter(|(edited, proposal)| keep(edited, &proposal.function))
-        .map(|(edited, proposal)| (edited.change.path.clone(), proposal.function.clone()))
+        .map(|(edited, proposal)| (edited.change.path.clone(), proposal.function.clone(), None))
         .collect();
     found.dedup();
     found
+}
+
+/// The proposal for the parameter that stands at a place, if there is one.
+fn parameter_at(attempt: &Attempt, file: File, range: TextRange) -> Option<Suspect> {
+    let index = module_index(&attempt.trial, file);
+    let id = index.functions_around.of(range.start()).next()?;
+    let param = index.functions[id].params.iter().find(|param| {
+        let annotation = param.annotation.map(|annotation| index.spans[annotation]);
+        let whole = annotation.map_or(param.name_range, |annotation| param.name_range.cover(annotation));
+        whole.contains_range(range)
+    })?;
+    let name = attempt.trial.names().text(param.name);
+    let function = functions::qualified(&attempt.trial, file, Some(id));
+    let path = file.disk(&attempt.trial)?;
+    let edited = attempt.edited.iter().find(|edited| edited.change.path == path)?;
+    let is_this = |proposal: &&Proposal| proposal.function == function && proposal.param.as_deref() == Some(name);
+    edited
+        .proposals
+        .iter()
+        .find(is_this)
+        .map(|proposal| (path.to_path_buf(), function.clone(), Some(proposal.param.clone())))
 }
 
 /// The functions with proposals along the evidence of a new finding; of a text that is no program any more, or that uses a name
@@ -223,6 +300,12 @@ fn along(attempt: &Attempt, finding: &Finding) -> Vec<Suspect> {
         if !own.is_empty() {
             return own;
         }
+    }
+    // What a parameter is said to be, and is not: the other annotations of its function may stay.
+    let declared = finding.evidence.iter().filter(|step| step.kind == "declared");
+    let params: Vec<Suspect> = declared.filter_map(|step| parameter_at(attempt, step.file, step.range)).collect();
+    if !params.is_empty() {
+        return params;
     }
     let mut names: BTreeSet<String> = BTreeSet::from([finding.symbol.clone()]);
     let places = finding.evidence.iter().map(|step| (step.file, step.range));
@@ -243,7 +326,7 @@ fn guilty(
     finding: &Finding,
     before: &BTreeMap<Key, usize>,
     lines: &mut usize,
-) -> HashSet<Suspect> {
+) -> Vec<Suspect> {
     let trial = &attempt.trial;
     let key = key(trial, finding);
     let index = module_index(trial, finding.file);
@@ -263,7 +346,7 @@ fn guilty(
     let found = [named, imported()];
     let mut found = found.into_iter().filter(|suspects| !suspects.is_empty());
     if *lines > MOST_LINES {
-        return found.next().unwrap_or_else(|| pick(attempt, |_, _| true)).into_iter().collect();
+        return found.next().unwrap_or_else(|| pick(attempt, |_, _| true));
     }
     let mut suspects =
         found.find(|suspects| is_gone_without(suspects, lines)).unwrap_or_else(|| pick(attempt, |_, _| true));
@@ -281,7 +364,7 @@ fn guilty(
             break;
         }
     }
-    suspects.into_iter().collect()
+    suspects
 }
 
 type Key = (String, &'static str, String);
