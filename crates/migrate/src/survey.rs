@@ -13,6 +13,7 @@ use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 use serde::Serialize;
 
+use crate::annotate::{Sureness, Wanted, propose};
 use crate::session::Report;
 
 /// A module's numbers.
@@ -122,11 +123,11 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
             match cause.kind {
                 CauseKind::UnresolvedImport | CauseKind::UntypedImport => {
                     let module = db.names().text(cause.name);
-                    *import_gains.entry(top(module)).or_default() += count;
+                    *import_gains.entry(top(db, module)).or_default() += count;
                 }
                 _ if cause.file.origin(db) == Origin::Untyped => {
                     let module = db.names().text(cause.file.module(db));
-                    *import_gains.entry(top(module)).or_default() += count;
+                    *import_gains.entry(top(db, module)).or_default() += count;
                 }
                 CauseKind::Parameter => *gains.entry(cause.file).or_default() += count,
                 _ => {}
@@ -187,8 +188,41 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
     survey
 }
 
-fn top(module: &str) -> String {
-    module.split('.').next().unwrap_or(module).to_owned()
+/// Where to begin.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Begin<'a> {
+    /// The best module for which there is evidence to annotate from.
+    pub annotate: Option<&'a Module>,
+    /// A better one, for which there is none.
+    pub by_hand: Option<&'a Module>,
+}
+
+/// So many modules are looked at for evidence.
+const MOST_LOOKED_AT: usize = 64;
+
+/// The modules to begin with, of those that others are unknown because of.
+#[must_use]
+pub fn begin<'a>(db: &Database, report: &Report, survey: &'a Survey) -> Begin<'a> {
+    let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
+    let mut begin = Begin::default();
+    for module in survey.modules.iter().filter(|module| module.gain > 0).take(MOST_LOOKED_AT) {
+        let Some(file) = report.files.iter().find(|file| file.path(db) == module.path) else { continue };
+        if !propose(db, &[*file], &wanted).is_empty() {
+            begin.annotate = Some(module);
+            break;
+        }
+        begin.by_hand = begin.by_hand.or(Some(module).filter(|module| module.slots > module.annotated));
+    }
+    begin
+}
+
+/// The package that a module belongs to: its first name, or of a namespace package (PEP 420), which has nothing of its own, the
+/// names up to the part that has.
+fn top(db: &Database, module: &str) -> String {
+    let ends = module.match_indices('.').map(|(end, _)| end).chain([module.len()]);
+    let is_namespace = |part: &str| db.source_of(db.names().intern(part)).is_none() && !db.submodules(part).is_empty();
+    let part = ends.map(|end| &module[..end]).find(|part| !is_namespace(part));
+    part.unwrap_or(module).to_owned()
 }
 
 /// Parameters and returns of a module's functions, and how many are annotated.
@@ -230,7 +264,7 @@ fn imports(
                     _ => target,
                 };
                 if target.origin(db) == Origin::Untyped {
-                    let module = top(db.names().text(target.module(db)));
+                    let module = top(db, db.names().text(target.module(db)));
                     untyped.entry((module, "untyped")).or_default().insert(file.path(db).to_owned());
                 }
                 if target != file && !seen.contains(&target) {
@@ -241,7 +275,7 @@ fn imports(
             Some(Imported::Namespace(_)) => {}
             None => {
                 let Some(full) = absolute_name(db, file, module, level) else { continue };
-                let module = top(db.names().text(full));
+                let module = top(db, db.names().text(full));
                 untyped.entry((module, "missing")).or_default().insert(file.path(db).to_owned());
             }
         }

@@ -33,7 +33,7 @@ pub fn run(context: &Context, command: &Init) -> Result<ExitCode, Failure> {
         let shown = project.relative(file);
         return Err(Failure::unusable(format!("there is a configuration already, in `{shown}`; nothing was written")));
     }
-    let choices = choose(&project)?;
+    let choices = choose(&project, context.interpreter.is_some())?;
     let mut text =
         String::from("# Written by `leitmotiv init`. All keys are explained in docs/configuration.md of Leitmotiv.\n");
     let mut out = String::new();
@@ -55,7 +55,7 @@ pub fn run(context: &Context, command: &Init) -> Result<ExitCode, Failure> {
     Ok(ExitCode::SUCCESS)
 }
 
-fn choose(project: &Project) -> Result<Vec<Choice>, Failure> {
+fn choose(project: &Project, is_named: bool) -> Result<Vec<Choice>, Failure> {
     let mut choices = Vec::new();
     let files = sources::list(project, &[]).map_err(|error| Failure::unusable(error.to_string()))?;
     let tops = top_folders(&project.root, &files);
@@ -92,6 +92,10 @@ fn choose(project: &Project) -> Result<Vec<Choice>, Failure> {
         });
     }
     match &project.interpreter {
+        Some(interpreter) if is_named => choices.push(Choice {
+            line: format!("interpreter = {}", quoted(&project.relative(&interpreter.name))),
+            why: "the command line names it".to_owned(),
+        }),
         Some(interpreter) if interpreter.name.starts_with(&project.root) => choices.push(Choice {
             line: format!("interpreter = {}", quoted(&project.relative(&interpreter.name))),
             why: "an environment lies in the project; its packages are read".to_owned(),

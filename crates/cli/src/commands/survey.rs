@@ -47,7 +47,7 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
     let mut out = String::new();
     let _ = writeln!(
         out,
-        "{} in {}: {} of {} slots annotated ({}), {} of what is computed is known.\n",
+        "{} in {}: {} of {} parameters and results annotated ({}), {} of what is computed is known.\n",
         look::count(survey.lines, "line", "lines"),
         look::count(survey.modules.len(), "module", "modules"),
         look::thousands(survey.annotated),
@@ -106,8 +106,17 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         }
     }
     if !context.quiet {
-        let next = match survey.modules.first().filter(|module| module.gain > 0) {
-            Some(module) => format!("leitmotiv annotate {}", module.path),
+        let begin = survey::begin(&session.db, &report, &survey);
+        if let Some(module) = begin.by_hand {
+            let open = look::count(module.slots - module.annotated, "place has", "places have");
+            let words = format!(
+                "By hand: `{}`, where {open} no annotation yet, and nothing there says what it would be.",
+                module.path
+            );
+            let _ = writeln!(out, "\n{}", look::fold(&words, width, "", ""));
+        }
+        let next = match begin.annotate {
+            Some(module) => format!("leitmotiv annotate {}", super::argument(&module.path)),
             None => "leitmotiv check".to_owned(),
         };
         let _ = writeln!(out, "\nStock taken, nothing changed. Next: {next}");

@@ -319,13 +319,13 @@ impl CauseKind {
             CauseKind::UntypedImport => "a module without types",
             CauseKind::Undefined => "a name that is not defined",
             CauseKind::Cycle => "a value that depends on itself",
-            CauseKind::Dynamic => "something made while the program runs",
+            CauseKind::Dynamic => "what only shows when the program runs",
             CauseKind::Base => "a base class that is unknown",
             CauseKind::Decorator => "a decorator whose result is unknown",
             CauseKind::Empty => "a container that is never seen filled",
             CauseKind::Bare => "a generic class without arguments",
             CauseKind::Unsolved => "a type variable that no argument says anything about",
-            CauseKind::Reported => "an error reported elsewhere",
+            CauseKind::Reported => "what a finding was reported for",
             CauseKind::Unsupported => "a form that is not understood yet",
         }
     }

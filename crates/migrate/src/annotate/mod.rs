@@ -90,6 +90,12 @@ pub struct Wanted {
     pub functions: Vec<String>,
 }
 
+impl Default for Wanted {
+    fn default() -> Wanted {
+        Wanted { sources: vec![Source::Defaults, Source::Returns], at_least: Sureness::Fair, functions: Vec::new() }
+    }
+}
+
 /// Proposals for files, in the order of files and text.
 #[must_use]
 pub fn propose(db: &Database, files: &[File], wanted: &Wanted) -> Vec<Proposal> {
@@ -193,6 +199,10 @@ fn defaults(
         let ty = infer.expr(default);
         let ty = infer.widen(ty);
         if ty == Type::None {
+            continue;
+        }
+        // An empty tuple stands for any number of things: what they are, it does not say either.
+        if matches!(&index.exprs[default], Expr::Tuple(parts) if parts.is_empty()) {
             continue;
         }
         let Some(spelled) = spell(db, file, ty, style) else { continue };

@@ -20,6 +20,8 @@ pub enum State {
     Compiled,
     /// The module is not there.
     Missing,
+    /// It is a module of the standard library that is only there on another platform.
+    Elsewhere,
     /// The project has a stub, and the installed package has types by now.
     Superseded,
 }
@@ -32,6 +34,7 @@ impl State {
             State::Untyped => "untyped",
             State::Compiled => "machine code",
             State::Missing => "not installed",
+            State::Elsewhere => "on other platforms",
             State::Superseded => "typed by now",
         }
     }
@@ -62,6 +65,7 @@ pub fn list(db: &Database, report: &Report) -> Vec<Entry> {
             let has_source = db.source_of(name).is_some() || !db.submodules(&untyped.module).is_empty();
             let state = match untyped.state {
                 "missing" => State::Missing,
+                _ if is_elsewhere(db, &untyped.module) => State::Elsewhere,
                 _ if has_source => State::Untyped,
                 _ => State::Compiled,
             };
@@ -77,4 +81,32 @@ pub fn list(db: &Database, report: &Report) -> Vec<Entry> {
         }
     }
     entries
+}
+
+/// Modules of the standard library that are only there on Windows, and those that are not there (library reference,
+/// "Availability").
+const WINDOWS: &[&str] = &["_msi", "_overlapped", "_winapi", "msilib", "msvcrt", "nt", "winreg", "winsound"];
+const UNIX: &[&str] = &[
+    "_posixsubprocess",
+    "crypt",
+    "curses",
+    "fcntl",
+    "grp",
+    "nis",
+    "posix",
+    "pty",
+    "pwd",
+    "readline",
+    "resource",
+    "spwd",
+    "syslog",
+    "termios",
+    "tty",
+];
+
+fn is_elsewhere(db: &Database, module: &str) -> bool {
+    match db.project().settings.platform.as_str() {
+        "win32" => UNIX.contains(&module),
+        _ => WINDOWS.contains(&module),
+    }
 }

@@ -78,6 +78,7 @@ fn what_to_do(entry: &Entry) -> String {
         State::Untyped => format!("stub write {} --used", entry.module),
         State::Compiled => format!("stub write {}", entry.module),
         State::Missing => "install it, or set `interpreter`".to_owned(),
+        State::Elsewhere => "nothing here: its stub is written where it is".to_owned(),
         State::Superseded => "remove its stub".to_owned(),
     }
 }

@@ -241,6 +241,10 @@ impl Writer<'_> {
 
     fn spell(&mut self, ty: Type) -> Option<String> {
         let spelled = spell(self.db, self.file, ty, Style { scope: self.scope, ..Style::STUB })?;
+        // An empty tuple stands for any number of things.
+        if spelled.text == "tuple[()]" {
+            return None;
+        }
         self.imports.extend(spelled.imports);
         // What the source imports is taken from where the source takes it.
         words(&spelled.text).for_each(|word| self.name_import(word));
