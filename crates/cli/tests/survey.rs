@@ -11,7 +11,7 @@ fn the_hub_comes_first() {
     ]);
     let run = folder.run(&["survey"]);
     assert_eq!(run.status, 0, "{}", run.err);
-    assert!(run.out.starts_with("11 lines in 3 modules: 0 of 4 slots annotated (0%)"), "{}", run.out);
+    assert!(run.out.starts_with("11 lines in 3 modules: 0 of 4 parameters and results annotated (0%)"), "{}", run.out);
     assert!(run.out.ends_with("Next: leitmotiv annotate hub.py\n"), "{}", run.out);
     let json: Value = serde_json::from_str(&folder.run(&["survey", "--format", "json"]).out).unwrap();
     assert_eq!(json["schema"], "leitmotiv.survey/1");

@@ -155,6 +155,8 @@ pub enum ProblemKind {
     NameShadowed { name: Name, at: (File, TextRange) },
     /// A name that is read where nothing has been bound to it on any way, or not on every way.
     NameUnbound { name: Name, always: bool },
+    /// A value is used as what it cannot be.
+    Unusable { object: Type, why: Unusable },
     /// What is unbound or None only where two conditions do not go together: the problem, and where a value is given under the
     /// other condition.
     Correlated { kind: Box<ProblemKind>, given: TextRange },
@@ -338,6 +340,21 @@ pub enum Reason {
     Invariant { class: ClassRef, have: Type, want: Type },
     /// A protocol asks for a member that is not there, or is otherwise.
     Protocol { class: ClassRef, member: Name, clash: Option<Box<Clash>> },
+}
+
+/// As what a value cannot be used.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Unusable {
+    /// It is iterated; whether by `async for`, and whether the other kind of loop would do.
+    NotIterable { is_async: bool, other: bool },
+    /// It is unpacked into another number of names than it has values.
+    Unpacked { given: usize, wanted: usize, has_star: bool },
+    /// It is entered; whether by `async with`, which method it lacks, and whether the other kind of statement would do.
+    NotManager { is_async: bool, lacks: Name, other: bool },
+    /// It is awaited.
+    NotAwaitable,
+    /// It is raised or caught.
+    NotException { is_caught: bool },
 }
 
 /// The member of a base that another one hides.

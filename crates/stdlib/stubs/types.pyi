@@ -1,10 +1,12 @@
 import sys
 from collections.abc import AsyncGenerator, Awaitable, Callable, Generator, ItemsView, Iterable, Iterator, KeysView, Mapping, ValuesView, Coroutine
 from typing import Any, Generic, TypeVar, overload
+from typing_extensions import ParamSpec
 
 _K = TypeVar("_K")
 _V = TypeVar("_V")
 _T = TypeVar("_T")
+_P = ParamSpec("_P")
 _YieldT_co = TypeVar("_YieldT_co", covariant=True)
 _SendT_contra = TypeVar("_SendT_contra", contravariant=True, default=None)
 
@@ -203,4 +205,7 @@ def prepare_class(name: str, bases: tuple[type, ...] = (), kwds: dict[str, Any] 
 def resolve_bases(bases: Iterable[object]) -> tuple[Any, ...]: ...
 if sys.version_info >= (3, 12):
     def get_original_bases(cls: type, /) -> tuple[Any, ...]: ...
-def coroutine(func: _T) -> _T: ...
+@overload
+def coroutine(func: Callable[_P, Generator[Any, Any, _T]]) -> Callable[_P, Awaitable[_T]]: ...
+@overload
+def coroutine(func: Callable[_P, _T]) -> Callable[_P, _T]: ...

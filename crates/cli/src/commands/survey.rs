@@ -45,9 +45,8 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
     }
     let width = look::width();
     let mut out = String::new();
-    let _ = writeln!(
-        out,
-        "{} in {}: {} of {} parameters and results annotated ({}), {} of what is computed is known.\n",
+    let head = format!(
+        "{} in {}: {} of {} parameters and results annotated ({}), {} of what is computed is known.",
         look::count(survey.lines, "line", "lines"),
         look::count(survey.modules.len(), "module", "modules"),
         look::thousands(survey.annotated),
@@ -55,6 +54,7 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         look::percent(survey.annotated, survey.slots),
         look::percent(survey.known_expressions, survey.expressions),
     );
+    let _ = writeln!(out, "{}\n", look::fold(&head, width, "", ""));
     let _ = writeln!(out, "{}", look::heading("Where to begin"));
     let rows: Vec<Vec<String>> = survey.modules.iter().take(MOST_ROWS).map(module_row).collect();
     let heads = ["module", "lines", "annotated", "known", "findings", "imported by", "gain"];

@@ -254,8 +254,12 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
         }
         let Some(member) = own_member(db, record.class.file, record.class.class, name) else { continue };
         // A class that a method assigns is a value; one that stands in the body is a definition.
-        let is_value = !matches!(member.ty, Type::Function(_) | Type::Property(_))
-            && !(matches!(member.ty, Type::Class(_)) && member.in_class);
+        let is_definition = match member.ty {
+            Type::Function(_) | Type::Property(_) => true,
+            Type::Class(_) => member.in_class,
+            _ => false,
+        };
+        let is_value = !is_definition;
         let found = Found { member, owner: *entry };
         if member.declared || !is_value {
             return Some(match assigned {

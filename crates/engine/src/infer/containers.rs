@@ -239,11 +239,12 @@ impl Infer<'_> {
         Some(self.call_with(method, &[int]))
     }
 
-    /// Looks at what is iterated: it may be None. What cannot be iterated at all gives an unknown, and is not told yet.
+    /// Looks at what is iterated: it may be None, or something that cannot be.
     pub(crate) fn check_iterable(&mut self, expr: ExprId, ty: Type, is_async: bool) {
         let found = self.element(ty, is_async);
-        if found.is_some()
-            && crate::types::union::may_be_none(self.db.store(), ty)
+        if found.is_none() {
+            self.check_not_iterable(expr, ty, is_async);
+        } else if crate::types::union::may_be_none(self.db.store(), ty)
             && !self.is_idle_none(expr)
             && self.is_first_none(expr, expr)
         {

@@ -104,7 +104,7 @@ impl Infer<'_> {
                 let is_same = |reading: &&Clause| {
                     reading.test.start() >= giving.body.end() && self.is_same_condition(giving, reading)
                 };
-                if !giving.body.contains_range(read) && around.iter().any(|reading| is_same(reading)) {
+                if !giving.body.contains_range(read) && around.iter().any(is_same) {
                     return Some(Together::Same);
                 }
             }

@@ -101,7 +101,11 @@ impl Infer<'_> {
             Expr::Starred(inner) => self.expr(*inner),
             Expr::Await(inner) => {
                 let ty = self.expr(*inner);
-                self.awaited(ty).unwrap_or_else(|| self.unknown(CauseKind::Reported, expr))
+                let given = self.awaited(ty);
+                if given.is_none() {
+                    self.check_awaitable(*inner, ty);
+                }
+                given.unwrap_or_else(|| self.unknown(CauseKind::Reported, expr))
             }
             Expr::Yield(value) => {
                 if let Some(value) = value {

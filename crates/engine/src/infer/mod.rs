@@ -24,6 +24,7 @@
 //! - [`overrides`]: members that hide those of bases
 //! - [`correlated`]: conditions that go together
 //! - [`overloads`]: definitions of overloaded functions
+//! - [`usable`]: values that are used as what they cannot be
 //! - [`pipes`]: the streams of processes
 //! - [`unbound`]: names that may not be bound
 //! - [`unreachable`]: code that is never reached
@@ -60,7 +61,8 @@ pub mod special;
 pub mod statements;
 mod unbound;
 mod unreachable;
-pub mod values;
+pub mod usable;
+mod values;
 mod variables;
 mod writes;
 

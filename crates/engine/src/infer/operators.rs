@@ -349,8 +349,8 @@ impl Infer<'_> {
                     return bool_type;
                 }
                 let answers: Vec<Type> = parts
-                    .to_vec()
-                    .into_iter()
+                    .iter()
+                    .copied()
                     .map(|part| match part {
                         // Arrays and expressions answer with something of their own.
                         part if part.is_dynamic() => part,

@@ -101,7 +101,8 @@ impl Infer<'_> {
                 self.expr(*expr);
             }
             StatementKind::Except(expr) => {
-                self.expr(*expr);
+                let ty = self.expr(*expr);
+                self.check_exception(*expr, ty, true);
             }
             StatementKind::Assign { targets, value } => {
                 self.expr(*value);
@@ -110,6 +111,8 @@ impl Infer<'_> {
                     self.check_variable(self.target_name(*target), *value);
                 }
                 for target in targets {
+                    let ty = self.expr(*value);
+                    self.check_unpacking(*target, ty, *value, *value);
                     self.check_target(*target, Some(*value));
                 }
             }
@@ -158,10 +161,14 @@ impl Infer<'_> {
             StatementKind::For { target, iterable, is_async } => {
                 let ty = self.expr(*iterable);
                 self.check_iterable(*iterable, ty, *is_async);
+                if let Some(element) = self.element(ty, *is_async) {
+                    self.check_unpacking(*target, element, *target, *iterable);
+                }
                 self.check_target(*target, None);
             }
-            StatementKind::With { manager, target, .. } => {
-                self.expr(*manager);
+            StatementKind::With { manager, target, is_async } => {
+                let ty = self.expr(*manager);
+                self.check_manager(*manager, ty, *is_async);
                 if let Some(target) = target {
                     self.check_target(*target, None);
                 }
@@ -169,7 +176,8 @@ impl Infer<'_> {
             StatementKind::Return(number) => self.check_return(*number),
             StatementKind::Raise { exception, cause } => {
                 for part in [exception, cause].into_iter().flatten() {
-                    self.expr(*part);
+                    let ty = self.expr(*part);
+                    self.check_exception(*part, ty, false);
                 }
             }
             StatementKind::Assert { test, message } => {

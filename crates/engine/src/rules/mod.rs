@@ -68,7 +68,12 @@ mod syntax_error;
 mod value_assign;
 mod value_default;
 mod value_item;
+mod value_not_awaitable;
+mod value_not_context_manager;
+mod value_not_exception;
+mod value_not_iterable;
 mod value_return;
+mod value_unpack;
 mod value_yield;
 mod ways;
 
@@ -85,7 +90,7 @@ use crate::evidence::Evidence;
 use crate::infer::Infer;
 use crate::infer::items::ItemFlaw;
 use crate::module::module_index;
-use crate::problems::{BadOverload, Clash, Problem, ProblemKind, Reason};
+use crate::problems::{BadOverload, Clash, Problem, ProblemKind, Reason, Unusable};
 use crate::types::Type;
 use crate::types::display::{show, show_all};
 
@@ -218,7 +223,12 @@ pub static ALL: &[&Rule] = &[
     &value_assign::RULE,
     &value_default::RULE,
     &value_item::RULE,
+    &value_not_awaitable::RULE,
+    &value_not_context_manager::RULE,
+    &value_not_exception::RULE,
+    &value_not_iterable::RULE,
     &value_return::RULE,
+    &value_unpack::RULE,
     &value_yield::RULE,
 ];
 
@@ -501,6 +511,13 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
         ProblemKind::NameShadowed { .. } => "name.shadowed",
         ProblemKind::NameUnbound { always: true, .. } => "name.unbound",
         ProblemKind::NameUnbound { always: false, .. } => "name.maybe-unbound",
+        ProblemKind::Unusable { why, .. } => match why {
+            Unusable::NotIterable { .. } => "value.not-iterable",
+            Unusable::Unpacked { .. } => "value.unpack",
+            Unusable::NotManager { .. } => "value.not-context-manager",
+            Unusable::NotAwaitable => "value.not-awaitable",
+            Unusable::NotException { .. } => "value.not-exception",
+        },
         ProblemKind::Correlated { kind, .. } if kind.is_of_none() => "none.correlated",
         ProblemKind::Correlated { .. } => "name.correlated",
         ProblemKind::SuppressionBlanket => "suppression.blanket",
