@@ -217,6 +217,9 @@ pub fn thread(db: &Database, reported: &Reported, width: usize, out: &mut String
     let _ = writeln!(out, "    ● here");
 }
 
+/// How narrow a table's last column becomes before others do.
+const NARROWEST_CELL: usize = 24;
+
 /// A plain table: columns aligned, numbers to the right, no boxes. `right` says which columns hold numbers.
 pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize) -> String {
     let columns = heads.len();
@@ -228,8 +231,14 @@ pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize)
             widths[place] = widths[place].max(cell.width());
         }
     }
-    // What does not fit is taken from the widest column that holds words.
+    // What does not fit is taken from the last column, which may go on in further lines, and then from the widest one that
+    // holds words.
     let total = |widths: &[usize]| widths.iter().sum::<usize>() + 2 * (columns - 1);
+    let last = columns - 1;
+    if !right[last] {
+        let over = total(&widths).saturating_sub(width);
+        widths[last] -= over.min(widths[last].saturating_sub(NARROWEST_CELL));
+    }
     while total(&widths) > width {
         let widest = (0..columns).filter(|place| !right[*place]).max_by_key(|place| widths[*place]);
         match widest {

@@ -132,6 +132,7 @@ impl Infer<'_> {
                     let mut result = self.candidate_result(candidate, &solution);
                     self.chosen = candidate.function;
                     if candidate.inferred {
+                        result = self.result_for_receiver(candidate, result);
                         result = self.result_for(candidate, given, result);
                     }
                     if let Some(function) = candidate.function

@@ -1,9 +1,11 @@
 //! What an unannotated function gives for the arguments of one call, where its parameters alone do not say.
 
-use leitmotiv_index::tree::ParamKind;
+use leitmotiv_index::tree::{Expr, ExprId, ParamKind};
+use leitmotiv_syntax::names::Name;
 
 use super::Candidate;
 use super::bind::{Given, GivenKind};
+use crate::classes::members;
 use crate::functions;
 use crate::infer::Infer;
 use crate::module::module_index;
@@ -58,6 +60,47 @@ impl Infer<'_> {
             return plain;
         }
         functions::unless_doubtful(db, file, result, record.name_range, record.name)
+    }
+
+    /// The result of an inherited method, where that calls methods of its object which the object's own class has otherwise.
+    pub(super) fn result_for_receiver(&mut self, candidate: &Candidate, plain: Type) -> Type {
+        let (Some(function), Some(receiver @ Type::Instance(id))) = (candidate.function, candidate.receiver) else {
+            return plain;
+        };
+        let (db, store) = (self.db, self.db.store());
+        let Some(owner) = function.owner.filter(|_| !plain.is_dynamic() && plain != Type::None) else { return plain };
+        if store.instance(owner).class == store.instance(id).class || function.file.is_stub(db) {
+            return plain;
+        }
+        let index = module_index(db, function.file);
+        let record = &index.functions[function.function];
+        let body = &index.bodies[record.body];
+        let Some(first) = record.params.first() else { return plain };
+        let is_overridden = |name: Name| {
+            let own = |id| members::find(db, id, name, None).map(|found| store.instance(found.owner).class);
+            own(id) != own(owner)
+        };
+        let calls_another = body.exprs.clone().any(|expr| match &index.exprs[ExprId(expr)] {
+            Expr::Call { callee, .. } => match index.exprs[*callee] {
+                Expr::Attribute { value, name, .. } => {
+                    matches!(index.exprs[value], Expr::Name(object, _) if object == first.name) && is_overridden(name)
+                }
+                _ => false,
+            },
+            _ => false,
+        });
+        if !calls_another {
+            return plain;
+        }
+        let is_small = body.exprs.end - body.exprs.start <= LARGEST;
+        if self.calls >= DEEPEST_CALL || !is_small || record.is_async || !body.yields.is_empty() {
+            return plain;
+        }
+        let mut there = Infer::new(db, function.file, record.body);
+        there.calls = self.calls + 1;
+        there.give(first.def, receiver);
+        let result = functions::returned(&mut there, function.function);
+        there.widen_for_others(result)
     }
 
     /// Whether a result is unknown because the parameters of the function are.

@@ -64,3 +64,35 @@ def emptied(s: Shelf, row: list[int]) -> None:
     del s["a"]
     s["a"]  #! index.unsupported
     del row["a"]  #! index.unsupported
+
+
+class Pier:
+    def berths(self):
+        return 3
+
+    def _kind(self):
+        return Pier
+
+    def twice(self):
+        return self.berths()
+
+    def another(self):
+        return self._kind()()
+
+
+class Quay(Pier):
+    def berths(self):
+        return "three"
+
+    def _kind(self):
+        return Quay
+
+    def length(self):
+        return 40
+
+    def other(self):
+        return self.another().length()
+
+
+Pier().twice()  #= int
+Quay().twice()  #= str
