@@ -253,10 +253,13 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
             continue;
         }
         let Some(member) = own_member(db, record.class.file, record.class.class, name) else { continue };
-        // A class that a method assigns is a value; one that stands in the body is a definition.
+        // A class that is assigned is a value; one that stands in the body is a definition.
         let is_definition = match member.ty {
             Type::Function(_) | Type::Property(_) => true,
-            Type::Class(_) => member.in_class,
+            Type::Class(_) => {
+                let index = module_index(db, record.class.file);
+                matches!(index.defs[member.def].kind, DefKind::Class(_))
+            }
             _ => false,
         };
         let is_value = !is_definition;
@@ -282,14 +285,18 @@ fn with_inherited(db: &dyn Db, instance: InstanceId, first: Found, base: Found, 
     let owner = store.instance(base.owner).class;
     let is_class_only = !module_index(db, owner.file).classes[owner.class].attributes.contains_key(&name);
     let is_hidden = first.member.in_class && base.member.in_class;
-    if owner.file.is_stub(db) || is_class_only || matches!(first.member.ty, Type::Class(_)) && is_hidden {
+    if owner.file.is_stub(db) || is_class_only {
         return first.member.ty;
     }
     let ty = match is_hidden {
         true => put_by_methods(db, owner.file, owner.class, name),
         false => base.member_type(db, instance),
     };
-    let ty = crate::types::union::filter(store, ty, |part| part != Type::None);
+    // What a base makes of what only its subclasses give (`self.poller = self.poller()`) cannot be seen in the base.
+    let ty = match ty {
+        Type::Never => Type::Unknown(store.intern_cause(dynamic_cause(db, owner, name))),
+        ty => crate::types::union::filter(store, ty, |part| part != Type::None),
+    };
     crate::types::union::join(store, [first.member.ty, ty])
 }
 

@@ -108,3 +108,15 @@ def counted(c: Counter) -> None:
     c.n  #= int
     c.s  #= str
     c.n.nope  #! member.absent
+
+
+class Loop:
+    def __init__(self):
+        self.poller = self.poller()
+
+
+class Epoll(Loop):
+    poller = Conn
+
+    def stop(self):
+        self.poller.close()
