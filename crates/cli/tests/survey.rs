@@ -12,7 +12,16 @@ fn the_hub_comes_first() {
     let run = folder.run(&["survey"]);
     assert_eq!(run.status, 0, "{}", run.err);
     assert!(run.out.starts_with("11 lines in 3 modules: 0 of 4 parameters and results annotated (0%)"), "{}", run.out);
+    // Nothing says what its parameters are: then `annotate` can do nothing for it, and is not proposed.
+    assert!(run.out.contains("By hand: `hub.py`") && run.out.ends_with("Next: leitmotiv check\n"), "{}", run.out);
+    let done = Folder::new(&[
+        ("hub.py", "def twice(n, by=2):\n    return n * by\n"),
+        ("a.py", "import hub\nprint(hub.twice(1).real)\n"),
+    ]);
+    let run = done.run(&["survey"]);
     assert!(run.out.ends_with("Next: leitmotiv annotate hub.py\n"), "{}", run.out);
+    let next = done.run(&["annotate", "hub.py"]);
+    assert!(next.out.contains("not written. Next: leitmotiv annotate hub.py --write"), "{}", next.out);
     let json: Value = serde_json::from_str(&folder.run(&["survey", "--format", "json"]).out).unwrap();
     assert_eq!(json["schema"], "leitmotiv.survey/1");
     assert_eq!(json["modules"][0]["path"], "hub.py");
