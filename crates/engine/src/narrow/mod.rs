@@ -59,7 +59,7 @@ impl Infer<'_> {
             Expr::Call { callee, args } => {
                 let Some(first) = args.first() else { return ty };
                 if first.value != subject && !self.is_named(first.value, subject) {
-                    return ty;
+                    return self.narrow_by_item(ty, *callee, args, subject, positive);
                 }
                 let second = args.get(1).filter(|arg| arg.kind == ArgKind::Positional).map(|arg| arg.value);
                 self.narrow_call(ty, *callee, (args, second), subject, positive)
@@ -389,6 +389,28 @@ impl Infer<'_> {
             }
             _ => ty,
         }
+    }
+
+    /// `isinstance(pair[0], int)`: of several tuples, those whose item may be such.
+    fn narrow_by_item(&mut self, ty: Type, callee: ExprId, args: &[Arg], subject: ExprId, positive: bool) -> Type {
+        let [first, class] = args else { return ty };
+        let Expr::Subscript { value, index, .. } = self.index.exprs[first.value] else { return ty };
+        let is_asked = matches!(self.index.exprs[callee], Expr::Name(known::ISINSTANCE, _));
+        if !is_asked || !matches!(ty, Type::Union(_)) || value != subject && !self.is_named(value, subject) {
+            return ty;
+        }
+        let all: Vec<Type> = parts(self.db.store(), &ty).to_vec();
+        let kept: Vec<Type> = all
+            .into_iter()
+            .filter(|part| {
+                if !matches!(part, Type::Tuple(_)) {
+                    return true;
+                }
+                let item = self.speculate(|infer| infer.subscript_of(first.value, *part, index));
+                item == Type::Never || self.narrow_isinstance(item, class.value, positive, false) != Type::Never
+            })
+            .collect();
+        self.join(kept)
     }
 
     /// Keeps the parts of a union whose tag may be (or may not be) the literal.

@@ -54,3 +54,10 @@ def stacked() -> int:
     with contextlib.ExitStack() as stack:
         stack.callback(print)
         return 1
+
+
+def pairs(a: tuple[str, int] | tuple[int, bytes]) -> tuple[str, int]:
+    if isinstance(a[0], int):
+        a  #= tuple[int, bytes]
+        return ("", 0)
+    return a
