@@ -1,6 +1,7 @@
 //! What comments hide, and which of ours hide nothing (PEP 484; typing specification, "Type checker directives").
 
-use leitmotiv_index::tree::{BodyId, ModuleIndex};
+use leitmotiv_index::around::Around;
+use leitmotiv_index::tree::{BodyId, Expr, ModuleIndex};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::comments::Meaning;
 use leitmotiv_syntax::{TextRange, TextSize};
@@ -30,6 +31,7 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
         })
         .collect();
     let comments = Comments::new(index, first_code_line(text));
+    let calls = calls_over_lines(index, &comments);
     let mut kept = Vec::with_capacity(findings.len());
     for finding in findings {
         let line = lines.index_of(finding.range.start());
@@ -38,13 +40,17 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
         let start = decorated.get(&finding.range).map_or(line, |start| lines.index_of(*start));
         // What a comment says at the head of an import over several lines holds for all its names.
         let head = if finding.rule.starts_with("import.") { comments.import_head(text, index, line) } else { line };
+        // What is told of an argument of a call over several lines may be hidden at the call's first or last line.
+        let call = if finding.rule.starts_with("call.") { calls.of(finding.range.start()).next() } else { None };
+        let call = call.map(|range| [lines.index_of(range.start()), lines.index_of(range.end())]);
         let mut hidden = false;
-        for number in comments.near(start, end, head, line) {
+        for number in comments.near(start, end, head, line, call) {
             let comment = &index.comments[number];
             let own = lines.index_of(comment.range.start());
             let whole_file = comments.is_whole_file(number);
             let within = start <= own && own <= end;
-            let here = within || own == head || (comment.own_line && own + 1 == line);
+            let at_call = call.is_some_and(|ends| ends.contains(&own)) && !comment.own_line;
+            let here = within || at_call || own == head || (comment.own_line && own + 1 == line);
             match &comment.meaning {
                 Some(Meaning::Ignore { codes }) if (here && !comment.own_line) || whole_file => {
                     let ours: Vec<&String> = codes.iter().filter(|code| rules::exists(code)).collect();
@@ -155,8 +161,15 @@ impl Comments {
     }
 
     /// The numbers of the comments that may speak of a finding: those from line `start` to `end`, those on line `head` and
-    /// above line `line`, and those for the whole file.
-    fn near(&self, start: usize, end: usize, head: usize, line: usize) -> impl Iterator<Item = usize> {
+    /// above line `line`, those on the lines `call`, and those for the whole file.
+    fn near(
+        &self,
+        start: usize,
+        end: usize,
+        head: usize,
+        line: usize,
+        call: Option<[usize; 2]>,
+    ) -> impl Iterator<Item = usize> {
         let between = |from: usize, to: usize| {
             let first = self.by_line.partition_point(|(line, _)| *line < from);
             let behind = self.by_line.partition_point(|(line, _)| *line <= to);
@@ -164,6 +177,7 @@ impl Comments {
         };
         let mut near: Vec<usize> = between(start, end).chain(between(head, head)).collect();
         near.extend(line.checked_sub(1).into_iter().flat_map(|above| between(above, above)));
+        near.extend(call.into_iter().flatten().flat_map(|line| between(line, line)));
         near.extend(&self.whole_file);
         near.sort_unstable();
         near.dedup();
@@ -182,6 +196,19 @@ impl Comments {
         // No import goes over more lines than that.
         (line.saturating_sub(1_000)..=line).rev().find(begins).unwrap_or(line)
     }
+}
+
+/// The calls that go over several lines, with their ranges; none where there are no comments to look for.
+fn calls_over_lines(index: &ModuleIndex, comments: &Comments) -> Around<TextRange> {
+    if comments.by_line.is_empty() {
+        return Around::default();
+    }
+    let lines = &index.lines.0;
+    let calls = index.exprs.iter().filter(|(_, expr)| matches!(expr, Expr::Call { .. }));
+    let ranges = calls.map(|(id, _)| index.spans[id]);
+    Around::new(
+        ranges.filter(|range| lines.index_of(range.start()) != lines.index_of(range.end())).map(|range| (range, range)),
+    )
 }
 
 /// The 0-based line of the first thing that is no comment, before which a comment speaks for the whole file.
