@@ -135,7 +135,9 @@ impl Infer<'_> {
         let of = |clause: &Clause| {
             let range = usize::from(clause.test.start())..usize::from(clause.test.end());
             let written = text.get(range).unwrap_or_default();
-            match written.strip_prefix("not ") {
+            // `not a and b` is not the contrary of `a and b`.
+            let is_whole = |rest: &&str| !rest.contains(" and ") && !rest.contains(" or ") && !rest.contains('\n');
+            match written.strip_prefix("not ").filter(is_whole) {
                 Some(rest) => (rest.trim(), !clause.positive),
                 None => (written, clause.positive),
             }

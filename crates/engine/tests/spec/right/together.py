@@ -34,6 +34,15 @@ def otherwise(flag, n):
         return x
 
 
+def part(flag, shown, n):
+    if not flag and shown:
+        x = n
+    if flag and shown:
+        return n
+    else:
+        return x  #! name.correlated
+
+
 def other(flag, shown, n):
     if flag:
         x = n
