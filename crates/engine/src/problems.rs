@@ -118,7 +118,7 @@ pub enum ProblemKind {
     /// `import queue`, where the project has a `queue.py`.
     ImportShadowed { module: Name, file: File },
     /// `from ferry import Vesel`
-    ImportName { module: Name, name: Name, near: Option<String> },
+    ImportName { module: Name, file: Option<crate::db::File>, name: Name, near: Option<String> },
     /// `vesel`
     NameUndefined { name: Name, near: Option<String> },
     /// `assign()` where a vessel is needed.

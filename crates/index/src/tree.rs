@@ -780,6 +780,8 @@ pub enum FillKind {
     All,
     /// `a[key] = value`
     Item { key: ExprId },
+    /// `a[start:stop] = value`
+    Slice,
 }
 
 impl ModuleIndex {

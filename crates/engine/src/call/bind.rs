@@ -598,7 +598,7 @@ impl Infer<'_> {
     /// Whether what a method's parameter takes rests on nothing but a conclusion about its object, as `append` does on the
     /// first elements that a list was seen with.
     fn is_concluded(&mut self, expr: ExprId, candidate: &Candidate, param: usize) -> bool {
-        let Some(function) = candidate.function else { return false };
+        let Some(function) = candidate.function else { return self.is_concluded_there(expr, param) };
         let Some(owner) = function.owner else { return false };
         let declared = crate::functions::declared(self.db, function.file, function.function);
         let Some(param) = declared.params.get(param + candidate.skipped) else { return false };
@@ -614,6 +614,21 @@ impl Infer<'_> {
         let Expr::Call { callee, .. } = self.index.exprs[expr] else { return false };
         let Expr::Attribute { value, .. } = self.index.exprs[callee] else { return false };
         !self.is_said(value)
+    }
+
+    /// The same of a method whose decorator leaves but a signature.
+    fn is_concluded_there(&mut self, expr: ExprId, param: usize) -> bool {
+        let store = self.db.store();
+        let Expr::Call { callee, .. } = self.index.exprs[expr] else { return false };
+        let Expr::Attribute { value, name, .. } = self.index.exprs[callee] else { return false };
+        let Type::Instance(object) = self.quietly(value) else { return false };
+        let Some(found) = crate::classes::members::find(self.db, object, name, None) else { return false };
+        let Type::Callable(signature) = found.member.ty else { return false };
+        let info = crate::classes::info(self.db, store.instance(found.owner).class);
+        // The object itself comes first.
+        let Some(param) = store.signature(signature).params.get(param + 1) else { return false };
+        let mut variables = crate::types::substitute::variables(store, param.ty).into_iter();
+        variables.any(|var| info.params.contains(&var)) && !self.is_said(value)
     }
 
     /// Reports the refusal that came furthest: most calls are meant to be the one that was nearly right.

@@ -156,6 +156,28 @@ impl Infer<'_> {
         }
     }
 
+    /// What calling a class gives, whatever the arguments: an instance, but for a `__new__` that says something else.
+    pub(super) fn class_gives(&mut self, class: InstanceId) -> Type {
+        let Constructor::Candidates(candidates, Made::Result) = self.constructor(class) else {
+            return self.normal_instance(class);
+        };
+        let store = self.db.store();
+        let given: Vec<Type> = candidates
+            .iter()
+            .map(|candidate| {
+                let result = self.candidate_result(candidate, &candidate.start);
+                match result {
+                    Type::Instance(id) if store.instance(id).class == store.instance(class).class => {
+                        self.normal_instance(class)
+                    }
+                    result if result.is_dynamic() || result == Type::None => self.normal_instance(class),
+                    result => self.solved(result),
+                }
+            })
+            .collect();
+        self.join(given)
+    }
+
     /// The signatures by which a class is called, with what they give; `None` where that cannot be told.
     pub(crate) fn constructors(&mut self, class: InstanceId) -> Option<Candidates> {
         let class = self.in_own_terms(class);

@@ -42,9 +42,10 @@ impl Infer<'_> {
         expected: Type,
     ) -> bool {
         let store = self.db.store();
-        let Some(candidate) = candidates.iter().find(|candidate| self.bind_arguments(candidate, given).is_ok()) else {
-            return false;
-        };
+        let taken = candidates
+            .iter()
+            .find(|candidate| self.speculate(|infer| infer.bind_arguments(candidate, given).is_ok()));
+        let Some(candidate) = taken else { return false };
         let result = made.unwrap_or(candidate.signature.returns);
         if !has_variables(store, result) || has_variables(store, expected) {
             return false;
@@ -52,7 +53,12 @@ impl Infer<'_> {
         let mut start = candidate.start.clone();
         self.expect(result, expected, &mut start);
         let candidate = Candidate { start, ..candidate.clone() };
-        let Ok(solution) = self.bind_arguments(&candidate, given) else { return false };
+        // What a lambda takes is another thing once it is expected.
+        let bound = match given.iter().any(|argument| self.is_lambda(argument)) {
+            true => self.afresh().bind_arguments(&candidate, given),
+            false => self.bind_arguments(&candidate, given),
+        };
+        let Ok(solution) = bound else { return false };
         let result = self.solved(solution.apply(store, result));
         self.assignable(result, expected)
     }

@@ -256,6 +256,7 @@ impl Infer<'_> {
                     let so_far = self.problems.len();
                     results.push(self.call_type(expr, part, args));
                     all_refuse &= self.problems.len() > so_far;
+                    self.drop_repeated(before, so_far);
                 }
                 if is_loose && !all_refuse {
                     self.problems.truncate(before);
@@ -310,6 +311,24 @@ impl Infer<'_> {
             Type::Literal(_) | Type::Tuple(_) | Type::Module(_) | Type::Namespace(_) => self.not_callable(expr, ty),
             Type::Property(_) | Type::Special(_) | Type::Form(_) | Type::Super(_) => {
                 self.unknown(CauseKind::Dynamic, expr)
+            }
+        }
+    }
+
+    /// Takes back problems from `from` on that say the same of the same place as those since `start`: each class of a union that
+    /// is called finds them.
+    fn drop_repeated(&mut self, start: usize, from: usize) {
+        if start == from || self.problems.len() == from {
+            return;
+        }
+        let found = self.problems.split_off(from);
+        for problem in found {
+            let is_told = self.problems[start..].iter().any(|told| {
+                told.range == problem.range
+                    && std::mem::discriminant(&told.kind) == std::mem::discriminant(&problem.kind)
+            });
+            if !is_told {
+                self.problems.push(problem);
             }
         }
     }

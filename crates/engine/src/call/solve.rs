@@ -233,7 +233,8 @@ impl Infer<'_> {
                             let signature = self.construction(class);
                             solution.set(list, self.rest_of(signature.as_ref(), before));
                         }
-                        self.unify_within(want.returns, self.normal_instance(class), solution, depth);
+                        let gives = self.class_gives(class);
+                        self.unify_within(want.returns, gives, solution, depth);
                         return;
                     }
                     Type::Instance(_) => match self.member(given, leitmotiv_syntax::names::known::CALL) {

@@ -112,11 +112,19 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
     let index = module_index(db, class.file);
     let record = &index.classes[class.class];
     let mut infer = Infer::new(db, class.file, record.body);
+    let options = info(db, class).dataclass;
+    let takes_plain = options.and_then(|options| options.transform).is_some_and(|site| transform::takes_plain(db, site));
     let mut defs: Vec<leitmotiv_index::tree::DefId> = index.scopes[record.scope]
         .symbols
         .values()
         .filter_map(|symbol| {
-            symbol.defs.iter().copied().find(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }))
+            symbol.defs.iter().copied().find(|def| match index.defs[*def].kind {
+                DefKind::Annotated { .. } => true,
+                DefKind::Assign { value, unpack: None, .. } => {
+                    takes_plain && is_described(&mut infer, options, value)
+                }
+                _ => false,
+            })
         })
         .collect();
     defs.sort_unstable();
@@ -128,11 +136,18 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
     let mut kw_only = all_kw_only;
     let mut fields = Vec::new();
     for def in defs {
-        let DefKind::Annotated { annotation, value } = index.defs[def].kind else { continue };
-        if infer.is_class_var(annotation) {
+        let (annotation, value) = match index.defs[def].kind {
+            DefKind::Annotated { annotation, value } => (Some(annotation), value),
+            DefKind::Assign { value, .. } => (None, Some(value)),
+            _ => continue,
+        };
+        if annotation.is_some_and(|annotation| infer.is_class_var(annotation)) {
             continue;
         }
-        let ty = infer.declared_annotation(annotation).unwrap_or(Type::Any);
+        let ty = match annotation {
+            Some(annotation) => infer.declared_annotation(annotation).unwrap_or(Type::Any),
+            None => value.map_or(Type::Any, |value| described_type(&mut infer, value)),
+        };
         if let Type::Instance(id) = ty {
             let class = db.store().instance(id).class;
             if db.names().text(crate::module::class_name(db, class)) == "KW_ONLY" {
@@ -148,19 +163,19 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
             init: true,
             alias: None,
             is_converted: false,
-            is_passed_on: is_init_var(&mut infer, annotation),
+            is_passed_on: annotation.is_some_and(|annotation| is_init_var(&mut infer, annotation)),
             read_only: false,
             class,
             def,
         };
-        if let super::ClassKind::TypedDict { .. } = kind {
+        if let (super::ClassKind::TypedDict { .. }, Some(annotation)) = (kind, annotation) {
             let (required, read_only) = qualifiers(&mut infer, annotation);
             field.optional = !required.unwrap_or(total);
             field.read_only = read_only;
         }
         if let Some(value) = value
             && let Expr::Call { callee, args } = &index.exprs[value]
-            && describes(&mut infer, info(db, class).dataclass, *callee)
+            && describes(&mut infer, options, *callee)
         {
             field.optional = args.iter().any(|arg| match arg.kind {
                 ArgKind::Keyword(known::DEFAULT | known::DEFAULT_FACTORY | known::FACTORY) => true,
@@ -211,6 +226,20 @@ fn qualifiers(infer: &mut Infer<'_>, annotation: ExprId) -> (Option<bool>, bool)
         }
     }
     (required, read_only)
+}
+
+/// Whether a value is a call that describes a field.
+fn is_described(infer: &mut Infer<'_>, options: Option<Options>, value: ExprId) -> bool {
+    matches!(infer.index.exprs[value], Expr::Call { callee, .. } if describes(infer, options, callee))
+}
+
+/// The type that a field's description names by `type=`.
+fn described_type(infer: &mut Infer<'_>, value: ExprId) -> Type {
+    let index = infer.index;
+    let Expr::Call { args, .. } = &index.exprs[value] else { return Type::Any };
+    let named =
+        args.iter().find(|arg| matches!(arg.kind, ArgKind::Keyword(key) if infer.db.names().text(key) == "type"));
+    named.and_then(|arg| infer.declared_annotation(arg.value)).unwrap_or(Type::Any)
 }
 
 /// Whether a call is a field's description.

@@ -396,6 +396,36 @@ pub fn has_slot(db: &dyn Db, instance: InstanceId, name: Name) -> bool {
     })
 }
 
+/// Whether the objects of a class may have another value for an attribute, by `setattr(self, …)` under names that cannot be
+/// read: what the body of any of its classes gives, and what methods of the class that does so give, unless that was declared.
+fn is_replaceable(db: &dyn Db, class: ClassRef, found: &Found, name: Name) -> bool {
+    let makes = |class: ClassRef| module_index(db, class.file).classes[class.class].makes_attributes;
+    let owner = db.store().instance(found.owner).class;
+    if makes(owner) {
+        return !is_given_by_declared(db, owner, name);
+    }
+    let is_of_body = !module_index(db, owner.file).classes[owner.class].attributes.contains_key(&name);
+    is_of_body && info(db, class).mro.iter().any(|entry| makes(db.store().instance(*entry).class))
+}
+
+/// Whether methods give an attribute its value, each time one that was declared, and not only None.
+fn is_given_by_declared(db: &dyn Db, owner: ClassRef, name: Name) -> bool {
+    let index = module_index(db, owner.file);
+    let record = &index.classes[owner.class];
+    if index.scopes[record.scope].symbols.contains_key(&name) {
+        return false;
+    }
+    record.attributes.get(&name).is_some_and(|defs| {
+        defs.iter().all(|def| match index.defs[*def].kind {
+            DefKind::Assign { value, unpack: None, .. } => {
+                matches!(index.exprs[value], Expr::Name(..))
+                    && Infer::new(db, owner.file, index.defs[*def].body).is_said(value)
+            }
+            _ => false,
+        })
+    })
+}
+
 impl Infer<'_> {
     /// What reading an attribute of an instance gives; `None` where it has none.
     pub fn instance_member(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
@@ -403,12 +433,14 @@ impl Infer<'_> {
         if let Some(found) = find(db, instance, name, None) {
             let owner = db.store().instance(found.owner).class;
             let is_value = !matches!(found.member.ty, Type::Function(_) | Type::Property(_));
-            let made = module_index(db, owner.file).classes[owner.class].makes_attributes;
+            let own_class = db.store().instance(instance).class;
+            // What a class's body gives, or nobody said, may be replaced by `setattr(self, …)`.
+            let made = is_value && !found.member.declared && is_replaceable(db, own_class, &found, name);
             let from_base = info(db, owner).unknown_base.is_some();
             if is_value
                 && !found.member.declared
                 && (made || from_base)
-                && let Some(cause) = unseen(db, owner)
+                && let Some(cause) = unseen(db, if made { own_class } else { owner })
             {
                 if !made {
                     // A base that is not known may assign it as well.

@@ -66,14 +66,18 @@ pub(super) fn options(db: &dyn Db, site: Site, own: &File, args: &[Arg]) -> Opti
     }
 }
 
+/// Whether fields need no annotation: what the library attrs is given by `attr.ib()` is one ("attr.s" in its documentation).
+pub(super) fn takes_plain(db: &dyn Db, site: Site) -> bool {
+    matches!(db.names().text(site.file.module(db)), "attr" | "attrs")
+}
+
 /// What a constructor calls a private field by itself: the library attrs leaves the underscores away ("Private attributes" in
 /// its documentation).
 pub(super) fn public_name(db: &dyn Db, site: Site, name: Name) -> Option<Name> {
-    let module = db.names().text(site.file.module(db));
     let text = db.names().text(name);
     let is_private = text.starts_with('_') && !text.ends_with("__");
     let public = text.trim_start_matches('_');
-    let leaves_away = matches!(module, "attr" | "attrs") && is_private && !public.is_empty();
+    let leaves_away = takes_plain(db, site) && is_private && !public.is_empty();
     leaves_away.then(|| db.names().intern(public))
 }
 

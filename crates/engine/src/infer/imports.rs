@@ -49,13 +49,14 @@ impl Infer<'_> {
                         if file.origin(db).is_untyped_source() && near.is_none() {
                             return;
                         }
-                        self.problem_at(range, None, ProblemKind::ImportName { module: full, name, near });
+                        self.problem_at(range, None, ProblemKind::ImportName { module: full, file: Some(file), name, near });
                     }
                 }
                 Some(Imported::Namespace(package)) => {
                     let full = format!("{}.{}", db.names().text(package), db.names().text(name));
                     if !guarded && module_value(db, db.names().intern(&full), Some(self.file)).is_none() {
-                        self.problem_at(range, None, ProblemKind::ImportName { module: package, name, near: None });
+                        let kind = ProblemKind::ImportName { module: package, file: None, name, near: None };
+                        self.problem_at(range, None, kind);
                     }
                 }
                 None if !guarded => {

@@ -198,6 +198,11 @@ impl<'db> Infer<'db> {
         }
     }
 
+    /// The same body with nothing known but what parameters are given.
+    pub(crate) fn afresh(&self) -> Infer<'db> {
+        Infer { given_params: self.given_params.clone(), ..Infer::new(self.db, self.file, self.body) }
+    }
+
     /// Reports a problem at an expression, if this walk checks.
     pub fn problem(&mut self, expr: ExprId, kind: ProblemKind) {
         let range = self.index.spans[expr];

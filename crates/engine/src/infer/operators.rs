@@ -416,11 +416,24 @@ impl Infer<'_> {
             || (rights.len() > 1 && rest.iter().any(|(_, right)| self.is_loose(*right)))
     }
 
+    /// Whether what is known of a name comes of a condition, and it is something unknown otherwise.
+    fn is_narrowed_unknown(&mut self, expr: ExprId) -> bool {
+        let Expr::Name(_, value) = self.index.exprs[expr] else { return false };
+        let whole = self.index.unnarrowed(value);
+        whole != value && self.value(whole).is_dynamic()
+    }
+
     fn membership(&mut self, expr: ExprId, op: CompareOp, left: Type, right: Type) -> Type {
         let bool_type = self.builtin(known::BOOL_CLASS);
         let parts = crate::types::union::parts(self.db.store(), &right).to_vec();
         let several = parts.len() > 1;
         if parts.iter().any(|part| part.is_dynamic()) {
+            return bool_type;
+        }
+        // What a condition tells of something unknown may be a subclass that is a container as well.
+        if let Expr::Compare { rest, .. } = &self.index.exprs[expr]
+            && rest.iter().any(|(_, right)| self.is_narrowed_unknown(*right))
+        {
             return bool_type;
         }
         if several

@@ -200,7 +200,9 @@ impl Infer<'_> {
         if let Some(lacking) = theirs.get(mine.len())
             && !has(own, ParamKind::VarArgs)
         {
-            return Some(Clash::Lacks(lacking.name));
+            // Of what is lacking, a name that is nowhere says more than the last one.
+            let missing = theirs.iter().find(|theirs| mine.iter().all(|mine| mine.name != theirs.name));
+            return Some(Clash::Lacks(missing.unwrap_or(lacking).name));
         }
         if let Some(asked) = mine.iter().skip(theirs.len()).find(|param| !param.optional) {
             return Some(Clash::Asks(asked.name));

@@ -184,6 +184,8 @@ impl Infer<'_> {
                 !from_flow && !self.is_said(expr)
             }
             Expr::Name(_, value) => self.loose_value(value, elements_only, depth),
+            // `rows.pop()` is an element as `rows[0]` is.
+            Expr::Call { callee, ref args } if elements_only => self.is_taken_out(callee, args.len()),
             Expr::Call { .. } | Expr::Await(_) if !elements_only => !self.is_said(expr),
             Expr::List(_) | Expr::Set(_) | Expr::Dict(_) | Expr::Tuple(_) | Expr::Comprehension(_) => !elements_only,
             Expr::Binary { left, right, .. } => {
@@ -195,6 +197,26 @@ impl Infer<'_> {
             }
             _ => false,
         }
+    }
+
+    /// Whether a call takes an element out of a container that nobody declared.
+    fn is_taken_out(&mut self, callee: ExprId, args: usize) -> bool {
+        let Expr::Attribute { value, name, .. } = self.index.exprs[callee] else { return false };
+        let takes = match self.text(name) {
+            "pop" => args < 2,
+            "popleft" => args == 0,
+            "setdefault" => args == 2,
+            _ => false,
+        };
+        let is_container = |infer: &mut Self| match infer.quietly(value) {
+            Type::Instance(id) => {
+                let instance = infer.db.store().instance(id);
+                let module = instance.class.file.module(infer.db);
+                !instance.args.is_empty() && (module == known::BUILTINS || infer.text(module) == "collections")
+            }
+            _ => false,
+        };
+        takes && is_container(self) && (!self.is_said(value) || !self.says_items(value))
     }
 
     fn loose_value(&mut self, value: ValueId, elements_only: bool, depth: u32) -> bool {
@@ -324,6 +346,7 @@ impl Infer<'_> {
                     || symbol.defs.iter().chain(&symbol.foreign).all(|def| {
                         index.defs[*def].body == self.body && self.said_def(*def, depth)
                             || matches!(index.defs[*def].kind, DefKind::Class(_) | DefKind::Function(_))
+                            || self.is_said_where_imported(*def, depth)
                     })
             }
             Value::Closure { scope, name } | Value::Deferred { scope, name } => {
@@ -350,8 +373,23 @@ impl Infer<'_> {
             DefKind::Named { value } => self.said_expr(*value, depth),
             DefKind::For { iterable, .. } => self.said_expr(*iterable, depth),
             DefKind::With { manager, .. } => self.said_expr(*manager, depth),
+            DefKind::ImportFrom { .. } => self.is_said_where_imported(def, depth),
             _ => false,
         }
+    }
+
+    /// Whether a name is imported from where it is declared.
+    fn is_said_where_imported(&self, def: DefId, depth: u32) -> bool {
+        let DefKind::ImportFrom { module, level, name, .. } = self.index.defs[def].kind else { return false };
+        let target = crate::module::import_target(self.db, self.file, module, level);
+        let Some(crate::module::Imported::File(file)) = target else { return false };
+        let there = crate::module::module_index(self.db, file);
+        let Some(symbol) = there.scopes[ScopeId(0)].symbols.get(&name) else { return false };
+        let mut infer = Infer::new(self.db, file, leitmotiv_index::tree::BodyId(0));
+        infer.declared_symbol(ScopeId(0), name).is_some()
+            || depth <= FARTHEST
+                && !symbol.defs.is_empty()
+                && symbol.defs.iter().all(|def| infer.is_said_where_imported(*def, depth + 1))
     }
 
     fn said_attribute(&mut self, object: Type, name: leitmotiv_syntax::names::Name) -> bool {

@@ -79,6 +79,11 @@ impl Infer<'_> {
                 let Type::Literal(id) = key else { return Some(self.unknown(CauseKind::Dynamic, expr)) };
                 let Literal::Str(key) = *self.db.store().literal(id) else { return None };
                 let found = if object.is_dynamic() { None } else { self.member(object, key) };
+                // Who writes it so for what is declared wants nobody to know.
+                let is_value = !matches!(found, Some(Type::Function(_) | Type::Method(_) | Type::Class(_)));
+                if found.is_some() && default.is_none() && is_value && !matches!(object, Type::Module(_)) {
+                    return Some(self.unknown(CauseKind::Dynamic, expr));
+                }
                 match (found, default) {
                     (Some(found), Some(default)) => Some(self.join([found, default])),
                     (Some(found), None) => Some(found),

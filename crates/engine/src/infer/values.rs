@@ -264,7 +264,7 @@ impl Infer<'_> {
                 let ty = self.expr(*value);
                 match unpack {
                     Some(steps) => self.unpack(ty, steps),
-                    None if self.is_empty_display(*value) => self.filled(def, *value, ty),
+                    None if self.may_be_filled(*value) => self.filled(def, ty),
                     None => ty,
                 }
             }
@@ -463,9 +463,11 @@ impl Infer<'_> {
         Type::Instance(id)
     }
 
-    fn is_empty_display(&self, value: ExprId) -> bool {
+    /// Whether what a display or call creates may take elements from what is put in later.
+    fn may_be_filled(&self, value: ExprId) -> bool {
         match &self.index.exprs[value] {
-            Expr::List(parts) => parts.is_empty(),
+            // Lists are looked at for what takes the place of their elements as well.
+            Expr::List(_) => true,
             Expr::Dict(parts) => parts.is_empty(),
             Expr::Call { callee, args } => match self.index.exprs[*callee] {
                 Expr::Name(known::LIST | known::DICT | known::SET_CLASS, _) => args.is_empty(),
@@ -480,7 +482,7 @@ impl Infer<'_> {
     }
 
     /// A local container that starts empty takes its elements from what is put in.
-    fn filled(&mut self, def: DefId, _value: ExprId, ty: Type) -> Type {
+    fn filled(&mut self, def: DefId, ty: Type) -> Type {
         let record = &self.index.defs[def];
         let is_module_name = record.scope == leitmotiv_index::tree::ScopeId(0);
         let ty = self.fill_container(ty, Filled::Def(def));
@@ -504,7 +506,11 @@ impl Infer<'_> {
             // What a `defaultdict` makes for a missing key is only one of the things that it holds.
             let makes_items =
                 instance.args.len() == 2 && crate::classes::shown(self.db, instance.class) == "defaultdict";
-            if !instance.args.iter().any(own_empty) && !makes_items {
+            let is_list = instance.args.len() == 1;
+            // `[None]` keeps a place for what comes later.
+            let keeps_places = is_list && instance.args[0] == Type::None;
+            let is_replaced = is_list && fills.iter().any(|fill| fill.kind == FillKind::Slice);
+            if !instance.args.iter().any(own_empty) && !makes_items && !keeps_places && !is_replaced {
                 changed.push(part);
                 continue;
             }
@@ -531,6 +537,9 @@ impl Infer<'_> {
                 }
             } else if own_empty(&args[0]) && !values.is_empty() {
                 args[0] = self.join(values);
+            } else if keeps_places || is_replaced {
+                let first = args[0];
+                args[0] = self.join(std::iter::once(first).chain(values));
             }
             args.iter_mut().for_each(|arg| {
                 if *arg == Type::Never {
@@ -546,7 +555,7 @@ impl Infer<'_> {
         let ty = self.expr(value);
         match kind {
             FillKind::Element if !mapping => values.push(self.widen_unsaid(value, ty)),
-            FillKind::All if !mapping => {
+            FillKind::All | FillKind::Slice if !mapping => {
                 let element = self.element(ty, false).unwrap_or(Type::Any);
                 values.push(self.widen(element));
             }
@@ -563,7 +572,7 @@ impl Infer<'_> {
                     values.push(*value);
                 }
             }
-            FillKind::Element => {}
+            FillKind::Element | FillKind::Slice => {}
         }
     }
 

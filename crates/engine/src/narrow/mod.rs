@@ -7,7 +7,7 @@ mod isinstance;
 mod patterns;
 mod truth;
 
-use leitmotiv_index::tree::{Arg, ArgKind, CompareOp, Expr, ExprId};
+use leitmotiv_index::tree::{Arg, ArgKind, CompareOp, DefKind, Expr, ExprId, Value};
 use leitmotiv_syntax::names::known;
 
 use crate::classes::{self, ClassKind};
@@ -45,7 +45,10 @@ impl Infer<'_> {
     fn narrow_opened(&mut self, ty: Type, condition: ExprId, subject: ExprId, positive: bool) -> Type {
         let index = self.index;
         if condition == subject {
-            return self.truthy_part(ty, positive);
+            return match self.decided_by_last(subject, positive) {
+                Some(last) => self.truthy_part(last, positive),
+                None => self.truthy_part(ty, positive),
+            };
         }
         match &index.exprs[condition] {
             // `if vessel.berth:` says of `vessel` only that it has one.
@@ -67,6 +70,21 @@ impl Infer<'_> {
             Expr::Named { .. } => self.truthy_part(ty, positive),
             _ => ty,
         }
+    }
+
+    /// What a name holds that was given `a and b`, where it is true, or `a or b`, where it is false: `b`. Then each operand
+    /// before the last was so too, and is not what is left.
+    fn decided_by_last(&mut self, subject: ExprId, positive: bool) -> Option<Type> {
+        let Expr::Name(_, value) = self.index.exprs[subject] else { return None };
+        let Value::Def(def) = self.index.values[value] else { return None };
+        let DefKind::Assign { value, unpack: None, .. } = self.index.defs[def].kind else { return None };
+        let Expr::BoolOp { and, operands } = &self.index.exprs[value] else { return None };
+        let last = *operands.last().filter(|_| *and == positive)?;
+        if self.declared_symbol(self.index.defs[def].scope, self.index.defs[def].name).is_some() {
+            return None;
+        }
+        let last = self.expr(last);
+        (!last.is_dynamic()).then_some(last)
     }
 
     /// The parts of a type that do not surely have a member; something unknown where none would be left.

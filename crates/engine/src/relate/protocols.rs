@@ -76,6 +76,10 @@ impl Infer<'_> {
     /// metaclass, whatever the class has for its instances (data model, "Special method lookup").
     fn implementing_member(&mut self, given: Type, name: Name) -> Option<Type> {
         let store = self.db.store();
+        // What calls a class is its construction.
+        if name == known::CALL && matches!(given, Type::Class(_)) {
+            return Some(given);
+        }
         let class = match given {
             Type::Class(id) => Some(id),
             Type::SubclassOf(inner) => match *store.single(inner) {
@@ -146,6 +150,11 @@ impl Infer<'_> {
         let fits = |infer: &Self, have: Type, want: Type| {
             have.is_dynamic() || want.is_dynamic() || infer.fits_within(have, want, depth)
         };
+        if let (Type::Method(_), Type::Class(_), known::CALL) = (want, have, name) {
+            let all = self.signatures_of(have)?;
+            let wanted = self.candidates(want);
+            return if all.is_empty() { None } else { self.signatures_clash(&all, &wanted) };
+        }
         let (Type::Method(_) | Type::Function(_), Type::Method(_) | Type::Function(_) | Type::Callable(_)) =
             (want, have)
         else {
@@ -220,7 +229,7 @@ impl Infer<'_> {
         let generic = crate::module::instance_of(db, class, &vars);
         let mut pairs = Vec::new();
         for name in protocol_members(self, generic) {
-            let Some(have) = self.member(given, name) else { continue };
+            let Some(have) = self.implementing_member(given, name) else { continue };
             let Some(want) = self.wanted_member(generic, name, given) else { continue };
             let wanted = match want {
                 Type::Method(_) | Type::Function(_) => self.candidates(want),

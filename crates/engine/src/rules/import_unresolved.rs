@@ -35,8 +35,10 @@ pub static RULE: Rule = Rule {
             ProblemKind::ImportUnresolved { module, near } => {
                 (format!("there is no module `{}`", names.text(*module)), near)
             }
-            ProblemKind::ImportName { module, name, near } => {
-                (format!("module `{}` has no `{}`", names.text(*module), names.text(*name)), near)
+            ProblemKind::ImportName { module, file, name, near } => {
+                let stub = file.filter(|file| file.is_stub(context.db())).map(|file| context.module_words(file));
+                let module = stub.unwrap_or_else(|| format!("module `{}`", names.text(*module)));
+                (format!("{module} has no `{}`", names.text(*name)), near)
             }
             _ => return None,
         };

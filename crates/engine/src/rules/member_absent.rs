@@ -32,7 +32,7 @@ pub static RULE: Rule = Rule {
         let ProblemKind::MemberAbsent { object, name, near, rest } = &problem.kind else { return None };
         let name = context.db().names().text(*name);
         let subject = match *object {
-            Type::Module(file) => format!("module `{}`", context.db().names().text(file.module(context.db()))),
+            Type::Module(file) => context.module_words(file),
             object => context.quoted(object),
         };
         let mut message = format!("{subject} has no attribute `{name}`");

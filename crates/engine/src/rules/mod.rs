@@ -375,6 +375,18 @@ impl<'db> Context<'_, 'db> {
         self.text(self.infer.index.spans[expr])
     }
 
+    /// A module in words; where a stub speaks for it, that is named, as the module may well have what its stub lacks.
+    #[must_use]
+    pub fn module_words(&self, file: File) -> String {
+        let db = self.db();
+        let module = db.names().text(file.module(db));
+        let is_bundled = file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
+        match file.is_stub(db) && !is_bundled {
+            true => format!("`{}`, the stub of module `{module}`,", file.path(db)),
+            false => format!("module `{module}`"),
+        }
+    }
+
     /// The object whose attribute an expression reads.
     #[must_use]
     pub fn object_of(&self, expr: Option<ExprId>) -> Option<ExprId> {

@@ -328,7 +328,7 @@ __all__ = ["Fraction", "depth"]
 depth: Sequence[float]
 #- main.py
 from tidelib import Any, Fraction, depth
-from tidelib import Sequence  #! import.unresolved "module `tidelib` has no `Sequence`"
+from tidelib import Sequence  #! import.unresolved "`stubs/tidelib.pyi`, the stub of module `tidelib`, has no `Sequence`"
 import tidelib
 tidelib.json  #! member.absent
 tidelib.Decimal(3)

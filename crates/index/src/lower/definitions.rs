@@ -66,7 +66,11 @@ impl<'a> Lower<'a> {
                 // Only where what is read back is what was written; the engine checks that for items.
                 let written = match kind {
                     DefKind::Assign { value: assigned, unpack: None, .. } => {
-                        self.fill(value, FillKind::Item { key: index }, assigned);
+                        let kind = match self.index.exprs[index] {
+                            Expr::Slice { .. } => FillKind::Slice,
+                            _ => FillKind::Item { key: index },
+                        };
+                        self.fill(value, kind, assigned);
                         Some(self.index.values.push(Value::Written(assigned)))
                     }
                     _ => None,

@@ -1,0 +1,89 @@
+#- main.py
+"""What containers hold that nobody declared, and what is left of values that go together."""
+from typing import Any
+
+
+class Row:
+    def __len__(self):
+        return 1
+
+
+class Grid:
+    def __init__(self):
+        self.rows = [None]
+
+    def fix(self):
+        self.rows[0] = Row()
+
+    def add(self, row):
+        self.rows.append(row)
+
+    def sizes(self):
+        return [len(row) for row in self.rows]
+
+
+def places(berth: str) -> list[str]:
+    berths = [None, None]
+    berths[0] = berth
+    berths[1] = berth
+    return [b.upper() for b in berths]
+
+
+def best(items):
+    top = [0.0, None]
+    for item in items:
+        top[:] = (1.0, item)
+    if top[1] is None:
+        raise ValueError
+    return top[1]()
+
+
+def kept(first: int) -> None:
+    depths = [first, 3]
+    depths[0:1] = [4]
+    depths  #= list[int]
+
+
+def pick(n: int):
+    links = [{"a": 1} for _ in range(n)]
+    link = links and links[0]
+    if link:
+        return link["a"]
+
+
+def pick_not(n: int, words: list[str]):
+    found = words or n
+    if not found:
+        found  #= int
+    if found:
+        found  #= list[str] | int
+
+
+class Ref: ...
+
+
+def members(nodes, known: Ref):
+    for node in nodes:
+        if isinstance(node, Ref):
+            if "x" in node:
+                pass
+    "x" in known  #! operator.unsupported
+
+
+class Con:
+    name: int = 0
+
+
+def named(c: Con | str, other: Con) -> None:
+    if isinstance(c, Con):
+        c = getattr(c, "name") or c
+    getattr(other, "name", None)  #= int | None
+
+
+def popped(port: int):
+    conf = {"address": ("a", 1), "shutdown": None}
+    return conf.pop("address")[-1]
+
+
+def said(conf: dict[str, tuple[str, int] | None]) -> Any:
+    return conf.pop("address")[-1]  #! none.index
