@@ -93,8 +93,8 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
             && !matches!(ty, Type::Function(_) | Type::Class(_))
             && record.decorators.iter().any(|decorator| super::remakes(db, index, *decorator))
             && info(db, ClassRef { file, class }).dataclass.is_none_or(|options| options.transform.is_none());
-        if is_remade || sets_only(db, ty) {
-            // What a decorator, or a descriptor that only sets, makes of it cannot be seen.
+        if is_remade || sets_only(db, ty) || is_rewritten(db, ClassRef { file, class }, name) {
+            // What a decorator, a metaclass, or a descriptor that only sets, makes of it cannot be seen.
             let def = first?;
             let cause = Cause { kind: CauseKind::Dynamic, file, range: index.defs[def].range, name };
             let ty = Type::Unknown(db.store().intern_cause(cause));
@@ -177,6 +177,16 @@ fn is_descriptor(db: &dyn Db, ty: Type) -> bool {
 fn sets_only(db: &dyn Db, ty: Type) -> bool {
     matches!(ty, Type::Instance(id)
         if find(db, id, known::SET, None).is_some() && find(db, id, known::GET, None).is_none())
+}
+
+/// Whether the metaclass puts something else in the place of what the class's body gives a name.
+fn is_rewritten(db: &dyn Db, class: ClassRef, name: Name) -> bool {
+    let Some(metaclass) = info(db, class).metaclass else { return false };
+    !metaclass.file.is_stub(db)
+        && info(db, metaclass).mro.iter().any(|entry| {
+            let entry = db.store().instance(*entry).class;
+            module_index(db, entry.file).classes[entry.class].rewrites.contains(&name)
+        })
 }
 
 fn is_enum(db: &dyn Db, file: File, class: ClassId) -> bool {

@@ -62,6 +62,7 @@ impl<'a> Lower<'a> {
                 let value = self.namespace_item(subscript);
                 let index = self.expr(&subscript.slice);
                 let id = self.push(Expr::Subscript { value, index, place: ValueId::NONE }, range);
+                self.note_rewritten(value, index);
                 let kind = kind(self, way(steps));
                 // Only where what is read back is what was written; the engine checks that for items.
                 let written = match kind {
@@ -379,6 +380,7 @@ impl<'a> Lower<'a> {
             type_params: type_params.into_boxed_slice(),
             set_by_init: rustc_hash::FxHashSet::default(),
             makes_attributes: false,
+            rewrites: rustc_hash::FxHashSet::default(),
             form: ClassForm::Statement,
         });
         let end =

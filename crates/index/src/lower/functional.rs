@@ -71,6 +71,7 @@ impl<'a> Lower<'a> {
             type_params: Box::default(),
             set_by_init: rustc_hash::FxHashSet::default(),
             makes_attributes: false,
+            rewrites: rustc_hash::FxHashSet::default(),
             form,
         });
         self.scopes.push(scope);
