@@ -603,7 +603,13 @@ impl Infer<'_> {
     /// The innermost class that an expression stands in.
     fn class_around(&self, expr: ExprId) -> Option<crate::types::ClassRef> {
         let at = self.index.spans[expr].start();
-        let around = self.index.classes_around.of(at).next();
+        // In its bases and decorators, a class is not there yet.
+        let is_head = |class: &leitmotiv_index::tree::ClassId| {
+            let record = &self.index.classes[*class];
+            let mut head = record.args.iter().map(|arg| arg.value).chain(record.decorators.iter().copied());
+            head.any(|part| self.index.spans[part].contains(at))
+        };
+        let around = self.index.classes_around.of(at).find(|class| !is_head(class));
         around.map(|class| crate::types::ClassRef { file: self.file, class })
     }
 

@@ -5,11 +5,12 @@ use std::sync::{Arc, OnceLock};
 
 use dashmap::DashMap;
 use leitmotiv_index::lower::Target;
+use leitmotiv_index::tree::{Expr, Patch};
 use leitmotiv_project::Project;
 use leitmotiv_project::resolve::{Located, Origin, Place, Resolver};
 use leitmotiv_syntax::decode;
 use leitmotiv_syntax::names::{Name, Names};
-use rustc_hash::FxHashSet;
+use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::types::ClassRef;
 use crate::types::store::Store;
@@ -138,8 +139,12 @@ pub trait Db: salsa::Database {
     fn remembered_class(&self, module: Name, name: Name) -> Option<ClassRef>;
     /// Whether there is a file at a path as files of the project are shown.
     fn has_source(&self, shown: &Path) -> bool;
-    /// Whether some file of the project assigns an attribute of that name on an object that is not the method's own.
-    fn is_patched(&self, name: Name) -> bool;
+    /// Where files of the project assign an attribute of that name on an object that is not the method's own.
+    fn patches(&self, name: Name) -> Vec<(File, Patch)>;
+    /// Whether a class of the project gives its objects something of that name, or a name of that attribute is written as a text.
+    fn is_provided(&self, name: Name) -> bool;
+    /// The classes of the project's files.
+    fn own_classes(&self) -> Vec<ClassRef>;
     /// Remembers a class of a bundled module.
     fn remember_class(&self, module: Name, name: Name, class: ClassRef);
 }
@@ -162,7 +167,9 @@ struct Shared {
     modules: DashMap<(Name, Option<Name>), Option<Found>, std::hash::BuildHasherDefault<rustc_hash::FxHasher>>,
     classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<rustc_hash::FxHasher>>,
     /// Asked for only where an attribute seems to be absent: it takes the whole project's indexes.
-    patched: OnceLock<FxHashSet<Name>>,
+    patched: OnceLock<FxHashMap<Name, Vec<(File, Patch)>>>,
+    /// The same of methods that an object seems to lack.
+    provided: OnceLock<FxHashSet<Name>>,
 }
 
 #[derive(Debug, Clone, PartialEq, Eq, Hash)]
@@ -223,13 +230,45 @@ impl Db for Database {
         self.shared.project.root.join(shown).is_file()
     }
 
-    fn is_patched(&self, name: Name) -> bool {
+    fn patches(&self, name: Name) -> Vec<(File, Patch)> {
         let patched = self.shared.patched.get_or_init(|| {
-            let files = leitmotiv_project::sources::list(&self.shared.project, &[]).unwrap_or_default();
-            let all = files.iter().map(|path| self.source(path));
-            all.flat_map(|file| crate::module::module_index(self, file).patched.iter().copied()).collect()
+            let mut all: FxHashMap<Name, Vec<(File, Patch)>> = FxHashMap::default();
+            for file in self.own_files() {
+                for (name, patches) in &crate::module::module_index(self, file).patched {
+                    all.entry(*name).or_default().extend(patches.iter().map(|patch| (file, *patch)));
+                }
+            }
+            all
         });
-        patched.contains(&name)
+        patched.get(&name).cloned().unwrap_or_default()
+    }
+
+    fn is_provided(&self, name: Name) -> bool {
+        let provided = self.shared.provided.get_or_init(|| {
+            let mut all = FxHashSet::default();
+            for file in self.own_files() {
+                let index = crate::module::module_index(self, file);
+                for (_, class) in index.classes.iter() {
+                    all.extend(index.scopes[class.scope].symbols.keys().copied());
+                    all.extend(class.attributes.keys().copied());
+                }
+                all.extend(index.patched.keys().copied());
+                all.extend(index.exprs.iter().filter_map(|(_, expr)| match expr {
+                    Expr::Str(text) => *text,
+                    _ => None,
+                }));
+            }
+            all
+        });
+        provided.contains(&name)
+    }
+
+    fn own_classes(&self) -> Vec<ClassRef> {
+        let classes = |file: File| {
+            let index = crate::module::module_index(self, file);
+            index.classes.iter().map(move |(class, _)| ClassRef { file, class })
+        };
+        self.own_files().into_iter().flat_map(classes).collect()
     }
 
     fn remember_class(&self, module: Name, name: Name, class: ClassRef) {
@@ -238,6 +277,12 @@ impl Db for Database {
 }
 
 impl Database {
+    /// The files of the project.
+    fn own_files(&self) -> Vec<File> {
+        let files = leitmotiv_project::sources::list(&self.shared.project, &[]).unwrap_or_default();
+        files.iter().map(|path| self.source(path)).collect()
+    }
+
     /// A database for a project.
     #[must_use]
     pub fn new(project: Project) -> Database {
@@ -250,6 +295,7 @@ impl Database {
             modules: DashMap::default(),
             classes: DashMap::default(),
             patched: OnceLock::new(),
+            provided: OnceLock::new(),
             project,
         };
         let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared) };

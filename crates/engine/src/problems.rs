@@ -157,6 +157,10 @@ pub enum ProblemKind {
     NameUnbound { name: Name, always: bool },
     /// A value is used as what it cannot be.
     Unusable { object: Type, why: Unusable },
+    /// A text is formatted with values that do not go with it.
+    Format { why: BadFormat },
+    /// A special method gives something that the interpreter does not take.
+    SpecialResult { method: String, gives: Type, wanted: Type },
     /// What is unbound or None only where two conditions do not go together: the problem, and where a value is given under the
     /// other condition.
     Correlated { kind: Box<ProblemKind>, given: TextRange },
@@ -284,6 +288,8 @@ pub enum BadPlace {
     SelfStatic,
     /// `Self` in a metaclass.
     SelfMeta,
+    /// `Self` among the bases of a class.
+    SelfBase,
     /// Parameters stand where a type is expected.
     Parameters,
     /// `P.args` and `P.kwargs` that do not stand together.
@@ -353,8 +359,44 @@ pub enum Unusable {
     NotManager { is_async: bool, lacks: Name, other: bool },
     /// It is awaited.
     NotAwaitable,
+    /// It is unpacked by `**` in a call: it is no mapping, or one with these keys, which are no names.
+    NotMapping { key: Option<Type> },
     /// It is raised or caught.
     NotException { is_caught: bool },
+    /// It is a key, or an element of a set.
+    NotHashable,
+    /// `isinstance` or `issubclass` is asked about it.
+    NotClass { function: Name, why: NotClass },
+}
+
+/// Why `isinstance` cannot be asked about something.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum NotClass {
+    /// It is a value and no class.
+    Value,
+    /// A class with arguments.
+    Arguments,
+    /// A `NewType`.
+    NewType,
+    /// A typed dictionary.
+    TypedDict,
+    /// A protocol without `@runtime_checkable`.
+    Unmarked,
+    /// A protocol with this attribute, where subclasses are asked about.
+    Data(Name),
+}
+
+/// Why a text and the values that it is formatted with do not go together.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum BadFormat {
+    /// It takes so many, and so many are given.
+    Count { wanted: usize, given: usize },
+    /// It takes a value by this name or number, which is not given.
+    Name(String),
+    /// It takes values by name, and what is given is no mapping.
+    NotMapping(Type),
+    /// A conversion, what it takes in words, and what it is given.
+    Value { code: String, wanted: &'static str, given: Type },
 }
 
 /// The member of a base that another one hides.

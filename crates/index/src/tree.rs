@@ -55,6 +55,8 @@ pub struct ModuleIndex {
     pub patterns: IdVec<PatternId, Pattern>,
     /// What is put into containers that were created empty, see [`Filled`].
     pub fills: FxHashMap<Filled, Vec<Fill>>,
+    /// Lambdas that stand where a type may be expected.
+    pub stands: FxHashMap<LambdaId, Stand>,
     /// Names listed in `__all__`, where it can be read from the text.
     pub exported: Option<Vec<Name>>,
     /// Comments that say something to a type checker, in the order of the text.
@@ -67,8 +69,9 @@ pub struct ModuleIndex {
     pub line_count: usize,
     /// The module's docstring.
     pub docstring: Option<TextRange>,
-    /// Attributes that are assigned on objects other than a method's own, as when tests or set-up code patch a class.
-    pub patched: rustc_hash::FxHashSet<Name>,
+    /// Attributes that are assigned on objects other than a method's own, as when tests or set-up code patch a class; under
+    /// `__class__` where their names cannot be read.
+    pub patched: FxHashMap<Name, SmallVec<[Patch; 1]>>,
     /// Attributes that conditions ask about: code that does so reckons with their being None, or empty.
     pub tested: rustc_hash::FxHashSet<Name>,
     /// The patterns of cases as wholes, in order: a part's id is at most that of the whole that it belongs to.
@@ -471,6 +474,26 @@ pub struct Lambda {
     pub body: ExprId,
 }
 
+/// Where a lambda stands.
+#[derive(Debug, Clone, Copy)]
+pub struct Stand {
+    /// The whole expression that it is a part of.
+    pub root: ExprId,
+    /// What that is to be.
+    pub kind: StandKind,
+}
+
+/// What an expression is to be.
+#[derive(Debug, Clone, Copy)]
+pub enum StandKind {
+    /// What an annotation says.
+    Annotation(ExprId),
+    /// What a target of an assignment is declared to be.
+    Target(ExprId),
+    /// What the function declares to give.
+    Result,
+}
+
 /// A comprehension.
 #[derive(Debug)]
 pub struct Comprehension {
@@ -760,6 +783,15 @@ pub enum Filled {
     Attribute(ClassId, Name),
     /// A name of the module, filled by functions.
     Global(Name),
+}
+
+/// An attribute that is assigned on some object.
+#[derive(Debug, Clone, Copy)]
+pub struct Patch {
+    /// The body in which this happens.
+    pub body: BodyId,
+    /// The object.
+    pub object: ExprId,
 }
 
 /// One thing put into a container.

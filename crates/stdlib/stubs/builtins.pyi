@@ -440,6 +440,7 @@ class bytes(Sequence[int]):
         def __bytes__(self) -> bytes: ...
 
 class bytearray(MutableSequence[int]):
+    __hash__: ClassVar[None]
     def __buffer__(self, flags: int, /) -> memoryview: ...
     @overload
     def __init__(self) -> None: ...
@@ -603,6 +604,7 @@ class tuple(Sequence[_T_co]):
     def index(self, value: Any, start: SupportsIndex = 0, stop: SupportsIndex = ..., /) -> int: ...
 
 class list(MutableSequence[_T]):
+    __hash__: ClassVar[None]
     @overload
     def __init__(self) -> None: ...
     @overload
@@ -646,6 +648,7 @@ class list(MutableSequence[_T]):
     def __eq__(self, value: object, /) -> bool: ...
 
 class dict(MutableMapping[_K, _V]):
+    __hash__: ClassVar[None]
     @overload
     def __init__(self) -> None: ...
     @overload
@@ -715,6 +718,7 @@ class dict_items(ItemsView[_K, _V]):
     def mapping(self) -> types.MappingProxyType[_K, _V]: ...
 
 class set(MutableSet[_T]):
+    __hash__: ClassVar[None]
     @overload
     def __init__(self) -> None: ...
     @overload

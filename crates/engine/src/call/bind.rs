@@ -3,16 +3,20 @@
 use leitmotiv_index::tree::{Expr, ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
+use super::spread::Spread;
 use super::{Candidate, Candidates};
 use crate::infer::Infer;
 use crate::module::module_index;
 use crate::problems::{Form, Mismatch, ProblemKind};
 use crate::types::substitute::{Substitution, is_variadic};
-use crate::types::{CauseKind, Signature, Type, VarId};
+use crate::types::{CauseKind, Signature, SignatureParam, Type, VarId};
 
 /// Of so many arguments at once the parts of unions are tried; each more would multiply the tries. Said in
 /// docs/architecture.md.
 const MOST_EXPANDED: u32 = 2;
+
+/// A tuple's type is taken apart into at most so many. Said in docs/architecture.md.
+const MOST_TUPLES: usize = 64;
 
 /// Of so many signatures that take another literal first it is told why they do not fit.
 const MOST_TOLD: usize = 16;
@@ -231,10 +235,7 @@ impl Infer<'_> {
                 continue;
             }
             let ty = self.given_type(*argument);
-            let parts = match ty {
-                Type::Union(id) => self.db.store().union_parts(id).to_vec(),
-                _ => continue,
-            };
+            let Some(parts) = self.expansion(ty) else { continue };
             let mut results = Vec::with_capacity(parts.len());
             let mut solution = Substitution::new();
             let mut inner = given.to_vec();
@@ -253,6 +254,38 @@ impl Infer<'_> {
             }
         }
         None
+    }
+
+    /// What an argument's type is taken apart into: a union, a bool and an enumeration into what they may be, a tuple into tuples
+    /// of what its elements may be.
+    fn expansion(&mut self, ty: Type) -> Option<Vec<Type>> {
+        let store = self.db.store();
+        if let Type::Union(id) = ty {
+            return Some(store.union_parts(id).to_vec());
+        }
+        if let Type::Tuple(id) = ty {
+            let tuple = store.tuple(id).clone();
+            let mut all: Vec<Vec<Type>> = vec![Vec::new()];
+            for element in &tuple.prefix {
+                let parts = self.expansion(*element).unwrap_or_else(|| vec![*element]);
+                if tuple.rest.is_some() || all.len() * parts.len() > MOST_TUPLES {
+                    return None;
+                }
+                all = all
+                    .iter()
+                    .flat_map(|so_far| parts.iter().map(|part| so_far.iter().copied().chain([*part]).collect()))
+                    .collect();
+            }
+            let tuples = all.into_iter().map(|prefix| {
+                let tuple = crate::types::Tuple { prefix: prefix.into(), rest: None, suffix: [].into() };
+                Type::Tuple(store.intern_tuple(tuple))
+            });
+            return Some(tuples.collect()).filter(|tuples: &Vec<Type>| tuples.len() > 1);
+        }
+        match self.expand(ty) {
+            Type::Union(id) => Some(store.union_parts(id).to_vec()),
+            _ => None,
+        }
     }
 
     /// Candidates with the parameters that a call's own arguments bring; `None` where none of them has any.
@@ -369,91 +402,98 @@ impl Infer<'_> {
             .map(|(place, _)| place)
             .collect();
         let var_args = params.iter().position(|param| param.kind == ParamKind::VarArgs);
-        let kw_args = params.iter().position(|param| param.kind == ParamKind::KwArgs);
         let mut next = 0;
         let mut stars = false;
+        let mut mappings: Vec<(Given, u32)> = Vec::new();
         let count = given.iter().filter(|given| given.kind == GivenKind::Positional).count();
         for (place, argument) in given.iter().enumerate() {
             let place = u32::try_from(place).unwrap_or(u32::MAX);
             match argument.kind {
                 GivenKind::Positional => {
-                    if let Some(param) = positional.get(next) {
+                    // How many come before it is not known behind `*args`.
+                    if let Some(param) = positional.get(next).filter(|_| !stars) {
                         bound[*param] = true;
                         pairs.push((*param, *argument, place));
                         next += 1;
-                    } else if let Some(var_args) = var_args {
+                    } else if let Some(var_args) = var_args.filter(|_| next >= positional.len()) {
                         pairs.push((var_args, *argument, place));
                     } else if !stars {
-                        return Err(Refusal {
-                            at: argument.expr,
-                            why: Why::Surplus { taken: positional.len(), given: count },
-                            reached: place,
-                        });
+                        let why = Why::Surplus { taken: positional.len(), given: count };
+                        return Err(Refusal { at: argument.expr, why, reached: place });
                     }
                 }
-                GivenKind::Star => {
-                    let ty = self.given_type(*argument);
-                    // A tuple's elements are as good as written out.
-                    if let Some(id) = self.tuple_shape(ty)
-                        && self.db.store().tuple(id).rest.is_none()
-                    {
-                        for element in self.db.store().tuple(id).prefix.clone() {
-                            let element = Given { kind: GivenKind::Positional, expr: None, ty: element };
-                            if let Some(param) = positional.get(next) {
+                GivenKind::Star => match self.spread(*argument) {
+                    Spread::Items(items) => {
+                        let all = count + items.len();
+                        for element in items {
+                            if let Some(param) = positional.get(next).filter(|_| !stars) {
                                 bound[*param] = true;
                                 pairs.push((*param, element, place));
                                 next += 1;
                             } else if let Some(var_args) = var_args {
                                 pairs.push((var_args, element, place));
+                            } else if !stars {
+                                let why = Why::Surplus { taken: positional.len(), given: all };
+                                return Err(Refusal { at: argument.expr, why, reached: place });
                             }
                         }
-                        continue;
                     }
-                    stars = true;
-                    let element = match self.open_places(ty) {
-                        Some(all) => all,
-                        None => self.element(ty, false).unwrap_or(Type::Any),
-                    };
-                    if let Some(var_args) = var_args {
-                        pairs.push((var_args, Given { kind: GivenKind::Star, expr: None, ty: element }, place));
+                    Spread::Many(element, is_sure) => {
+                        stars = true;
+                        let element = Given { kind: GivenKind::Star, expr: None, ty: element };
+                        if let Some(var_args) = var_args {
+                            pairs.push((var_args, element, place));
+                        }
+                        let is_last =
+                            !given[place as usize + 1..].iter().any(|given| given.kind == GivenKind::Positional);
+                        let is_named = |name: Name| given.iter().any(|given| given.kind == GivenKind::Keyword(name));
+                        // How many there are cannot be told: from here on, parameters may be given.
+                        for param in &positional[next.min(positional.len())..] {
+                            let is_needed = !params[*param].optional && !is_named(params[*param].name);
+                            if is_sure && is_last && is_needed && !bound[*param] {
+                                pairs.push((*param, element, place));
+                            }
+                            bound[*param] = true;
+                        }
                     }
-                    // How many there are cannot be told: from here on, parameters may be given.
-                    for param in &positional[next.min(positional.len())..] {
-                        bound[*param] = true;
-                    }
-                }
+                },
                 GivenKind::Keyword(name) => {
-                    let found = params.iter().position(|param| {
-                        param.name == name && matches!(param.kind, ParamKind::Normal | ParamKind::KeywordOnly)
-                    });
-                    match (found, kw_args) {
-                        (Some(param), _) if bound[param] && !stars => {
-                            return Err(Refusal { at: argument.expr, why: Why::Repeated(name), reached: place });
-                        }
-                        (Some(param), _) => {
-                            bound[param] = true;
-                            pairs.push((param, *argument, place));
-                        }
-                        (None, Some(kw_args)) => pairs.push((kw_args, *argument, place)),
-                        (None, None) => {
-                            let text = self.db.names().text(name);
-                            let near = crate::infer::attributes::nearest(
-                                text,
-                                params.iter().map(|param| self.db.names().text(param.name)),
-                            );
-                            let near = near.map(str::to_owned);
-                            return Err(Refusal { at: argument.expr, why: Why::Keyword(name, near), reached: place });
-                        }
+                    if let Some(found) = self.named(params, name, &bound, stars, (*argument, place))? {
+                        bound[found] |= params[found].kind != ParamKind::KwArgs;
+                        pairs.push((found, *argument, place));
                     }
                 }
-                GivenKind::DoubleStar => {
-                    stars = true;
-                    for (param, bound) in params.iter().zip(&mut bound) {
-                        if param.kind != ParamKind::PositionalOnly {
-                            *bound = true;
+                GivenKind::DoubleStar => match self.spread_names(*argument) {
+                    Some(items) => {
+                        for (item, is_there) in items {
+                            let GivenKind::Keyword(name) = item.kind else { continue };
+                            let at = Given { expr: argument.expr, ..item };
+                            match self.named(params, name, &bound, stars, (at, place)) {
+                                Ok(Some(found)) => {
+                                    bound[found] |= params[found].kind != ParamKind::KwArgs;
+                                    pairs.push((found, item, place));
+                                }
+                                Err(refusal) if is_there => return Err(refusal),
+                                Ok(None) | Err(_) => {}
+                            }
                         }
                     }
+                    None => mappings.push((*argument, place)),
+                },
+            }
+        }
+        for (mapping, place) in mappings {
+            stars = true;
+            let value = self.spread_values(mapping).map(|ty| Given { kind: GivenKind::DoubleStar, expr: None, ty });
+            for (number, param) in params.iter().enumerate() {
+                let is_named = matches!(param.kind, ParamKind::Normal | ParamKind::KeywordOnly);
+                let is_needed = is_named && !param.optional && !bound[number];
+                if let Some(value) = value
+                    && (is_needed || param.kind == ParamKind::KwArgs)
+                {
+                    pairs.push((number, value, place));
                 }
+                bound[number] |= is_named;
             }
         }
         let missing: Vec<Name> = params
@@ -468,7 +508,39 @@ impl Infer<'_> {
             let reached = u32::try_from(given.len()).unwrap_or(u32::MAX);
             return Err(Refusal { at: None, why: Why::Missing(missing), reached });
         }
-        self.fit_all(candidate, &pairs)
+        self.fit_all(candidate, &pairs).map_err(|mut refusal| {
+            // What comes of `*args` is to be seen there.
+            if let (None, Why::Argument { place, .. }) = (refusal.at, &refusal.why) {
+                refusal.at = given.get(*place as usize).and_then(|given| given.expr);
+            }
+            refusal
+        })
+    }
+
+    /// The parameter that takes what is given by name, or why none does.
+    fn named(
+        &self,
+        params: &[SignatureParam],
+        name: Name,
+        bound: &[bool],
+        stars: bool,
+        (argument, place): (Given, u32),
+    ) -> Result<Option<usize>, Refusal> {
+        let found = params
+            .iter()
+            .position(|param| param.name == name && matches!(param.kind, ParamKind::Normal | ParamKind::KeywordOnly));
+        let any = params.iter().position(|param| param.kind == ParamKind::KwArgs);
+        match found.or(any) {
+            Some(param) if found.is_some() && bound[param] && !stars => {
+                Err(Refusal { at: argument.expr, why: Why::Repeated(name), reached: place })
+            }
+            Some(param) => Ok(Some(param)),
+            None => {
+                let names = params.iter().map(|param| self.db.names().text(param.name));
+                let near = crate::infer::attributes::nearest(self.db.names().text(name), names).map(str::to_owned);
+                Err(Refusal { at: argument.expr, why: Why::Keyword(name, near), reached: place })
+            }
+        }
     }
 
     fn fit_all(&mut self, candidate: &Candidate, pairs: &[(usize, Given, u32)]) -> Result<Substitution, Refusal> {
@@ -531,6 +603,13 @@ impl Infer<'_> {
                 // What is partly unknown may never be the part that does not fit.
                 Some(expr) if self.is_partly_unknown(expr) => true,
                 Some(expr) => self.fits_loosely(expr, expected),
+                // Which element comes here nobody knows.
+                None if matches!(argument.kind, GivenKind::Star | GivenKind::DoubleStar) => {
+                    argument.ty == Type::Never
+                        || crate::types::union::parts(store, &argument.ty)
+                            .iter()
+                            .any(|part| self.assignable(*part, expected))
+                }
                 None => self.assignable(argument.ty, expected),
             };
             if !fits {

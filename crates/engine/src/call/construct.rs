@@ -75,7 +75,10 @@ impl Infer<'_> {
             // What it gives is the instance, with the arguments that it says.
             let says_arguments = matches!(result, Type::Instance(id) if !store.instance(id).args.is_empty());
             if (!is_own || says_arguments) && !result.is_dynamic() {
-                return result;
+                return match result {
+                    Type::Instance(id) => self.normal_instance(id),
+                    result => result,
+                };
             }
         }
         if !record.args.is_empty() || info.params.is_empty() {
@@ -233,26 +236,18 @@ impl Infer<'_> {
             return Constructor::Anything;
         }
         let this = self.in_own_terms(class);
-        let fields = info.dataclass.is_some_and(|options| options.init)
-            || info.mro.iter().any(|entry| {
-                let entry = store.instance(*entry).class;
-                classes::info(db, entry).dataclass.is_some_and(|options| options.init)
-            })
-            || info.kind == ClassKind::NamedTuple;
         let init = self.own_method(this, known::INIT);
         let new = self.own_method(this, known::NEW);
-        let made_by_fields = fields
-            && init.is_none_or(|found| {
-                // A written `__init__` in the class itself wins over the made one; one in a base only if it comes later.
-                let owner = store.instance(found.owner).class;
-                classes::info(db, owner).dataclass.is_none() && owner != record.class
-            });
+        let made_by_fields = info.kind == ClassKind::NamedTuple && init.is_none_or(|found| found.owner != this)
+            || self.has_made_init(&info.mro);
         if made_by_fields && new.is_none_or(|found| store.instance(found.owner).class != record.class) {
             let signature = dataclass::constructor(db, this);
             let candidate = Candidate::plain(signature, Some(crate::module::class_name(db, record.class)));
             return Constructor::Candidates(Candidates::only(candidate), Made::Instance);
         }
         let receiver = Type::Instance(this);
+        // What is made otherwise is not initialized (typing specification, "Constructors": `__new__` method).
+        let init = init.filter(|_| !new.is_some_and(|new| self.makes_another(new, record.class)));
         match (init, new) {
             (Some(init), new) if new.is_none_or(|new| self.comes_first(this, init.owner, new.owner)) => {
                 match init.member.ty {
@@ -284,6 +279,36 @@ impl Infer<'_> {
                 Constructor::Candidates(Candidates::only(object_init), Made::Instance)
             }
         }
+    }
+
+    /// Whether the first of the classes that has an `__init__` has it from its fields: a dataclass that writes none gets one, also
+    /// where a base has written one.
+    fn has_made_init(&self, mro: &[InstanceId]) -> bool {
+        let own = mro.iter().find_map(|entry| {
+            let class = self.db.store().instance(*entry).class;
+            let index = crate::module::module_index(self.db, class.file);
+            let is_written = index.scopes[index.classes[class.class].scope].symbols.contains_key(&known::INIT);
+            let is_made = classes::info(self.db, class).dataclass.is_some_and(|options| options.init);
+            (is_written || is_made).then_some(is_made && !is_written)
+        });
+        own == Some(true)
+    }
+
+    /// Whether a `__new__` is annotated to give something else than an instance of its class.
+    fn makes_another(&self, new: members::Found, class: crate::types::ClassRef) -> bool {
+        let Type::Function(id) = new.member.ty else { return false };
+        let function = self.db.store().function(id);
+        let overloads = crate::functions::overloads(self.db, function.file, function.function);
+        overloads.iter().all(|one| match crate::functions::declared(self.db, function.file, *one).returns {
+            // What says that it gives a base gives an instance all the same.
+            Some(Type::Instance(id)) => {
+                let given = self.db.store().instance(id).class;
+                classes::derives(self.db, given, class) == Some(false)
+                    && classes::derives(self.db, class, given) == Some(false)
+            }
+            Some(Type::None | Type::Literal(_) | Type::Callable(_)) => true,
+            _ => false,
+        })
     }
 
     /// `Berth(3)` of `Berth = NewType("Berth", int)` takes what it is made of.

@@ -5,6 +5,7 @@
 //! - [`solve`]: what stands for type variables
 //! - [`construct`]: calls of classes
 //! - [`result`]: what an unannotated function gives for a call's own arguments
+//! - [`spread`]: arguments behind `*` and `**`
 //! - [`partial`]: what is left to be passed to `functools.partial`
 //! - [`variadic`]: tuples of variables
 //! - [`typed_dict`]: methods of typed dictionaries
@@ -16,6 +17,7 @@ mod expected;
 mod partial;
 mod result;
 pub mod solve;
+mod spread;
 mod typed_dict;
 mod variadic;
 
@@ -153,7 +155,9 @@ impl Infer<'_> {
         if let Some(known) = self.typed_dict_call(callee, args) {
             return known;
         }
+        let outer = self.called.replace(callee);
         let ty = self.expr(callee);
+        self.called = outer;
         let is_class = matches!(ty, Type::Class(_) | Type::SubclassOf(_));
         let result = if is_class && (self.is_own_class(callee) || self.is_some_class(callee)) {
             // What is called is the class of a subclass, perhaps, with a constructor of its own.
@@ -171,6 +175,8 @@ impl Infer<'_> {
         for arg in args {
             self.expr(arg.value);
         }
+        self.check_spread(args);
+        self.check_format(callee, args);
         result
     }
 
@@ -528,7 +534,7 @@ impl Infer<'_> {
     /// What a call gives. A callable keeps the variables that only it mentions: it is generic itself.
     pub(crate) fn call_result(&self, candidate: &Candidate, result: Type) -> Type {
         if !matches!(result, Type::Callable(_)) {
-            return self.solved(result);
+            return self.solved(self.without_idle(candidate, result));
         }
         let store = self.db.store();
         let own: Vec<crate::types::VarId> = candidate
@@ -538,6 +544,27 @@ impl Infer<'_> {
             .flat_map(|param| crate::types::substitute::variables(store, param.ty))
             .collect();
         self.solved_but(result, &|var| !own.contains(&var))
+    }
+
+    /// A result without the variables that have no part in it: in `get(key, default: V | T) -> V | T` nothing is left for `T` where
+    /// the default is a `V`, or is not given.
+    fn without_idle(&self, candidate: &Candidate, result: Type) -> Type {
+        let store = self.db.store();
+        let Type::Union(id) = result else { return result };
+        let parts = store.union_parts(id);
+        if !parts.iter().any(|part| matches!(part, Type::Var(_))) || parts.iter().all(|part| matches!(part, Type::Var(_))) {
+            return result;
+        }
+        crate::types::union::filter(store, result, |part| {
+            let Type::Var(var) = part else { return true };
+            let is_beside = |ty: Type| matches!(ty, Type::Union(id) if store.union_parts(id).contains(&part));
+            let params = &candidate.signature.params;
+            let mentions = |ty: Type| crate::types::substitute::variables(store, ty).contains(&var);
+            let is_beside = params.iter().any(|param| is_beside(param.ty))
+                && params.iter().all(|param| is_beside(param.ty) || !mentions(param.ty));
+            let is_plain = store.variable(var).kind == VarKind::Type && !self.is_own_variable(var);
+            !(is_beside && is_plain && crate::variables::limits(self.db, var).default.is_none())
+        })
     }
 
     /// A result whose variables nothing stands for: they are unknown to the caller, or their default.

@@ -20,6 +20,8 @@ pub struct Options {
     pub frozen: bool,
     /// Whether `<` and its kin are made.
     pub order: bool,
+    /// Whether its instances have no hash, as they are compared by value and can change.
+    pub unhashed: bool,
     /// What makes the class one, where that is not `@dataclass` itself (PEP 681).
     pub transform: Option<transform::Site>,
 }
@@ -28,7 +30,7 @@ impl Options {
     /// Of a `@dataclass` without arguments.
     #[must_use]
     pub fn plain() -> Options {
-        Options { init: true, kw_only: false, frozen: false, order: false, transform: None }
+        Options { init: true, kw_only: false, frozen: false, order: false, unhashed: false, transform: None }
     }
 }
 
@@ -85,6 +87,7 @@ pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, info: &super::ClassI
             kw_only: flag("kw_only", false),
             frozen: flag("frozen", false),
             order: flag("order", false),
+            unhashed: flag("eq", true) && !flag("frozen", false) && !flag("unsafe_hash", false),
             transform: None,
         });
     }

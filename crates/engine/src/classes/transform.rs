@@ -62,6 +62,7 @@ pub(super) fn options(db: &dyn Db, site: Site, own: &File, args: &[Arg]) -> Opti
         kw_only: flag("kw_only", false),
         frozen: flag("frozen", false),
         order: flag("order", false),
+        unhashed: false,
         transform: Some(site),
     }
 }

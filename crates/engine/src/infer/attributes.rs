@@ -24,10 +24,17 @@ impl Infer<'_> {
             self.expr(object);
             // `call.value = other  # type: ignore`: it is still what it is declared.
             if let Value::Def(def) = self.index.values[self.index.unnarrowed(place)]
-                && self.is_silenced(def)
             {
-                let natural = self.natural_attribute(expr, object, name);
-                return self.narrowed_anew(natural, place);
+                let is_silenced = self.is_silenced(def);
+                if is_silenced || self.is_refused(def, object, name) {
+                    let natural = self.natural_attribute(expr, object, name);
+                    // Whatever was put in, it was not None.
+                    let natural = match is_silenced {
+                        true => natural,
+                        false => crate::types::union::filter(self.db.store(), natural, |part| part != Type::None),
+                    };
+                    return self.narrowed_anew(natural, place);
+                }
             }
             let ty = if self.is_lost(place) { Type::Never } else { self.value(place) };
             if ty != Type::Never || self.is_exhausted(place) {
@@ -37,6 +44,25 @@ impl Infer<'_> {
             return self.narrowed_anew(natural, place);
         }
         self.natural_attribute(expr, object, name)
+    }
+
+    /// Whether a value was assigned to an attribute that is declared to be something else, or that a property gives: it is what it
+    /// is declared all the same (typing specification, "Type narrowing on assignment").
+    fn is_refused(&mut self, def: leitmotiv_index::tree::DefId, object: ExprId, name: Name) -> bool {
+        let DefKind::Assign { value, unpack: None, .. } = self.index.defs[def].kind else { return false };
+        let Type::Instance(id) = self.expr(object) else { return false };
+        if self.index.defs[def].body != self.body {
+            return false;
+        }
+        let Some(found) = classes::members::find(self.db, id, name, None) else { return false };
+        // What a method declares of its own object is told apart by `assigned`.
+        let is_own = self.is_receiver(object);
+        let is_said = found.member.declared && !is_own || matches!(found.member.ty, Type::Property(_));
+        let Some(declared) = is_said.then(|| self.member(Type::Instance(id), name)).flatten() else { return false };
+        let given = self.expr(value);
+        // That None is put in is told, and meant for a while.
+        let is_plain = !given.is_dynamic() && !declared.is_dynamic() && given != Type::None;
+        is_plain && !self.fits_loosely(value, declared)
     }
 
     /// What conditions since an assignment say of a place that may have been changed from elsewhere after it.
@@ -118,7 +144,11 @@ impl Infer<'_> {
                         // What `self` lacks, a subclass may have: only a slip of the pen is sure enough to tell. What
                         // is assigned from outside somewhere may be there.
                         let is_slip = near.as_ref().is_some_and(|near| is_slip(self.text(name), near));
-                        if (is_slip || !self.is_read_from_receiver(expr) && !self.is_only_narrowed(expr))
+                        let is_seen = match self.is_read_from_receiver(expr) {
+                            true => is_slip || self.called == Some(expr) && self.is_given_by_nobody(ty, name),
+                            false => is_slip || !self.is_only_narrowed(expr),
+                        };
+                        if is_seen
                             && !self.is_patched(ty, name)
                             && !self.is_filled_by_its_module(expr)
                         {
@@ -164,26 +194,11 @@ impl Infer<'_> {
         if found.is_empty() { self.unknown(CauseKind::Reported, expr) } else { self.join(found) }
     }
 
-    /// Whether an attribute that a type seems to lack may be there all the same: because some file of the project, or the
-    /// class's own, assigns it or a class on some object, or because a stub hides the source.
-    fn is_patched(&self, ty: Type, name: Name) -> bool {
-        let patches = |index: &leitmotiv_index::tree::ModuleIndex| {
-            index.patched.contains(&name) || index.patched.contains(&known::DUNDER_CLASS)
-        };
-        let own = match ty {
-            Type::Class(id) => Some(id),
-            ty => self.nominal(ty),
-        };
-        patches(self.index)
-            || self.db.is_patched(name)
-            || self.is_hidden_by_stub(ty)
-            || own.is_some_and(|id| patches(module::module_index(self.db, self.db.store().instance(id).class.file)))
-    }
-
     /// Whether the object whose attribute is read is a name of another module that sets attributes on objects by names that
     /// cannot be read: `setattr(codes, name, …)`.
     fn is_filled_by_its_module(&mut self, expr: ExprId) -> bool {
         let Some(object) = self.object_of(expr) else { return false };
+        let own = self.file;
         let (mut file, mut name) = match self.index.exprs[object] {
             Expr::Name(name, _) => (self.file, name),
             Expr::Attribute { value, name, .. } => match self.quietly(value) {
@@ -202,7 +217,7 @@ impl Infer<'_> {
             };
             (file, name) = (target, there);
         }
-        module::module_index(self.db, file).patched.contains(&known::DUNDER_CLASS)
+        file != own && module::module_index(self.db, file).patched.contains_key(&known::DUNDER_CLASS)
     }
 
     /// Whether a type is of a stub of the project's own that stands beside the source, which may have more.

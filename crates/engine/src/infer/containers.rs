@@ -19,6 +19,9 @@ impl Infer<'_> {
 
     pub(super) fn set(&mut self, expr: ExprId, parts: &[ExprId]) -> Type {
         let element = self.elements(expr, parts);
+        for part in parts {
+            self.check_hashable(*part);
+        }
         self.container(known::SET_CLASS, &[element])
     }
 
@@ -34,6 +37,7 @@ impl Infer<'_> {
             let ty = match self.index.exprs[*part] {
                 Expr::Starred(inner) => {
                     let ty = self.expr(inner);
+                    self.check_iterated(inner, ty);
                     self.element(ty, false).unwrap_or(Type::Any)
                 }
                 _ => self.expr(*part),
@@ -52,6 +56,7 @@ impl Infer<'_> {
         for part in parts {
             if let Expr::Starred(inner) = self.index.exprs[*part] {
                 let ty = self.expr(inner);
+                self.check_iterated(inner, ty);
                 if let Some(id) = self.tuple_shape(ty)
                     && self.db.store().tuple(id).rest.is_none()
                 {
@@ -94,7 +99,10 @@ impl Infer<'_> {
             }
             let value_type = self.expr(*value);
             let (key, value) = match key {
-                Some(key) => (self.expr(*key), value_type),
+                Some(key) => {
+                    self.check_hashable(*key);
+                    (self.expr(*key), value_type)
+                }
                 None => self.mapping_parts(value_type),
             };
             if number < MOST_ELEMENTS {
@@ -232,6 +240,9 @@ impl Infer<'_> {
             let method = self.member(iterator, next)?;
             let result = self.result_of(method);
             return if is_async { self.awaited(result) } else { Some(result) };
+        }
+        if is_async {
+            return None;
         }
         // The old protocol: `__getitem__` with numbers from 0 on.
         let method = self.member(ty, known::GETITEM)?;
@@ -657,6 +668,20 @@ impl Infer<'_> {
             (Expr::Call { .. }, _) => {
                 let given = self.expr(expr);
                 self.assignable(given, expected) || self.call_fits(expr, expected)
+            }
+            // What it gives may be a display that becomes what is expected.
+            (Expr::Lambda(lambda), Type::Callable(want)) => {
+                let given = self.expr(expr);
+                let wanted = store.signature(want).returns;
+                self.assignable(given, expected)
+                    || match given {
+                        Type::Callable(have) if self.is_display(index.lambdas[*lambda].body) => {
+                            let have = crate::types::Signature { returns: wanted, ..store.signature(have).clone() };
+                            self.fits(index.lambdas[*lambda].body, wanted)
+                                && self.assignable(Type::Callable(store.intern_signature(have)), expected)
+                        }
+                        _ => false,
+                    }
             }
             _ => {
                 let given = self.expr(expr);

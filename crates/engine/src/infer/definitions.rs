@@ -30,6 +30,7 @@ impl Infer<'_> {
         let mut told = false;
         for arg in index.classes[class.class].args.iter().filter(|arg| arg.kind == ArgKind::Positional) {
             let base = self.expr(arg.value);
+            self.check_base_self(arg.value);
             let why = match base {
                 Type::None | Type::Literal(_) | Type::Tuple(_) | Type::Module(_) | Type::Function(_) => {
                     Some(BadBase::NotClass)

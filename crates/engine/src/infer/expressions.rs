@@ -92,7 +92,10 @@ impl Infer<'_> {
                     None => self.join([then, otherwise]),
                 }
             }
-            Expr::Lambda(lambda) => self.lambda(*lambda, &[]),
+            Expr::Lambda(lambda) => {
+                let expected = self.expected_of_lambda(*lambda);
+                self.lambda(*lambda, &expected)
+            }
             Expr::Comprehension(comprehension) => self.comprehension(*comprehension),
             Expr::List(parts) => self.list(expr, parts),
             Expr::Tuple(parts) => self.tuple(parts),
@@ -117,6 +120,7 @@ impl Infer<'_> {
             Expr::YieldFrom(value) => {
                 let ty = self.expr(*value);
                 self.check_yield_from(expr, *value, ty);
+                self.check_iterated(*value, ty);
                 self.generator_result(ty)
             }
             Expr::Named { def, .. } => self.definition(*def),
@@ -209,6 +213,9 @@ impl Infer<'_> {
             if part.is_dynamic() {
                 results.push(part);
                 continue;
+            }
+            if matches!(part, Type::Function(_) | Type::Method(_)) {
+                return None;
             }
             let method = self.member(part, known::AWAIT)?;
             let generator = self.result_of(method);

@@ -210,6 +210,21 @@ impl Infer<'_> {
         matches!(info.kind, ClassKind::TypedDict { .. }) || info.unknown_base.is_some()
     }
 
+    /// `Self` among the bases of a class.
+    pub(super) fn check_base_self(&mut self, expr: ExprId) {
+        let index = self.index;
+        match &index.exprs[expr] {
+            Expr::Subscript { index: args, .. } => self.check_base_self(*args),
+            Expr::Tuple(parts) => parts.iter().for_each(|part| self.check_base_self(*part)),
+            Expr::Binary { left, right, .. } => {
+                self.check_base_self(*left);
+                self.check_base_self(*right);
+            }
+            _ if self.quietly(expr) == Type::Special(Special::SelfType) => self.misplaced(expr, BadPlace::SelfBase),
+            _ => {}
+        }
+    }
+
     /// `Self` stands in a class, and not where no object or class is bound, nor in a metaclass (PEP 673).
     fn check_self(&mut self, expr: ExprId) {
         let index = self.index;

@@ -24,6 +24,11 @@
 //! - [`overrides`]: members that hide those of bases
 //! - [`correlated`]: conditions that go together
 //! - [`overloads`]: definitions of overloaded functions
+//! - [`asked`]: what `isinstance` is asked about
+//! - [`formatted`]: texts that are formatted
+//! - [`special_results`]: what special methods give
+//! - [`lambdas`]: what is expected of lambdas
+//! - [`patched`]: attributes that something else may give
 //! - [`usable`]: values that are used as what they cannot be
 //! - [`pipes`]: the streams of processes
 //! - [`unbound`]: names that may not be bound
@@ -35,6 +40,7 @@
 //! - [`writes`]: writing to names, attributes and items
 //! - [`statements`]: the walk that checks a body
 
+mod asked;
 mod assigned;
 pub mod attributes;
 mod closed;
@@ -43,21 +49,25 @@ mod correlated;
 mod definitions;
 mod deprecated;
 pub mod expressions;
+mod formatted;
 mod forms;
 mod generators;
 mod generics;
 mod imports;
 pub mod items;
+mod lambdas;
 mod merged;
 pub mod names;
 pub mod operators;
 mod overloads;
 mod overrides;
+mod patched;
 mod pipes;
 mod reach;
 mod results;
 mod said;
 pub mod special;
+mod special_results;
 pub mod statements;
 mod unbound;
 mod unreachable;
@@ -99,6 +109,8 @@ pub struct Infer<'db> {
     /// What parameters are, where a call says so: of lambdas by the call that they are given to, of a function by the call
     /// that its result is worked out for.
     given_params: FxHashMap<DefId, Type>,
+    /// What lambdas are expected to take, where their place says so.
+    lambdas: FxHashMap<leitmotiv_index::tree::LambdaId, Vec<Type>>,
     /// Values whose being None was told, with the place.
     told_none: Vec<(attributes::Told, ExprId)>,
     /// For values whose ways were gone through: whether ways lead to them with the name bound, and without.
@@ -120,6 +132,8 @@ pub struct Infer<'db> {
     /// Whether problems are kept.
     pub checking: bool,
     depth: u32,
+    /// What is being called.
+    pub(crate) called: Option<ExprId>,
     /// How many calls this stands in whose results are worked out for their arguments.
     pub(crate) calls: u32,
     /// Of how many arguments at once the parts of unions are being tried.
@@ -180,6 +194,7 @@ impl<'db> Infer<'db> {
             open_defs: Vec::new(),
             journal: Vec::new(),
             given_params: FxHashMap::default(),
+            lambdas: FxHashMap::default(),
             told_none: Vec::new(),
             told_unbound: Vec::new(),
             told_together: Vec::new(),
@@ -193,6 +208,7 @@ impl<'db> Infer<'db> {
             depth: 0,
             chosen: None,
             nesting: 0,
+            called: None,
             calls: 0,
             expansions: 0,
         }

@@ -21,6 +21,11 @@ impl Infer<'_> {
         let mut ty = self.expr(first);
         while let Some((at, op, right)) = chain.pop() {
             let right_type = self.expr(right);
+            if op == BinaryOp::Mod
+                && let Some(text) = left_of(self.index, at)
+            {
+                self.check_percent(text, right);
+            }
             ty = match self.binary_result(op, ty, right_type, false) {
                 Some(result) => result,
                 // A part that may be None is not this rule's.

@@ -437,7 +437,7 @@ impl Infer<'_> {
     }
 
     /// Whether the items of a container are what an annotation says: of a class that nobody annotated they are not.
-    fn says_items(&mut self, container: ExprId) -> bool {
+    pub(crate) fn says_items(&mut self, container: ExprId) -> bool {
         let ty = self.quietly(container);
         let Some(id) = self.nominal(ty) else { return true };
         match classes::members::find(self.db, id, known::GETITEM, None).map(|found| found.member.ty) {

@@ -66,6 +66,11 @@ impl Infer<'_> {
                 let candidate = Candidate { function: Some(function), ..Candidate::plain(signature, None) };
                 Some(self.call_candidates(expr, &Candidates::only(candidate), &given(args)))
             }
+            ("builtins", "isinstance" | "issubclass") => {
+                let function = index.functions[function.function].name;
+                self.check_asked(function, positional(1)?);
+                None
+            }
             ("collections", "namedtuple") => {
                 for arg in args {
                     self.expr(arg.value);

@@ -263,6 +263,7 @@ impl Infer<'_> {
             self.annotation(returns);
             self.check_result_scope(function, returns);
         }
+        self.check_special_result(function);
         self.check_function_forms(function);
         self.check_type_parameters(&record.type_params);
         self.check_overloads(function);

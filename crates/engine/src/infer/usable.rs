@@ -13,9 +13,9 @@ use crate::types::{Tuple, Type};
 impl Infer<'_> {
     /// Whether all that a value may be is known well enough to say what it lacks: a subclass of what nobody declared may have
     /// it.
-    fn is_known_whole(&mut self, expr: ExprId, ty: Type) -> bool {
+    pub(crate) fn is_known_whole(&mut self, expr: ExprId, ty: Type) -> bool {
         let store = self.db.store();
-        let is_said = self.is_declared_name(expr) && self.is_said(expr) && !self.is_receiver(expr);
+        let is_said = (self.is_declared_name(expr) && self.is_said(expr) && !self.is_receiver(expr)) || self.is_made_here(expr);
         let parts = crate::types::union::parts(store, &ty);
         !parts.is_empty()
             && parts.iter().all(|part| match part {
@@ -28,10 +28,20 @@ impl Infer<'_> {
                         && info.description.is_none()
                         && info.unknown_base.is_none()
                         && classes::members::unseen(self.db, class).is_none()
-                        && !crate::module::is_builtin(self.db, class, known::OBJECT)
+                        && (is_said || !crate::module::is_builtin(self.db, class, known::OBJECT))
                 }
                 _ => false,
             })
+    }
+
+    /// Whether an expression makes an object of a class that is named, or gives what a function is declared to give.
+    fn is_made_here(&mut self, expr: ExprId) -> bool {
+        let Expr::Call { callee, .. } = self.index.exprs[expr] else { return false };
+        match self.quietly(callee) {
+            Type::Class(_) => !self.is_receiver(callee) && matches!(self.index.exprs[callee], Expr::Name(..)),
+            Type::Function(_) => self.is_said(expr),
+            _ => false,
+        }
     }
 
     /// Whether an expression is a name that is declared to hold what it holds: a parameter, a variable.
@@ -52,6 +62,13 @@ impl Infer<'_> {
         } else if self.is_known_whole(expr, ty) {
             let other = self.element(ty, !is_async).is_some();
             self.problem(expr, ProblemKind::Unusable { object: ty, why: Unusable::NotIterable { is_async, other } });
+        }
+    }
+
+    /// A value that is iterated by `*`, `yield from` and their kin.
+    pub(crate) fn check_iterated(&mut self, expr: ExprId, ty: Type) {
+        if self.element(ty, false).is_none() {
+            self.check_not_iterable(expr, ty, false);
         }
     }
 
@@ -77,8 +94,47 @@ impl Infer<'_> {
     /// A value that is awaited though it cannot be.
     pub(super) fn check_awaitable(&mut self, expr: ExprId, ty: Type) {
         let parts = crate::types::union::parts(self.db.store(), &ty).to_vec();
-        if self.is_known_whole(expr, ty) && parts.iter().all(|part| self.member(*part, known::AWAIT).is_none()) {
+        let cannot = |infer: &mut Self, part: Type| match part {
+            Type::Function(_) | Type::Method(_) => true,
+            part => infer.member(part, known::AWAIT).is_none(),
+        };
+        if self.is_known_whole(expr, ty) && parts.iter().all(|part| cannot(self, *part)) {
             self.problem(expr, ProblemKind::Unusable { object: ty, why: Unusable::NotAwaitable });
+        }
+    }
+
+    /// Keys of dictionaries and elements of sets without a hash.
+    pub(super) fn check_hashable(&mut self, expr: ExprId) {
+        if !self.checking || matches!(self.index.exprs[expr], Expr::Starred(_)) {
+            return;
+        }
+        let ty = self.expr(expr);
+        let parts = crate::types::union::parts(self.db.store(), &ty).to_vec();
+        if self.is_known_whole(expr, ty) && !parts.is_empty() && parts.iter().all(|part| self.has_no_hash(*part)) {
+            self.problem(expr, ProblemKind::Unusable { object: ty, why: Unusable::NotHashable });
+        }
+    }
+
+    /// Whether values of a type surely have no hash: what says so by `__hash__ = None` or makes one by comparing, and tuples of
+    /// such (data model, `object.__hash__`).
+    pub(crate) fn has_no_hash(&mut self, ty: Type) -> bool {
+        match ty {
+            Type::Tuple(id) => {
+                let tuple = self.db.store().tuple(id).clone();
+                tuple.prefix.iter().chain(&tuple.suffix).any(|part| self.has_no_hash(*part))
+            }
+            Type::Instance(id) => {
+                let class = self.db.store().instance(id).class;
+                let info = classes::info(self.db, class);
+                let says = info.mro.iter().find_map(|entry| {
+                    let entry = self.db.store().instance(*entry).class;
+                    let own = classes::members::own_member(self.db, entry.file, entry.class, known::HASH);
+                    let unhashed = || classes::info(self.db, entry).dataclass.is_some_and(|options| options.unhashed);
+                    own.map(|member| member.ty == Type::None).or_else(|| unhashed().then_some(true))
+                });
+                says == Some(true)
+            }
+            _ => false,
         }
     }
 

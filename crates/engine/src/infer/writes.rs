@@ -391,6 +391,10 @@ impl Infer<'_> {
                 self.expr(index);
                 return;
             }
+            // Whatever was put in before: the key is asked for.
+            self.expr(index);
+            self.subscript_of(target, ty, index);
+            return;
         }
         self.expr(target);
     }

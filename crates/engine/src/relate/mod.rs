@@ -6,6 +6,8 @@ mod callables;
 mod protocols;
 mod reasons;
 
+pub(crate) use protocols::protocol_members;
+
 use leitmotiv_syntax::names::known;
 
 use crate::classes::{self, ClassKind, as_base};

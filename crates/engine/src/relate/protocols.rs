@@ -31,7 +31,10 @@ impl Infer<'_> {
         infer.nesting = depth;
         for name in protocol_members(self, expected) {
             if name == known::HASH {
-                // Nearly everything can be hashed; what cannot says so by `None`.
+                // Nearly everything can be hashed.
+                if infer.has_no_hash(given) {
+                    return Some((name, None));
+                }
                 continue;
             }
             if name == known::ITER
@@ -277,7 +280,7 @@ pub(super) fn as_arguments(signature: &Signature, all: bool) -> Vec<Given> {
 }
 
 /// The members that a protocol asks for, its bases' included.
-fn protocol_members(infer: &Infer<'_>, protocol: InstanceId) -> Vec<Name> {
+pub(crate) fn protocol_members(infer: &Infer<'_>, protocol: InstanceId) -> Vec<Name> {
     let db = infer.db;
     let store = db.store();
     let mut all = Vec::new();

@@ -53,6 +53,7 @@ pub static RULE: Rule = Rule {
             BadPlace::Alias => "`TypeAlias` stands by the name of an alias, in a module or a class".into(),
             BadPlace::SelfOutside => "`Self` means the class around, and there is none".into(),
             BadPlace::SelfStatic => "`Self` means the class of the object, and a static method has none".into(),
+            BadPlace::SelfBase => "`Self` means the class around, which is not there yet among its own bases".into(),
             BadPlace::SelfMeta => "`Self` in a metaclass would mean the class that is made, and is not defined".into(),
             BadPlace::Parameters => "parameters stand here where one type is expected".into(),
             BadPlace::Pair => {

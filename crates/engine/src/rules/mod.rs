@@ -26,6 +26,7 @@ mod class_overlap;
 mod class_overloads;
 mod class_override;
 mod class_protocol;
+mod class_special_result;
 mod config_ledger;
 mod deprecated_use;
 mod engine_fault;
@@ -67,12 +68,16 @@ mod suppression_unused;
 mod syntax_error;
 mod value_assign;
 mod value_default;
+mod value_format;
 mod value_item;
 mod value_not_awaitable;
+mod value_not_class;
 mod value_not_context_manager;
 mod value_not_exception;
 mod value_not_iterable;
+mod value_not_mapping;
 mod value_return;
+mod value_unhashable;
 mod value_unpack;
 mod value_yield;
 mod ways;
@@ -181,6 +186,7 @@ pub static ALL: &[&Rule] = &[
     &class_overloads::RULE,
     &class_override::RULE,
     &class_protocol::RULE,
+    &class_special_result::RULE,
     &config_ledger::RULE,
     &deprecated_use::RULE,
     &engine_fault::RULE,
@@ -222,12 +228,16 @@ pub static ALL: &[&Rule] = &[
     &syntax_error::RULE,
     &value_assign::RULE,
     &value_default::RULE,
+    &value_format::RULE,
     &value_item::RULE,
     &value_not_awaitable::RULE,
+    &value_not_class::RULE,
     &value_not_context_manager::RULE,
     &value_not_exception::RULE,
     &value_not_iterable::RULE,
+    &value_not_mapping::RULE,
     &value_return::RULE,
+    &value_unhashable::RULE,
     &value_unpack::RULE,
     &value_yield::RULE,
 ];
@@ -529,7 +539,12 @@ pub fn slug_of(kind: &ProblemKind) -> &'static str {
             Unusable::NotManager { .. } => "value.not-context-manager",
             Unusable::NotAwaitable => "value.not-awaitable",
             Unusable::NotException { .. } => "value.not-exception",
+            Unusable::NotMapping { .. } => "value.not-mapping",
+            Unusable::NotHashable => "value.unhashable",
+            Unusable::NotClass { .. } => "value.not-class",
         },
+        ProblemKind::Format { .. } => "value.format",
+        ProblemKind::SpecialResult { .. } => "class.special-result",
         ProblemKind::Correlated { kind, .. } if kind.is_of_none() => "none.correlated",
         ProblemKind::Correlated { .. } => "name.correlated",
         ProblemKind::SuppressionBlanket => "suppression.blanket",

@@ -228,7 +228,7 @@ def assign(berth, vessel=None, **more):
 
 assign(3, berth=4)  #! call.repeated "`berth` of `assign` is given twice"
 assign(3, vessel=4)
-assign(*[3], berth=4)
+assign(*[3], berth=4)  #! call.repeated
 "#,
     );
 }

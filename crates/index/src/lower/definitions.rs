@@ -125,15 +125,15 @@ impl<'a> Lower<'a> {
     ) {
         let scope = self.scope();
         let def = self.index.defs.push(Def { kind, name, range, body: self.body, scope, reach: self.flow.reach });
-        if let Expr::Name(object, value) = self.index.exprs[object]
+        if let Expr::Name(holder, value) = self.index.exprs[object]
             && let Some((first, class, function)) = self.class_first_params.last().copied()
-            && first == object
+            && first == holder
             && matches!(self.index.values[self.index.unnarrowed(value)], Value::Def(def)
                 if matches!(self.index.defs[def].kind, DefKind::Param { function: owner, index: 0 } if owner == function))
         {
             self.index.classes[class].attributes.entry(name).or_default().push(def);
         } else {
-            self.index.patched.insert(name);
+            self.note_patched(name, object);
         }
         if let Some(chain) = self.make_chain(target) {
             self.flow.forget_below(chain);

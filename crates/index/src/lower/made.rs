@@ -1,10 +1,10 @@
 //! Attributes that are made as the program runs, by `setattr` or by way of `__dict__`: their names cannot be read.
 
 use leitmotiv_syntax::ast::{self, Expr as Ast};
-use leitmotiv_syntax::names::known;
+use leitmotiv_syntax::names::{Name, known};
 
 use super::Lower;
-use crate::tree::{ClassId, DefKind, Expr, ExprId, Value};
+use crate::tree::{ClassId, DefKind, Expr, ExprId, Patch, Value};
 
 /// Whether an expression is the `__dict__` of something.
 fn is_namespace(expr: &Ast) -> bool {
@@ -76,17 +76,23 @@ impl<'a> Lower<'a> {
         }
     }
 
+    /// An attribute that is assigned on an object.
+    pub(super) fn note_patched(&mut self, name: Name, object: ExprId) {
+        let body = self.body;
+        self.index.patched.entry(name).or_default().push(Patch { body, object });
+    }
+
     /// `setattr(object, name, …)`
     pub(super) fn note_set_attribute(&mut self, object: ExprId, name: ExprId) {
         match self.index.exprs[name] {
             Expr::Str(Some(name)) => {
-                self.index.patched.insert(name);
+                self.note_patched(name, object);
             }
             _ if self.is_made_from_state() && self.class_of_own(object).is_some() => {}
             _ => {
                 if !self.note_made_attributes(object) {
                     // Any attribute of any object may be made here.
-                    self.index.patched.insert(known::DUNDER_CLASS);
+                    self.note_patched(known::DUNDER_CLASS, object);
                 }
             }
         }
@@ -97,8 +103,11 @@ impl<'a> Lower<'a> {
         match &*subscript.slice {
             Ast::StringLiteral(name) if is_namespace(&subscript.value) => {
                 let name = self.names.intern(name.value.to_str());
-                self.index.patched.insert(name);
-                self.making_none(&subscript.value)
+                let namespace = self.making_none(&subscript.value);
+                if let Expr::Attribute { value: object, .. } = self.index.exprs[namespace] {
+                    self.note_patched(name, object);
+                }
+                namespace
             }
             _ => self.expr(&subscript.value),
         }

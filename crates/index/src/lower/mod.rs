@@ -16,6 +16,7 @@ mod comments;
 mod conditions;
 mod constants;
 mod definitions;
+mod expected;
 mod expressions;
 mod functional;
 mod loops;
@@ -491,6 +492,8 @@ impl<'a> Lower<'a> {
             self.flow.may_raise();
         }
         let reach = self.flow.reach;
+        let body = self.body;
+        self.note_expected(body, &kind);
         self.index.bodies[self.body].statements.push(Statement { kind, reach, range });
     }
 

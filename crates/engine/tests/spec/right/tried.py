@@ -16,6 +16,10 @@ def system():
         return None
 
 
+class Closed:
+    def close(self): ...
+
+
 class Ext:
     on_fail = print
 

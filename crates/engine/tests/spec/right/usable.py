@@ -37,7 +37,7 @@ def gears(pair: tuple[int, str], n: int, maybe: tuple[int, int] | None, rest: tu
 def loops(h: Helmet, n: int, o: object) -> None:
     for x in n:  #! value.not-iterable
         pass
-    for y in o:
+    for y in o:  #! value.not-iterable
         pass
     [z for z in h]  #! value.not-iterable
 
@@ -47,7 +47,7 @@ async def ticks() -> AsyncIterator[int]:
 
 
 async def wait(n: int) -> None:
-    for t in ticks():
+    for t in ticks():  #! value.not-iterable
         pass
     await n  #! value.not-awaitable
     await wait(1)

@@ -1,0 +1,124 @@
+//! Attributes that an object may have though its class does not say so: because something assigns them from outside, or a
+//! subclass gives them.
+
+use leitmotiv_index::tree::Patch;
+use leitmotiv_project::resolve::Origin;
+use leitmotiv_syntax::names::{Name, known};
+
+use super::Infer;
+use crate::classes;
+use crate::db::File;
+use crate::module;
+use crate::types::{ClassRef, Type};
+
+impl Infer<'_> {
+    /// Whether an attribute that a type seems to lack may be there all the same: because some file of the project, or the
+    /// class's own, assigns it on an object that may be of that type, or because a stub hides the source.
+    pub(super) fn is_patched(&self, ty: Type, name: Name) -> bool {
+        // Only what is told needs to know.
+        if !self.checking || self.is_hidden_by_stub(ty) {
+            return true;
+        }
+        let own = match ty {
+            Type::Literal(_) | Type::Tuple(_) => return false,
+            Type::Class(id) => Some(id),
+            ty => self.nominal(ty),
+        };
+        let own = own.map(|id| self.db.store().instance(id).class);
+        if matches!(ty, Type::Instance(_)) && own.is_some_and(|class| self.takes_no_attributes(class)) {
+            return false;
+        }
+        let mut files = vec![self.file];
+        files.extend(own.map(|class| class.file));
+        let here = files.iter().flat_map(|file| {
+            let patched = &module::module_index(self.db, *file).patched;
+            let named = [name, known::DUNDER_CLASS].map(|name| patched.get(&name).map(|patches| (name, patches)));
+            let of_file = move |(name, patches): (Name, &'_ smallvec::SmallVec<[Patch; 1]>)| {
+                patches.iter().map(|patch| (*file, *patch, name)).collect::<Vec<_>>()
+            };
+            named.into_iter().flatten().flat_map(of_file)
+        });
+        // What is set under a computed name counts where it is done, and for the classes of that file.
+        let elsewhere = self.db.patches(name).into_iter().map(|(file, patch)| (file, patch, name));
+        here.chain(elsewhere).any(|(file, patch, name)| self.may_patch(file, patch, own, name))
+    }
+
+    /// Whether objects of a class of the language itself take no attributes of their own: those of all but its exceptions.
+    fn takes_no_attributes(&self, class: ClassRef) -> bool {
+        class.file.module(self.db) == known::BUILTINS
+            && class.file.origin(self.db) == Origin::Bundled
+            && !classes::derives_builtin(self.db, class, known::BASE_EXCEPTION)
+            && !module::is_builtin(self.db, class, known::OBJECT)
+    }
+
+    /// Whether an assignment may be to an object of a class, and gives it what it did not have: what is assigned to is of a
+    /// class that one derives from the other, or nobody knows of which.
+    fn may_patch(&self, file: File, patch: Patch, own: Option<ClassRef>, name: Name) -> bool {
+        let Some(own) = own else { return true };
+        let store = self.db.store();
+        let mut there = Infer::new(self.db, file, patch.body);
+        let object = there.quietly(patch.object);
+        crate::types::union::parts(store, &object).to_vec().into_iter().any(|part| {
+            let class = match part {
+                Type::Instance(id) | Type::Class(id) => store.instance(id).class,
+                Type::None | Type::Literal(_) | Type::Tuple(_) | Type::Function(_) | Type::Method(_) => return false,
+                Type::Module(_) | Type::Namespace(_) => return false,
+                _ => return true,
+            };
+            if module::is_builtin(self.db, class, known::OBJECT) {
+                // That object alone.
+                return false;
+            }
+            let is_related = classes::derives(self.db, class, own) != Some(false)
+                || classes::derives(self.db, own, class) != Some(false);
+            is_related && (name == known::DUNDER_CLASS || there.member(part, name).is_none())
+        })
+    }
+
+    /// Whether nobody gives an object what it is asked for: not its class, none of its subclasses in the project, and no class or
+    /// assignment of the project something of that name. Then even a subclass elsewhere is unlikely to.
+    pub(super) fn is_given_by_nobody(&mut self, ty: Type, name: Name) -> bool {
+        if !self.checking || !matches!(self.file.origin(self.db), Origin::Project) || self.db.is_provided(name) {
+            return false;
+        }
+        let Type::Instance(id) = ty else { return false };
+        let class = self.db.store().instance(id).class;
+        let text = self.text(module::class_name(self.db, class)).to_lowercase();
+        let mut computed = self.db.patches(known::DUNDER_CLASS).into_iter();
+        if computed.any(|(file, patch)| self.may_patch(file, patch, Some(class), known::DUNDER_CLASS)) {
+            return false;
+        }
+        // Our stubs leave private names out.
+        let is_private = self.text(name).starts_with('_');
+        if is_private && self.derives_bundled(class) {
+            return false;
+        }
+        // What is there to be mixed into other classes has what these have.
+        !text.contains("mixin") && !text.contains("base") && !text.contains("abstract") && !self.is_derived_oddly(class)
+    }
+
+    fn derives_bundled(&self, class: ClassRef) -> bool {
+        classes::info(self.db, class).mro.iter().any(|entry| {
+            let entry = self.db.store().instance(*entry).class;
+            entry.file.origin(self.db) == Origin::Bundled && !module::is_builtin(self.db, entry, known::OBJECT)
+        })
+    }
+
+    /// Whether a class of the project derives from a class and, besides, from others that are no bases of that class: what these
+    /// give, all have.
+    fn is_derived_oddly(&self, class: ClassRef) -> bool {
+        let own = &classes::info(self.db, class).mro;
+        self.db.own_classes().into_iter().any(|other| {
+            let info = classes::info(self.db, other);
+            let is_below = other != class
+                && info.mro.iter().any(|entry| self.db.store().instance(*entry).class == class);
+            is_below
+                && (info.unknown_base.is_some()
+                    || info.mro.iter().any(|entry| {
+                        let entry = self.db.store().instance(*entry).class;
+                        entry.file.origin(self.db) != Origin::Project
+                            && !own.iter().any(|base| self.db.store().instance(*base).class == entry)
+                    }))
+        })
+    }
+}
