@@ -259,7 +259,17 @@ pub fn submodule(db: &dyn Db, file: File, name: Name) -> Option<Type> {
     }
     let full = format!("{}.{}", db.names().text(file.module(db)), db.names().text(name));
     let full = db.names().intern(&full);
-    module_value(db, full, Some(file))
+    module_value(db, full, Some(file)).filter(|found| match found {
+        Type::Module(found) => is_same_package(db, file, *found),
+        _ => true,
+    })
+}
+
+/// Whether what a regular package of the project gives is its own: of another copy that is installed, nothing comes but what was
+/// built there.
+fn is_same_package(db: &dyn Db, package: File, found: File) -> bool {
+    let is_copy = matches!(found.origin(db), Origin::Typed | Origin::Untyped) && found.path(db).ends_with(".py");
+    package.origin(db) != Origin::Project || !is_copy
 }
 
 /// What an import leads to.
@@ -305,7 +315,10 @@ pub fn import_target(db: &dyn Db, file: File, module: Name, level: u32) -> Optio
         return None;
     }
     if let Some(found) = db.module_file(name, Some(file)) {
-        return Some(Imported::File(found));
+        // Relative imports look into the importer's own package.
+        let package = || db.module_file(absolute_name(db, file, known::EMPTY, level)?, Some(file));
+        let is_own = level == 0 || package().is_none_or(|package| is_same_package(db, package, found));
+        return is_own.then_some(Imported::File(found));
     }
     db.is_namespace(name).then_some(Imported::Namespace(name))
 }

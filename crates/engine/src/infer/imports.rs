@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{DefId, DefKind};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::TextRange;
-use leitmotiv_syntax::names::Name;
+use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::module::{Imported, absolute_name, import_target, member, module_value};
@@ -33,6 +33,9 @@ impl Infer<'_> {
             DefKind::ImportFrom { module, level, name, .. } => match import_target(db, self.file, module, level) {
                 Some(Imported::File(file)) => {
                     if file == self.file {
+                        if !guarded {
+                            self.check_own_name(file, def, name);
+                        }
                         return;
                     }
                     let full = absolute_name(db, self.file, module, level).unwrap_or(module);
@@ -145,5 +148,21 @@ impl Infer<'_> {
         let record = &self.index.defs[def];
         let mut ranges = self.index.guarded.iter().chain(&self.index.fallbacks);
         ranges.any(|range| range.contains_range(record.range))
+    }
+
+    /// `from . import berths` in a package itself: there must be such a submodule, or something else that binds the name.
+    fn check_own_name(&mut self, file: crate::db::File, def: DefId, name: Name) {
+        let (range, scope) = (self.index.defs[def].range, self.index.defs[def].scope);
+        let index = self.index;
+        let symbols = &index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols;
+        let is_made = index.makes_names || symbols.contains_key(&known::GETATTR) || file.is_stub(self.db);
+        let others = symbols.get(&name).map_or(0, |symbol| symbol.defs.len() + symbol.foreign.len());
+        // The import itself binds it as well, in the module.
+        let own = usize::from(scope == leitmotiv_index::tree::ScopeId(0));
+        if !is_made && others <= own && crate::module::submodule(self.db, file, name).is_none() {
+            let module = file.module(self.db);
+            let near = self.near_member(Type::Module(file), name);
+            self.problem_at(range, None, ProblemKind::ImportName { module, file: Some(file), name, near });
+        }
     }
 }

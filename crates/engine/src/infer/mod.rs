@@ -28,6 +28,7 @@
 //! - [`formatted`]: texts that are formatted
 //! - [`special_results`]: what special methods give
 //! - [`lambdas`]: what is expected of lambdas
+//! - [`ordered`]: values that are put in order
 //! - [`patched`]: attributes that something else may give
 //! - [`usable`]: values that are used as what they cannot be
 //! - [`pipes`]: the streams of processes
@@ -59,6 +60,7 @@ mod lambdas;
 mod merged;
 pub mod names;
 pub mod operators;
+mod ordered;
 mod overloads;
 mod overrides;
 mod patched;

@@ -71,6 +71,10 @@ impl Infer<'_> {
                 self.check_asked(function, positional(1)?);
                 None
             }
+            ("builtins", "sorted" | "min" | "max") => {
+                self.check_ordered(args);
+                None
+            }
             ("collections", "namedtuple") => {
                 for arg in args {
                     self.expr(arg.value);

@@ -349,3 +349,15 @@ def shift(b: Geared, d: dict[str, int]) -> None:
     b.size += 1.5
     d[3] = 1  #! value.item
     del d[3]  #! index.unsupported
+
+
+# Order.
+def ordered(xs: list[int | str], ns: list[float | int], key: dict[str, int]) -> None:
+    sorted([1, "a"])  #! operator.unsupported "`<` does not go with `int` and `str`"
+    max(1, "a")  #! operator.unsupported
+    min([3, None])  #! operator.unsupported
+    sorted(xs)  #! operator.unsupported
+    sorted(ns)
+    sorted([1, 2.0, True])
+    sorted([1, "a"], key=str)
+    sorted(key)
