@@ -6,6 +6,9 @@
 /// Stands for a space at which no line ends; one column wide, and not found in what is folded.
 const KEPT: char = '\u{a0}';
 
+/// How a proposed command begins.
+const PROPOSAL: &str = "Next: leitmotiv ";
+
 /// How long a bracketed part may be that is kept on one line, in characters.
 const LONGEST_KEPT: usize = 40;
 
@@ -18,7 +21,15 @@ pub fn fold(text: &str, width: usize, first: &str, rest: &str) -> String {
         }
         if place % 2 == 1 { kept.push_str(&keep_together(part)) } else { kept.push_str(part) }
     }
-    fill(&kept, width, first, rest)
+    fill(&keep_command(&kept), width, first, rest)
+}
+
+/// A sentence whose proposed command is kept on one line, so that it can be copied.
+fn keep_command(text: &str) -> String {
+    let Some(start) = text.rfind(PROPOSAL) else { return text.to_owned() };
+    let end = text[start..].find([',', ';']).map_or(text.len(), |length| start + length);
+    let command = text[start..end].replace(' ', &KEPT.to_string());
+    format!("{}{command}{}", &text[..start], &text[end..])
 }
 
 /// Folds a signature or type that stands on its own.
@@ -99,6 +110,12 @@ mod tests {
                 "tide: float = ...) -> int | None"
             ]
         );
+    }
+
+    #[test]
+    fn proposed_commands_stay_on_one_line() {
+        let text = fold("2 modules lack types. Next: leitmotiv stub write tidelib, to begin", 30, "", "  ");
+        assert_eq!(text, "2 modules lack types.\n  Next: leitmotiv stub write tidelib,\n  to begin");
     }
 
     #[test]

@@ -189,3 +189,25 @@ fn other_files_contradict_whatever_was_asked_for_and_the_hint_is_about_the_same(
     assert!(!run.out.contains("always: bool") && run.out.contains("+def rate() -> int:"), "{}", run.out);
     assert!(run.out.ends_with("Next: leitmotiv annotate fares.py --at-least low --write\n"), "{}", run.out);
 }
+
+#[test]
+fn methods_for_subclasses_are_not_annotated_from_their_own_body_alone() {
+    let folder = Folder::new(&[
+        (
+            "desk.py",
+            "class Desk:\n    def title(self):\n        return None\n\n    def size(self):\n        return 3\n\n    def fee(self):\n        \"\"\"The fee.\n\n        :rtype: float\n        \"\"\"\n        return 0\n\n    def open(self):\n        raise TypeError(\"closed\")\n\n    def close(self):\n        return False\n\n    def share(self):\n        return 0\n",
+        ),
+        (
+            "bar.py",
+            "from desk import Desk\n\n\nclass Bar(Desk):\n    def title(self):\n        return \"Bar\"\n\n    def size(self):\n        return 4\n\n    def open(self):\n        return 1\n\n    def share(self):\n        return 0.5\n",
+        ),
+    ]);
+    let run = folder.run(&["annotate", "desk.py"]);
+    for method in ["size(self) -> int", "close(self) -> bool"] {
+        assert!(run.out.contains(&format!("+    def {method}:")), "{}", run.out);
+    }
+    assert!(!run.out.contains("def title(self) ->") && !run.out.contains("def share(self) ->"), "{}", run.out);
+    let run = folder.run(&["annotate", "--why", "--at-least", "low", "desk.py"]);
+    assert!(run.out.contains("the docstring says `float`"), "{}", run.out);
+    assert!(run.out.contains("`Bar` gives float"), "{}", run.out);
+}

@@ -511,7 +511,7 @@ impl Infer<'_> {
     }
 
     /// `tuple[element, ...]`
-    pub(crate) fn tuple_of_any(&self, element: Type) -> Type {
+    pub fn tuple_of_any(&self, element: Type) -> Type {
         let tuple = Tuple { prefix: [].into(), rest: Some(element), suffix: [].into() };
         Type::Tuple(self.db.store().intern_tuple(tuple))
     }

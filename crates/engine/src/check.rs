@@ -81,6 +81,8 @@ pub struct Checked {
     pub expressions: usize,
     /// Those whose type is unknown, with the cause and how many there are of it, in the order of first appearance.
     pub unknown: Vec<(CauseId, usize)>,
+    /// How many expressions are `Any`, which somebody wrote, here or in a library.
+    pub any: usize,
     /// Whether the check itself failed.
     pub fault: bool,
     /// Where in `unknown` a cause stands.
@@ -91,6 +93,7 @@ impl Checked {
     /// Adds what was counted in a body.
     fn add(&mut self, other: Checked) {
         self.expressions += other.expressions;
+        self.any += other.any;
         for (cause, count) in other.unknown {
             self.add_unknown(cause, count);
         }
@@ -354,6 +357,8 @@ fn count(infer: &Infer<'_>, checked: &mut Checked) {
         };
         if let Some(cause) = unknown {
             checked.add_unknown(cause, 1);
+        } else if crate::types::union::parts(store, &ty).contains(&Type::Any) {
+            checked.any += 1;
         }
     }
 }

@@ -31,8 +31,10 @@ pub struct Module {
     pub annotated: usize,
     /// Expressions checked.
     pub expressions: usize,
-    /// Those whose type is known.
+    /// Those whose type is known, and is not `Any`.
     pub known_expressions: usize,
+    /// Those that are `Any`, which somebody wrote, here or in a library.
+    pub any_expressions: usize,
     /// Findings at or above a warning.
     pub findings: usize,
     /// How many other modules of the project import it.
@@ -96,8 +98,10 @@ pub struct Survey {
     pub annotated: usize,
     /// Expressions.
     pub expressions: usize,
-    /// Those whose type is known.
+    /// Those whose type is known, and is not `Any`.
     pub known_expressions: usize,
+    /// Those that are `Any`.
+    pub any_expressions: usize,
     /// Modules, best to begin with first.
     pub modules: Vec<Module>,
     /// Packages without types, most gain first.
@@ -155,7 +159,8 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
             slots,
             annotated,
             expressions: checked.expressions,
-            known_expressions: checked.expressions.saturating_sub(unknown),
+            known_expressions: checked.expressions.saturating_sub(unknown + checked.any),
+            any_expressions: checked.any,
             findings,
             fan_in: fan_in.get(file).copied().unwrap_or(0),
             gain: gains.get(file).copied().unwrap_or(0),
@@ -165,6 +170,7 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
         survey.annotated += module.annotated;
         survey.expressions += module.expressions;
         survey.known_expressions += module.known_expressions;
+        survey.any_expressions += module.any_expressions;
         survey.modules.push(module);
     }
     // What others import pays more than its own gain: they learn from it. Less work for the same gain comes first.
@@ -183,10 +189,16 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
         })
         .collect();
     survey.untyped.sort_by(|one, other| other.gain.cmp(&one.gain).then_with(|| one.module.cmp(&other.module)));
+    if survey.any_expressions > 0 {
+        causes.insert(ANY, survey.any_expressions);
+    }
     survey.causes = causes.into_iter().collect();
     survey.causes.sort_by(|one, other| other.1.cmp(&one.1).then_with(|| one.0.cmp(other.0)));
     survey
 }
+
+/// What stands among the causes for `Any`: nothing is known of it, though somebody said so.
+const ANY: &str = "`Any`, as somebody wrote it";
 
 /// Where to begin.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]

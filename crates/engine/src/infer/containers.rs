@@ -163,7 +163,7 @@ impl Infer<'_> {
     }
 
     /// What all elements of a tuple are together.
-    pub(crate) fn tuple_element(&self, id: TupleId) -> Type {
+    pub fn tuple_element(&self, id: TupleId) -> Type {
         let tuple = self.db.store().tuple(id);
         // What a tuple of variables stands for may be anything.
         let rest = tuple.rest.map(|rest| {

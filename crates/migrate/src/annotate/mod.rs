@@ -2,10 +2,12 @@
 //!
 //! - this file: proposals, with their evidence
 //! - [`edit`]: proposals as changes to files, each proved to be the same program
+//! - `hooks`: methods that subclasses are to write
 //! - `imports`: the imports that written annotations need
 //! - [`vet`]: proposals tried out together, round by round, until nothing is left to propose
 
 pub mod edit;
+mod hooks;
 mod imports;
 pub mod vet;
 
@@ -99,12 +101,13 @@ impl Default for Wanted {
 /// Proposals for files, in the order of files and text.
 #[must_use]
 pub fn propose(db: &Database, files: &[File], wanted: &Wanted) -> Vec<Proposal> {
+    let methods = hooks::Methods::of(db);
     let each: Vec<Vec<Proposal>> =
-        files.par_iter().map_with(db.clone(), |db, file| in_file(db, *file, wanted)).collect();
+        files.par_iter().map_with(db.clone(), |db, file| in_file(db, *file, wanted, &methods)).collect();
     each.into_iter().flatten().collect()
 }
 
-fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
+fn in_file(db: &Database, file: File, wanted: &Wanted, methods: &hooks::Methods) -> Vec<Proposal> {
     let index = module_index(db, file);
     if file.is_stub(db) || !index.faults.is_empty() {
         return Vec::new();
@@ -140,7 +143,7 @@ fn in_file(db: &Database, file: File, wanted: &Wanted) -> Vec<Proposal> {
             defaults(db, file, index, function, &dotted, style, &mut proposals);
         }
         if wanted.sources.contains(&Source::Returns) {
-            proposals.extend(returns(db, file, index, function, &dotted, style));
+            proposals.extend(returns(db, (file, index, function), &dotted, style, methods));
         }
     }
     proposals.retain(|proposal| {
@@ -226,11 +229,10 @@ fn defaults(
 
 fn returns(
     db: &Database,
-    file: File,
-    index: &ModuleIndex,
-    function: FunctionId,
+    (file, index, function): (File, &ModuleIndex, FunctionId),
     dotted: &str,
     style: Style,
+    methods: &hooks::Methods,
 ) -> Option<Proposal> {
     let record = &index.functions[function];
     if record.returns.is_some() || has_strange_decorator(index, function) {
@@ -272,6 +274,11 @@ fn returns(
         ty => ty,
     };
     let spelled = spell(db, file, ty, style)?;
+    let mut sureness = sureness;
+    if let Some(contradiction) = methods.contradiction(db, file, function, (ty, &spelled.text)) {
+        evidence.push(contradiction);
+        sureness = Sureness::Low;
+    }
     Some(Proposal {
         file,
         function: dotted.to_owned(),

@@ -1,10 +1,11 @@
 //! Which stubs are to be written for modules and packages, and what they say.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 
 use leitmotiv_engine::db::{Database, Db, File};
-use leitmotiv_engine::module::module_index;
+use leitmotiv_engine::module::{absolute_name, module_index};
+use leitmotiv_index::tree::DefKind;
 use leitmotiv_project::read;
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::decode;
@@ -161,6 +162,14 @@ pub fn plan(db: &Database, request: &Request<'_>) -> Result<Plan, PlanError> {
             return Err(PlanError::NoModule(name.clone()));
         }
     }
+    if let Some(files) = request.used_by {
+        let used = imported(db, files);
+        let is_needed = |module: &Found| {
+            let inside = format!("{}.", module.name);
+            module.is_asked || used.contains(&module.name) || used.iter().any(|name| name.starts_with(&inside))
+        };
+        found.retain(is_needed);
+    }
     let described = describe(db, request, &found)?;
     let mut plan = Plan::default();
     for module in &found {
@@ -197,6 +206,31 @@ fn read_stub(path: &Path) -> Result<Option<String>, String> {
         Err(error) if error.kind() == std::io::ErrorKind::NotFound => Ok(None),
         Err(error) => Err(error.to_string()),
     }
+}
+
+/// The names of all modules that files import, in whatever way.
+fn imported(db: &Database, files: &[File]) -> BTreeSet<String> {
+    let mut all = BTreeSet::new();
+    for file in files {
+        for (_, def) in module_index(db, *file).defs.iter() {
+            match def.kind {
+                DefKind::Import { module, .. } => {
+                    all.insert(db.names().text(module).to_owned());
+                }
+                DefKind::ImportFrom { module, level, name, .. } => {
+                    let Some(module) = absolute_name(db, *file, module, level) else { continue };
+                    let module = db.names().text(module);
+                    all.insert(format!("{module}.{}", db.names().text(name)));
+                    all.insert(module.to_owned());
+                }
+                DefKind::Star { module, level } => {
+                    all.extend(absolute_name(db, *file, module, level).map(|name| db.names().text(name).to_owned()));
+                }
+                _ => {}
+            }
+        }
+    }
+    all
 }
 
 fn is_identifier(part: &str) -> bool {

@@ -9,7 +9,7 @@ use leitmotiv_engine::uses::{self, Called};
 use leitmotiv_index::tree::BodyId;
 use leitmotiv_syntax::ast::{self, Stmt};
 use leitmotiv_syntax::edits::{Edit, apply};
-use leitmotiv_syntax::{Ranged, parse};
+use leitmotiv_syntax::{Ranged, TextRange, parse};
 
 use super::text::{behind_head, made, module_of, words};
 use crate::spell::{Style, spell};
@@ -158,12 +158,26 @@ impl Filling<'_> {
             if given.is_empty() || given.iter().any(|ty| ty.is_dynamic()) {
                 continue;
             }
-            let ty = Infer::new(self.db, self.around, BodyId(0)).join(given);
+            let infer = Infer::new(self.db, self.around, BodyId(0));
+            let default = param.default.as_deref();
+            // What may be left out may be None; of other tuples, nobody knows how long they are.
+            let is_none = default.is_some_and(|default| matches!(default, ast::Expr::NoneLiteral(_)));
+            let given = given.into_iter().map(|ty| infer.widen(ty)).map(|ty| match ty {
+                Type::Tuple(id) => infer.tuple_of_any(infer.tuple_element(id)),
+                ty => ty,
+            });
+            let ty = infer.join(given.chain(is_none.then_some(Type::None)));
             let Some(spelled) = spell(self.db, self.around, ty, Style::STUB) else { continue };
             self.imports.extend(spelled.imports);
             // A default stands behind spaces where there is an annotation (PEP 8).
             let end = param.parameter.name.end();
-            self.edits.push(Edit::insert(end, format!(": {}", spelled.text)));
+            match default {
+                Some(default) => {
+                    let sign = TextRange::new(end, default.start());
+                    self.edits.push(Edit::replace(sign, format!(": {} = ", spelled.text)));
+                }
+                None => self.edits.push(Edit::insert(end, format!(": {}", spelled.text))),
+            }
         }
     }
 }

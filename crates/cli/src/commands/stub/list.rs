@@ -66,7 +66,7 @@ fn text(entries: &[Entry], quiet: bool, flag: &str) -> String {
     let first = entries.iter().find(|entry| matches!(entry.state, State::Untyped | State::Compiled));
     if let Some(entry) = first.filter(|_| !quiet) {
         // Machine code is imported to see what is in it.
-        let flag = if entry.state == State::Compiled { flag } else { "" };
+        let flag = if entry.state == State::Compiled { flag } else { " --used" };
         let _ = write!(last, " Next: leitmotiv stub write {}{flag}", entry.module);
     }
     let _ = writeln!(out, "\n{}", look::fold(&last, width, "", "  "));

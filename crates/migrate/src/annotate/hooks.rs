@@ -1,0 +1,80 @@
+//! Methods that subclasses are to write: what their own body gives says little of what they are to give.
+
+use leitmotiv_engine::classes;
+use leitmotiv_engine::db::{Database, Db, File};
+use leitmotiv_engine::functions;
+use leitmotiv_engine::infer::Infer;
+use leitmotiv_engine::module::module_index;
+use leitmotiv_engine::types::{ClassRef, Type};
+use leitmotiv_index::tree::{Expr, FunctionId, ModuleIndex};
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::names::Name;
+use rustc_hash::FxHashMap;
+
+use crate::docstrings;
+
+/// Methods of the project by name, with their classes.
+pub(super) struct Methods(FxHashMap<Name, Vec<(ClassRef, FunctionId)>>);
+
+impl Methods {
+    /// All of them.
+    pub(super) fn of(db: &Database) -> Methods {
+        let mut all: FxHashMap<Name, Vec<(ClassRef, FunctionId)>> = FxHashMap::default();
+        for class in db.own_classes() {
+            let index = module_index(db, class.file);
+            for method in &index.classes[class.class].methods {
+                all.entry(index.functions[*method].name).or_default().push((class, *method));
+            }
+        }
+        Methods(all)
+    }
+
+    /// Why the type that a method's body gives is not what it stands for, with the place: what a subclass gives instead, or what
+    /// its docstring says. Only methods that give constants, or raise, are asked about.
+    pub(super) fn contradiction(
+        &self,
+        db: &Database,
+        file: File,
+        function: FunctionId,
+        (gives, spelled): (Type, &str),
+    ) -> Option<(TextRange, String)> {
+        let index = module_index(db, file);
+        let record = &index.functions[function];
+        let class = ClassRef { file, class: record.class? };
+        if !gives_constants(index, function) {
+            return None;
+        }
+        if let Some(docstring) = record.docstring
+            && let Some(text) = file.text(db).get(std::ops::Range::<usize>::from(docstring))
+            && let Some(told) = docstrings::types(text.trim_matches(['"', '\'']), &|_| true).returns
+            && told != spelled
+        {
+            return Some((docstring, format!("the docstring says `{told}`")));
+        }
+        let infer = Infer::new(db, file, record.body);
+        self.0.get(&record.name)?.iter().find_map(|(other, method)| {
+            let is_below = *other != class && classes::derives(db, *other, class) == Some(true);
+            let theirs = is_below.then(|| {
+                let declared = functions::declared(db, other.file, *method).returns;
+                declared.unwrap_or_else(|| functions::return_type(db, other.file, *method))
+            })?;
+            let fits = theirs.is_dynamic() || theirs == Type::Never || infer.assignable(theirs, gives);
+            (!fits || gives == Type::Never).then(|| {
+                let shown = leitmotiv_engine::types::display::show(db, infer.widen(theirs));
+                (record.name_range, format!("`{}` gives {shown}", classes::shown(db, *other)))
+            })
+        })
+    }
+}
+
+/// Whether a function gives nothing but constants, or only raises.
+fn gives_constants(index: &ModuleIndex, function: FunctionId) -> bool {
+    let body = &index.bodies[index.functions[function].body];
+    body.yields.is_empty()
+        && body.returns.iter().all(|statement| match statement.value.map(|value| &index.exprs[value]) {
+            None | Some(Expr::None | Expr::Bool(_) | Expr::Int(_) | Expr::Float | Expr::Str(_) | Expr::Bytes(_)) => true,
+            Some(Expr::Tuple(parts) | Expr::List(parts)) => parts.is_empty(),
+            Some(Expr::Dict(parts)) => parts.is_empty(),
+            _ => false,
+        })
+}
