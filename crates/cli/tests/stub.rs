@@ -79,7 +79,25 @@ fn only_what_is_used_may_be_written_with_types_from_calls() {
     assert!(text.contains("def make(name: str, *, safe: bool = True) -> Station: ...\n"), "{text}");
     assert!(text.contains("class Station:") && !text.contains("DATUM"), "{text}");
     assert!(text.ends_with("def __getattr__(name: str) -> Any: ...\n"), "{text}");
-    assert_eq!(folder.run(&["check", "stubs"]).status, 0);
+    let run = folder.run(&["check", "stubs"]);
+    assert_eq!(run.status, 0, "{}", run.out);
+    // Other modules of the package are not used.
+    assert!(!folder.path("stubs/tidelib/tables.pyi").exists());
+}
+
+#[test]
+fn what_calls_leave_out_may_be_none() {
+    let folder = Folder::new(&[
+        ("tidelib.py", "def make(port, depths=(), mark=None):\n    return port\n"),
+        ("desk.py", "import tidelib\n\ntidelib.make('Skerry', depths=(3, 4), mark='x')\ntidelib.make('Holm')\n"),
+    ]);
+    let run = folder.run(&["stub", "write", "tidelib", "--used", "--from", "source"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    let text = folder.read("stubs/tidelib.pyi");
+    assert!(
+        text.contains("def make(port: str, depths: tuple[int, ...] = ..., mark: str | None = None): ..."),
+        "{text}"
+    );
 }
 
 #[test]
@@ -235,8 +253,8 @@ module   state          imported by  unknown  what to do
 nowhere  not installed            1        2  install it, or set `interpreter`
 tidelib  untyped                  1        0  stub write tidelib --used
 
-2 modules lack types; 2 values are unknown because of that. Next: leitmotiv stub
-  write tidelib
+2 modules lack types; 2 values are unknown because of that.
+  Next: leitmotiv stub write tidelib --used
 ";
     assert_eq!((run.status, run.out.as_str()), (0, expected), "{}", run.err);
     folder.run(&["stub", "write", "tidelib"]);

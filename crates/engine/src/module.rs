@@ -269,7 +269,8 @@ pub fn submodule(db: &dyn Db, file: File, name: Name) -> Option<Type> {
 /// built there.
 fn is_same_package(db: &dyn Db, package: File, found: File) -> bool {
     let is_copy = matches!(found.origin(db), Origin::Typed | Origin::Untyped) && found.path(db).ends_with(".py");
-    package.origin(db) != Origin::Project || !is_copy
+    // A stub of a part stands for the rest of an installed package.
+    package.origin(db) != Origin::Project || package.is_stub(db) || !is_copy
 }
 
 /// What an import leads to.

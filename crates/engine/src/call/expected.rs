@@ -42,9 +42,8 @@ impl Infer<'_> {
         expected: Type,
     ) -> bool {
         let store = self.db.store();
-        let taken = candidates
-            .iter()
-            .find(|candidate| self.speculate(|infer| infer.bind_arguments(candidate, given).is_ok()));
+        let taken =
+            candidates.iter().find(|candidate| self.speculate(|infer| infer.bind_arguments(candidate, given).is_ok()));
         let Some(candidate) = taken else { return false };
         let result = made.unwrap_or(candidate.signature.returns);
         if !has_variables(store, result) || has_variables(store, expected) {

@@ -552,7 +552,9 @@ impl Infer<'_> {
         let store = self.db.store();
         let Type::Union(id) = result else { return result };
         let parts = store.union_parts(id);
-        if !parts.iter().any(|part| matches!(part, Type::Var(_))) || parts.iter().all(|part| matches!(part, Type::Var(_))) {
+        if !parts.iter().any(|part| matches!(part, Type::Var(_)))
+            || parts.iter().all(|part| matches!(part, Type::Var(_)))
+        {
             return result;
         }
         crate::types::union::filter(store, result, |part| {

@@ -116,16 +116,15 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
     let record = &index.classes[class.class];
     let mut infer = Infer::new(db, class.file, record.body);
     let options = info(db, class).dataclass;
-    let takes_plain = options.and_then(|options| options.transform).is_some_and(|site| transform::takes_plain(db, site));
+    let takes_plain =
+        options.and_then(|options| options.transform).is_some_and(|site| transform::takes_plain(db, site));
     let mut defs: Vec<leitmotiv_index::tree::DefId> = index.scopes[record.scope]
         .symbols
         .values()
         .filter_map(|symbol| {
             symbol.defs.iter().copied().find(|def| match index.defs[*def].kind {
                 DefKind::Annotated { .. } => true,
-                DefKind::Assign { value, unpack: None, .. } => {
-                    takes_plain && is_described(&mut infer, options, value)
-                }
+                DefKind::Assign { value, unpack: None, .. } => takes_plain && is_described(&mut infer, options, value),
                 _ => false,
             })
         })

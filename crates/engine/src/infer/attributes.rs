@@ -23,8 +23,7 @@ impl Infer<'_> {
             // The object must still be looked at, for what may be wrong with it.
             self.expr(object);
             // `call.value = other  # type: ignore`: it is still what it is declared.
-            if let Value::Def(def) = self.index.values[self.index.unnarrowed(place)]
-            {
+            if let Value::Def(def) = self.index.values[self.index.unnarrowed(place)] {
                 let is_silenced = self.is_silenced(def);
                 if is_silenced || self.is_refused(def, object, name) {
                     let natural = self.natural_attribute(expr, object, name);
@@ -148,10 +147,7 @@ impl Infer<'_> {
                             true => is_slip || self.called == Some(expr) && self.is_given_by_nobody(ty, name),
                             false => is_slip || !self.is_only_narrowed(expr),
                         };
-                        if is_seen
-                            && !self.is_patched(ty, name)
-                            && !self.is_filled_by_its_module(expr)
-                        {
+                        if is_seen && !self.is_patched(ty, name) && !self.is_filled_by_its_module(expr) {
                             self.problem(expr, ProblemKind::MemberAbsent { object: ty, name, near, rest: None });
                         }
                     }

@@ -175,16 +175,17 @@ impl Infer<'_> {
     /// Whether a value that stands alone behind `%` is surely one value, and no tuple or mapping.
     fn is_one_value(&self, ty: Type) -> bool {
         let parts = crate::types::union::parts(self.db.store(), &ty);
-        !parts.is_empty() && parts.iter().all(|part| match part {
-            Type::None | Type::Literal(_) => true,
-            Type::Instance(id) => {
-                let class = self.db.store().instance(*id).class;
-                [known::INT, known::STR, known::FLOAT, known::BYTES, known::BOOL_CLASS]
-                    .into_iter()
-                    .any(|name| crate::module::is_builtin(self.db, class, name))
-            }
-            _ => false,
-        })
+        !parts.is_empty()
+            && parts.iter().all(|part| match part {
+                Type::None | Type::Literal(_) => true,
+                Type::Instance(id) => {
+                    let class = self.db.store().instance(*id).class;
+                    [known::INT, known::STR, known::FLOAT, known::BYTES, known::BOOL_CLASS]
+                        .into_iter()
+                        .any(|name| crate::module::is_builtin(self.db, class, name))
+                }
+                _ => false,
+            })
     }
 
     /// Whether a conversion takes a value.
@@ -241,9 +242,7 @@ impl Infer<'_> {
             };
             let Some(value) = found else {
                 let why = match number {
-                    Some(number) if field.is_empty() => {
-                        BadFormat::Count { wanted: number + 1, given: placed.len() }
-                    }
+                    Some(number) if field.is_empty() => BadFormat::Count { wanted: number + 1, given: placed.len() },
                     _ => BadFormat::Name(field),
                 };
                 self.problem(callee, ProblemKind::Format { why });
@@ -288,12 +287,10 @@ mod tests {
     fn texts_for_format_are_read() {
         let of = |text| shown(brace_places(text));
         let place = |name: &str, code| (name.to_owned(), code);
-        assert_eq!(of("{} {0} {port.name} {{}} {:>5d}"), Some(vec![
-            place("", ' '),
-            place("0", ' '),
-            place("port", ' '),
-            place("", 'd')
-        ]));
+        assert_eq!(
+            of("{} {0} {port.name} {{}} {:>5d}"),
+            Some(vec![place("", ' '), place("0", ' '), place("port", ' '), place("", 'd')])
+        );
         assert_eq!(of("{0!r:d}"), Some(vec![place("0", ' ')]));
         assert_eq!(of("{:{width}}"), None);
         assert_eq!(of("}"), None);

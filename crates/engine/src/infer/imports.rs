@@ -52,7 +52,11 @@ impl Infer<'_> {
                         if file.origin(db).is_untyped_source() && near.is_none() {
                             return;
                         }
-                        self.problem_at(range, None, ProblemKind::ImportName { module: full, file: Some(file), name, near });
+                        self.problem_at(
+                            range,
+                            None,
+                            ProblemKind::ImportName { module: full, file: Some(file), name, near },
+                        );
                     }
                 }
                 Some(Imported::Namespace(package)) => {

@@ -110,8 +110,8 @@ impl Infer<'_> {
         let own = &classes::info(self.db, class).mro;
         self.db.own_classes().into_iter().any(|other| {
             let info = classes::info(self.db, other);
-            let is_below = other != class
-                && info.mro.iter().any(|entry| self.db.store().instance(*entry).class == class);
+            let is_below =
+                other != class && info.mro.iter().any(|entry| self.db.store().instance(*entry).class == class);
             is_below
                 && (info.unknown_base.is_some()
                     || info.mro.iter().any(|entry| {

@@ -15,7 +15,8 @@ impl Infer<'_> {
     /// it.
     pub(crate) fn is_known_whole(&mut self, expr: ExprId, ty: Type) -> bool {
         let store = self.db.store();
-        let is_said = (self.is_declared_name(expr) && self.is_said(expr) && !self.is_receiver(expr)) || self.is_made_here(expr);
+        let is_said =
+            (self.is_declared_name(expr) && self.is_said(expr) && !self.is_receiver(expr)) || self.is_made_here(expr);
         let parts = crate::types::union::parts(store, &ty);
         !parts.is_empty()
             && parts.iter().all(|part| match part {

@@ -18,7 +18,12 @@ pub static RULE: Rule = Rule {
                 price: "it cannot be changed any more",
                 example: "berths = {(1, 2): \"Gannet\"}\n",
             },
-            Way { id: "define", title: "give the class a `__hash__`", price: "it must go with `__eq__`, and stay", example: "" },
+            Way {
+                id: "define",
+                title: "give the class a `__hash__`",
+                price: "it must go with `__eq__`, and stay",
+                example: "",
+            },
         ],
     },
     word: |context, problem| {

@@ -72,7 +72,9 @@ fn gives_constants(index: &ModuleIndex, function: FunctionId) -> bool {
     let body = &index.bodies[index.functions[function].body];
     body.yields.is_empty()
         && body.returns.iter().all(|statement| match statement.value.map(|value| &index.exprs[value]) {
-            None | Some(Expr::None | Expr::Bool(_) | Expr::Int(_) | Expr::Float | Expr::Str(_) | Expr::Bytes(_)) => true,
+            None | Some(Expr::None | Expr::Bool(_) | Expr::Int(_) | Expr::Float | Expr::Str(_) | Expr::Bytes(_)) => {
+                true
+            }
             Some(Expr::Tuple(parts) | Expr::List(parts)) => parts.is_empty(),
             Some(Expr::Dict(parts)) => parts.is_empty(),
             _ => false,

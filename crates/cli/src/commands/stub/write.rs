@@ -177,8 +177,7 @@ fn what(stub: &Planned) -> String {
         }
         _ => {
             let open = stub.after.matches("Any").count().saturating_sub(stub.after.matches("import Any").count());
-            let open =
-                if open > 0 { format!(", {open} of `Any` for what could not be told") } else { String::new() };
+            let open = if open > 0 { format!(", {open} of `Any` for what could not be told") } else { String::new() };
             format!("{lines}{open}")
         }
     }
