@@ -349,7 +349,7 @@ impl Infer<'_> {
                 && index.classes[class.class]
                     .decorators
                     .iter()
-                    .any(|decorator| classes::remakes(self.db, index, *decorator))
+                    .any(|decorator| classes::remakes(self.db, class.file, *decorator))
         })
     }
 

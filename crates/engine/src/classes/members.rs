@@ -91,7 +91,7 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         }
         let is_remade = !file.is_stub(db)
             && !matches!(ty, Type::Function(_) | Type::Class(_))
-            && record.decorators.iter().any(|decorator| super::remakes(db, index, *decorator))
+            && record.decorators.iter().any(|decorator| super::remakes(db, file, *decorator))
             && info(db, ClassRef { file, class }).dataclass.is_none_or(|options| options.transform.is_none());
         if is_remade || sets_only(db, ty) || is_rewritten(db, ClassRef { file, class }, name) {
             // What a decorator, a metaclass, or a descriptor that only sets, makes of it cannot be seen.

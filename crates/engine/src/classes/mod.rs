@@ -3,6 +3,7 @@
 pub mod dataclass;
 mod described;
 pub mod enums;
+mod kept;
 pub mod members;
 pub mod special_names;
 pub mod transform;
@@ -155,8 +156,8 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
             Base::Unknown(cause) => result.unknown_base = result.unknown_base.or(Some(cause)),
         }
     }
-    if let Some(decorator) = record.decorators.iter().find(|decorator| remakes(db, index, **decorator))
-        && class.file.origin(db).is_untyped_source()
+    if class.file.origin(db).is_untyped_source()
+        && let Some(decorator) = record.decorators.iter().find(|decorator| remakes(db, class.file, **decorator))
     {
         // What a decorator makes of a class can only be told where it is annotated.
         result.unknown_base = Some(infer.cause(crate::types::CauseKind::Decorator, *decorator));
@@ -190,7 +191,8 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
 }
 
 /// Whether a class's decorator may make another class of it: any that is not known to give the class back.
-pub(crate) fn remakes(db: &dyn Db, index: &leitmotiv_index::tree::ModuleIndex, decorator: ExprId) -> bool {
+pub(crate) fn remakes(db: &dyn Db, file: File, decorator: ExprId) -> bool {
+    let index = module_index(db, file);
     let head = match index.exprs[decorator] {
         Expr::Call { callee, .. } => callee,
         _ => decorator,
@@ -207,7 +209,7 @@ pub(crate) fn remakes(db: &dyn Db, index: &leitmotiv_index::tree::ModuleIndex, d
             | "deprecated"
             | "dataclass_transform"
             | "verify"
-    )
+    ) && !kept::gives_back(db, file, decorator)
 }
 
 /// What stands in a class's bases.

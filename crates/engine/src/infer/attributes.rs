@@ -139,7 +139,14 @@ impl Infer<'_> {
                             self.problem(expr, ProblemKind::NoneMember { object: ty, name });
                         }
                     } else {
-                        let near = self.near_member(ty, name);
+                        let mut near = self.near_member(ty, name);
+                        // What is called must be something to call.
+                        if self.called == Some(expr)
+                            && let Some(found) = near.as_ref().and_then(|near| self.db.names().find(near))
+                            && matches!(self.member(ty, found), Some(Type::Instance(_) | Type::Literal(_) | Type::None))
+                        {
+                            near = None;
+                        }
                         // What `self` lacks, a subclass may have: only a slip of the pen is sure enough to tell. What
                         // is assigned from outside somewhere may be there.
                         let is_slip = near.as_ref().is_some_and(|near| is_slip(self.text(name), near));

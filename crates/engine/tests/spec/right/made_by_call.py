@@ -204,3 +204,45 @@ class Sub(Reader):
 
 
 Sub().length()  #= int
+
+
+MARKED: list[type] = []
+C = TypeVar("C")
+
+
+def mark(cls: type[C]) -> type[C]:
+    return cls
+
+
+def keep(cls):
+    MARKED.append(cls)
+    return cls
+
+
+def change(cls):
+    cls.limits = {"b": 2}
+    return cls
+
+
+@mark
+class Cell(Generic[V]):
+    limits = {"a": 1}
+
+    def __init__(self, v: V) -> None:
+        self.v = v
+
+
+@keep
+class Kept(Cell[int]):
+    sizes = {"a": 1}
+
+
+@change
+class Changed(Cell[int]):
+    sizes = {"a": 1}
+
+
+Cell(1)  #= Cell[int]
+Cell.limits  #= dict[str, int]
+Kept.sizes  #= dict[str, int]
+Changed.sizes  #= unknown
