@@ -381,9 +381,16 @@ impl Infer<'_> {
             | Special::NotRequired
             | Special::ReadOnly
             | Special::ClassVar
-            | Special::Final
-            | Special::TypeForm => match items.first() {
+            | Special::Final => match items.first() {
                 Some(first) => self.annotation(*first),
+                None => self.unknown(CauseKind::Unsupported, expr),
+            },
+            // What stands for a type is taken as its class is (PEP 747).
+            Special::TypeForm => match items.first() {
+                Some(first) => {
+                    let ty = self.annotation(*first);
+                    if ty.is_dynamic() { ty } else { Type::SubclassOf(self.db.store().intern_type(ty)) }
+                }
                 None => self.unknown(CauseKind::Unsupported, expr),
             },
             // `Generic[Unpack[Ts]]`

@@ -265,7 +265,8 @@ pub(crate) fn unless_doubtful(
     range: leitmotiv_syntax::TextRange,
     name: Name,
 ) -> Type {
-    if !file.origin(db).is_untyped_source() {
+    let is_installed = file.origin(db) == leitmotiv_project::resolve::Origin::Typed && !file.is_stub(db);
+    if !file.origin(db).is_untyped_source() && !is_installed {
         return ty;
     }
     let store = db.store();

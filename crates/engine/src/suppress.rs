@@ -41,7 +41,9 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
         // What a comment says at the head of an import over several lines holds for all its names.
         let head = if finding.rule.starts_with("import.") { comments.import_head(text, index, line) } else { line };
         // What is told of an argument of a call over several lines may be hidden at the call's first or last line.
-        let call = if finding.rule.starts_with("call.") { calls.of(finding.range.start()).next() } else { None };
+        // What another tool is told there may be about all of the call.
+        let is_of_call = finding.rule.starts_with("call.");
+        let call = calls.of(finding.range.start()).next();
         let call = call.map(|range| [lines.index_of(range.start()), lines.index_of(range.end())]);
         let mut hidden = false;
         for number in comments.near(start, end, head, line, call) {
@@ -49,7 +51,8 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
             let own = lines.index_of(comment.range.start());
             let whole_file = comments.is_whole_file(number);
             let within = start <= own && own <= end;
-            let at_call = call.is_some_and(|ends| ends.contains(&own)) && !comment.own_line;
+            let is_about_call = is_of_call || matches!(comment.meaning, Some(Meaning::Foreign));
+            let at_call = is_about_call && call.is_some_and(|ends| ends.contains(&own)) && !comment.own_line;
             let here = within || at_call || own == head || (comment.own_line && own + 1 == line);
             match &comment.meaning {
                 Some(Meaning::Ignore { codes }) if (here && !comment.own_line) || whole_file => {

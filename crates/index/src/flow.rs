@@ -193,6 +193,26 @@ impl Flow {
         }
     }
 
+    /// The attributes of names of which something is known, by some of these names, in a fixed order.
+    pub fn attributes_of_names(&self, attributes: &FxHashSet<Name>) -> Vec<(ChainId, ValueId)> {
+        let mut found: Vec<(ChainId, ValueId)> = self
+            .current
+            .iter()
+            .filter_map(|(place, value)| match place {
+                Place::Chain(chain) => Some((*chain, *value)),
+                Place::Name(..) => None,
+            })
+            .filter(|(chain, _)| match self.links[chain.0 as usize] {
+                Link::Attribute(base, name) => {
+                    attributes.contains(&name) && matches!(self.links[base.0 as usize], Link::Root(_))
+                }
+                _ => false,
+            })
+            .collect();
+        found.sort_by_key(|(chain, _)| chain.0);
+        found
+    }
+
     fn goes_through(&self, mut chain: ChainId, attributes: &FxHashSet<Name>, items: bool) -> bool {
         loop {
             chain = match self.links[chain.0 as usize] {

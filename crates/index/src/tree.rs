@@ -72,8 +72,10 @@ pub struct ModuleIndex {
     /// Attributes that are assigned on objects other than a method's own, as when tests or set-up code patch a class; under
     /// `__class__` where their names cannot be read.
     pub patched: FxHashMap<Name, SmallVec<[Patch; 1]>>,
-    /// Attributes that conditions ask about: code that does so reckons with their being None, or empty.
-    pub tested: rustc_hash::FxHashSet<Name>,
+    /// Attributes that conditions ask about, with the bodies that do: code that does so reckons with their being None, or empty.
+    pub tested: FxHashMap<Name, SmallVec<[BodyId; 2]>>,
+    /// The same of names of the module that functions ask about.
+    pub tested_globals: FxHashMap<Name, SmallVec<[BodyId; 2]>>,
     /// The patterns of cases as wholes, in order: a part's id is at most that of the whole that it belongs to.
     pub cases: Vec<PatternId>,
     /// Calls of `get` with a key, where the flow knows what is there.

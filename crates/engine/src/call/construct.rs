@@ -74,6 +74,9 @@ impl Infer<'_> {
             let is_own = matches!(result, Type::Instance(id) if store.instance(id).class == record.class);
             // What it gives is the instance, with the arguments that it says.
             let says_arguments = matches!(result, Type::Instance(id) if !store.instance(id).args.is_empty());
+            if result.is_dynamic() && self.makes_elsewhere(class) {
+                return result;
+            }
             if (!is_own || says_arguments) && !result.is_dynamic() {
                 return match result {
                     Type::Instance(id) => self.normal_instance(id),
@@ -292,6 +295,21 @@ impl Infer<'_> {
             (is_written || is_made).then_some(is_made && !is_written)
         });
         own == Some(true)
+    }
+
+    /// Whether a `__new__` that says nothing of its result makes no object by another `__new__`: it gives something that is there.
+    fn makes_elsewhere(&self, class: InstanceId) -> bool {
+        let Some(new) = members::find(self.db, class, known::NEW, None) else { return false };
+        let Type::Function(id) = new.member.ty else { return false };
+        let function = self.db.store().function(id);
+        let index = crate::module::module_index(self.db, function.file);
+        let record = &index.functions[function.function];
+        let mut exprs = index.bodies[record.body].exprs.clone();
+        record.returns.is_none()
+            && !function.file.is_stub(self.db)
+            && !exprs.any(|number| {
+                matches!(index.exprs[ExprId(number)], leitmotiv_index::tree::Expr::Attribute { name: known::NEW, .. })
+            })
     }
 
     /// Whether a `__new__` is annotated to give something else than an instance of its class.

@@ -449,12 +449,16 @@ impl Infer<'_> {
             let signature =
                 Signature { params: declared.params.clone(), returns: declared.returns.unwrap_or(Type::Never) };
             let signature = variadic::unpack_places(db, unpack_keywords(db, signature));
-            let mut replace = |var| substitution.get(var);
+            // In one step: what stands for the class's variables may speak of another class's `Self`.
+            let this = receiver.map(|receiver| self.receiver_itself(receiver));
+            let mut replace = |var| match this {
+                Some(this) if functions::is_self(store, var) => Some(this),
+                _ => substitution.get(var),
+            };
             let mut signature = rewrite_signature(store, &signature, &mut replace);
             let mut start = Substitution::new();
             let mut skipped = 0;
             if let Some(receiver) = receiver {
-                signature = replace_self(self, &signature, receiver);
                 if let Some(first) = signature.params.first()
                     && !matches!(first.kind, ParamKind::VarArgs | ParamKind::KwArgs | ParamKind::KeywordOnly)
                 {
@@ -511,16 +515,14 @@ impl Infer<'_> {
         let returns = if candidate.inferred {
             match candidate.function {
                 Some(function) => {
-                    let ty = match candidate.receiver {
+                    let given = function.owner.map(|owner| crate::classes::class_arguments(self.db, owner));
+                    let given = given.unwrap_or_default();
+                    match candidate.receiver {
                         Some(receiver) => {
                             let ty = functions::open_return_type(self.db, function.file, function.function);
-                            self.replace_self(ty, receiver)
+                            self.seen_by(&given, ty, receiver)
                         }
-                        None => functions::return_type(self.db, function.file, function.function),
-                    };
-                    match function.owner {
-                        Some(owner) => crate::classes::class_arguments(self.db, owner).apply(store, ty),
-                        None => ty,
+                        None => given.apply(store, functions::return_type(self.db, function.file, function.function)),
                     }
                 }
                 None => Type::Any,
@@ -652,17 +654,6 @@ impl Infer<'_> {
         }
         Callee { shown, at: Some((function.file, record.name_range)), param: None }
     }
-}
-
-fn replace_self(infer: &Infer<'_>, signature: &Signature, receiver: Type) -> Signature {
-    let store = infer.db.store();
-    let this = match receiver {
-        Type::Class(id) => Type::Instance(id),
-        Type::SubclassOf(id) => *store.single(id),
-        Type::Literal(_) => infer.class_form(receiver),
-        other => other,
-    };
-    rewrite_signature(store, signature, &mut |var| functions::is_self(store, var).then_some(this))
 }
 
 /// A signature with the items of an unpacked typed dictionary as parameters by keyword (PEP 692).

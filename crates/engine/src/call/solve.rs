@@ -282,6 +282,7 @@ impl Infer<'_> {
                 match given {
                     Type::Class(id) => self.unify_within(inner, self.normal_instance(id), solution, depth),
                     Type::SubclassOf(own) => self.unify_within(inner, *store.single(own), solution, depth),
+                    Type::Form(own) => self.unify_within(inner, *store.single(own), solution, depth),
                     _ => {}
                 }
             }

@@ -10,7 +10,7 @@ use crate::db::{Db, File};
 use crate::functions;
 use crate::infer::Infer;
 use crate::module::{builtin, builtin_instance, converge, instance_of, module_index, scope_type};
-use crate::types::substitute::rewrite;
+use crate::types::substitute::{Substitution, rewrite};
 use crate::types::{Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind};
 
 /// A member as its class has it, before it is bound to an object.
@@ -652,7 +652,7 @@ impl Infer<'_> {
                     DefKind::Function(function) => functions::binding(db, owner_class.file, function),
                     _ => Binding::Instance,
                 };
-                let ty = self.replace_self(substitution.apply(store, found.member.ty), receiver);
+                let ty = self.seen_by(&substitution, found.member.ty, receiver);
                 match (binding, through_class) {
                     (Binding::Static, _) | (Binding::Instance, true) => ty,
                     (Binding::Class, _) | (Binding::Instance, false) => functions::without_first(store, ty),
@@ -662,14 +662,13 @@ impl Infer<'_> {
             Type::Callable(_)
                 if !through_class && found.member.declared && is_class_variable(db, owner_class, &found) =>
             {
-                let ty = self.replace_self(substitution.apply(store, found.member.ty), receiver);
+                let ty = self.seen_by(&substitution, found.member.ty, receiver);
                 let takes_receiver = matches!(ty, Type::Callable(id) if store.signature(id).params.first()
                     .is_some_and(|first| matches!(first.kind, ParamKind::PositionalOnly | ParamKind::Normal) && self.assignable(receiver, first.ty)));
                 if takes_receiver { functions::without_first(store, ty) } else { ty }
             }
             ty => {
-                let ty = substitution.apply(store, ty);
-                let ty = self.replace_self(ty, receiver);
+                let ty = self.seen_by(&substitution, ty, receiver);
                 if found.member.in_class { self.descriptor(ty, receiver, instance, through_class) } else { ty }
             }
         }
@@ -677,14 +676,28 @@ impl Infer<'_> {
 
     /// Puts the receiver's type in the place of `Self`.
     pub fn replace_self(&self, ty: Type, receiver: Type) -> Type {
+        self.seen_by(&Substitution::new(), ty, receiver)
+    }
+
+    /// A type of a class's text as it is for a receiver, with what stands for the class's variables. In one step: what stands
+    /// there may speak of another class's `Self`.
+    pub(crate) fn seen_by(&self, given: &Substitution, ty: Type, receiver: Type) -> Type {
         let store = self.db.store();
-        let this = match receiver {
+        let this = self.receiver_itself(receiver);
+        rewrite(store, ty, &mut |var| match store.variable(var).kind {
+            VarKind::SelfType => Some(this),
+            _ => given.get(var),
+        })
+    }
+
+    /// What `Self` stands for where a member is read from a receiver.
+    pub(crate) fn receiver_itself(&self, receiver: Type) -> Type {
+        match receiver {
             Type::Class(id) => Type::Instance(id),
-            Type::SubclassOf(id) => *store.single(id),
+            Type::SubclassOf(id) => *self.db.store().single(id),
             Type::Literal(_) => self.class_form(receiver),
             other => other,
-        };
-        rewrite(store, ty, &mut |var| (store.variable(var).kind == VarKind::SelfType).then_some(this))
+        }
     }
 
     /// Reads through a descriptor, where the class holds one.

@@ -24,7 +24,14 @@ impl Infer<'_> {
                     (Some(declared), Some(_)) if self.file.is_stub(self.db) => declared,
                     // `berth: int = field()`, then `@berth.default`: in the class's body it is what the call gives.
                     (Some(_), Some(value)) if self.is_made_anyhow(scope, *value) => Type::Any,
-                    (Some(declared), Some(value)) => self.assigned(declared, *value),
+                    (Some(declared), Some(value)) => {
+                        let held = self.assigned(declared, *value);
+                        // Of what is not known it is not known that it is None either, though it is said to be some day.
+                        match self.expr(*value) {
+                            given if given.is_unknown() => self.held_of_unknown(held, given),
+                            _ => held,
+                        }
+                    }
                     (Some(declared), None) => declared,
                     (None, Some(value)) => self.alias_or_value(*annotation, *value),
                     (None, None) => self.unknown(CauseKind::Bare, *annotation),

@@ -16,6 +16,8 @@ enum Together {
     Same,
     /// It is another one: where what is read was given a value.
     Other(TextRange),
+    /// Another method gives it a value, here.
+    Later(TextRange),
 }
 
 impl Infer<'_> {
@@ -43,7 +45,12 @@ impl Infer<'_> {
         match self.together(holder, of_none) {
             None => Some(kind),
             Some(Together::Same) => None,
-            Some(Together::Other(given)) => Some(ProblemKind::Correlated { kind: Box::new(kind), given }),
+            Some(Together::Other(given)) => {
+                Some(ProblemKind::Correlated { kind: Box::new(kind), given, is_later: false })
+            }
+            Some(Together::Later(given)) => {
+                Some(ProblemKind::Correlated { kind: Box::new(kind), given, is_later: true })
+            }
         }
     }
 
@@ -70,6 +77,9 @@ impl Infer<'_> {
     }
 
     fn together(&mut self, holder: ExprId, of_none: bool) -> Option<Together> {
+        if of_none && let Some(given) = self.given_later(holder) {
+            return Some(Together::Later(given));
+        }
         let Expr::Name(_, value) = self.index.exprs[holder] else { return None };
         let mut given = Vec::new();
         self.givers(value, &mut FxHashSet::default(), &mut given);

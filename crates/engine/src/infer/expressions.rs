@@ -120,7 +120,10 @@ impl Infer<'_> {
             Expr::YieldFrom(value) => {
                 let ty = self.expr(*value);
                 self.check_yield_from(expr, *value, ty);
-                self.check_iterated(*value, ty);
+                // A coroutine of the old kind awaits so.
+                if self.member(ty, known::AWAIT).is_none() {
+                    self.check_iterated(*value, ty);
+                }
                 self.generator_result(ty)
             }
             Expr::Named { def, .. } => self.definition(*def),

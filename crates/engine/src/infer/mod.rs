@@ -29,6 +29,7 @@
 //! - [`special_results`]: what special methods give
 //! - [`lambdas`]: what is expected of lambdas
 //! - [`ordered`]: values that are put in order
+//! - [`later`]: attributes that another method gives a value
 //! - [`patched`]: attributes that something else may give
 //! - [`usable`]: values that are used as what they cannot be
 //! - [`pipes`]: the streams of processes
@@ -57,6 +58,7 @@ mod generics;
 mod imports;
 pub mod items;
 mod lambdas;
+mod later;
 mod merged;
 pub mod names;
 pub mod operators;
@@ -125,6 +127,8 @@ pub struct Infer<'db> {
     pub(crate) overloaded: FxHashMap<Type, crate::call::Candidates>,
     /// How many names were compared to find near misses in spelling.
     pub(crate) nears: usize,
+    /// For attributes that start as None, where another method gives them a value, if most methods do not ask.
+    later: FxHashMap<(crate::types::ClassRef, Name), Option<leitmotiv_syntax::TextRange>>,
     /// Names whose being unbound was told, with the place.
     told_unbound: Vec<(Name, ExprId)>,
     /// The same of notes on conditions that go together.
@@ -198,6 +202,7 @@ impl<'db> Infer<'db> {
             given_params: FxHashMap::default(),
             lambdas: FxHashMap::default(),
             told_none: Vec::new(),
+            later: FxHashMap::default(),
             told_unbound: Vec::new(),
             told_together: Vec::new(),
             bound_ways: FxHashMap::default(),

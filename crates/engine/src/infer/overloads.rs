@@ -32,6 +32,13 @@ impl Infer<'_> {
             let range = infer.index.functions[at].name_range;
             infer.problem_at(range, None, ProblemKind::Overloads { name, why, at: at_other });
         };
+        // What makes another class of the one around may bring the definition.
+        let is_remade = record.class.is_some_and(|class| {
+            index.classes[class].decorators.iter().any(|mark| crate::classes::remakes(self.db, self.file, *mark))
+        });
+        if is_remade {
+            return;
+        }
         if signatures.len() == 1 {
             tell(self, function, BadOverload::Single, None);
             return;

@@ -126,6 +126,20 @@ impl Infer<'_> {
             && !overloads.is_empty()
     }
 
+    /// Whether a method that says nothing of its result gives nothing but `False` and None.
+    fn only_denies(&self, method: Type) -> bool {
+        let Type::Method(id) = method else { return false };
+        let Type::Function(id) = self.db.store().method(id).function else { return false };
+        let function = *self.db.store().function(id);
+        let index = crate::module::module_index(self.db, function.file);
+        let record = &index.functions[function.function];
+        record.returns.is_none()
+            && index.bodies[record.body].returns.iter().all(|statement| match statement.value {
+                None => true,
+                Some(value) => matches!(index.exprs[value], Expr::Bool(false) | Expr::None),
+            })
+    }
+
     /// Whether leaving a `with` block by an exception may go on behind it: `__exit__` says `bool` (typing specification,
     /// "Exceptions: context managers").
     pub(super) fn swallows(&mut self, manager: ExprId, is_async: bool) -> bool {
@@ -134,6 +148,9 @@ impl Infer<'_> {
         let store = self.db.store();
         let Type::Instance(id) = ty else { return false };
         let Some(exit) = self.instance_member(ty, id, name) else { return false };
+        if self.only_denies(exit) {
+            return false;
+        }
         let mut result = self.result_of(exit);
         if is_async {
             result = self.awaited(result).unwrap_or(result);

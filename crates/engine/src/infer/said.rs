@@ -35,12 +35,34 @@ impl Infer<'_> {
         if let Some(fit) = self.elements_fit_loosely(expr, expected) {
             return fit;
         }
+        if self.filled_fits(expr, expected) {
+            return true;
+        }
         let given = self.expr(expr);
         let some_may = parts(store, &given).iter().any(|part| *part != Type::None && self.may_fit(*part, expected));
         if !some_may {
             return false;
         }
         if self.fails_for_none(given, expected) { self.is_idle_none(expr) } else { self.is_loose(expr) }
+    }
+
+    /// Whether all that is put into a list which a name was given empty, and which nobody declared, fits what is expected of its
+    /// elements: `kinds = []`, `kinds.append(0)`, `return kinds` for a `list[Literal[0, 1]]`.
+    fn filled_fits(&mut self, expr: ExprId, expected: Type) -> bool {
+        use leitmotiv_index::tree::{FillKind, Filled};
+        let index = self.index;
+        let Expr::Name(_, value) = index.exprs[expr] else { return false };
+        let Value::Def(def) = index.values[index.unnarrowed(value)] else { return false };
+        let DefKind::Assign { value, unpack: None, comment: None } = index.defs[def].kind else { return false };
+        let is_empty = matches!(&index.exprs[value], Expr::List(parts) if parts.is_empty());
+        let Some(fills) = index.fills.get(&Filled::Def(def)).filter(|_| is_empty) else { return false };
+        let Type::Instance(own) = self.expr(value) else { return false };
+        let class = self.db.store().instance(own).class;
+        let wanted = parts(self.db.store(), &expected).to_vec();
+        let Some(args) = wanted.into_iter().find_map(|part| self.expected_args(class, part, 1)) else { return false };
+        fills
+            .iter()
+            .all(|fill| fill.kind == FillKind::Element && fill.body == self.body && self.fits(fill.value, args[0]))
     }
 
     /// Whether each element of a display fits, or may, what is expected of it: they stand there to be seen one by one.
@@ -255,7 +277,7 @@ impl Infer<'_> {
                 let from_flow = place.known().is_some_and(|place| {
                     !matches!(index.values[index.unnarrowed(place)], Value::Natural(_) | Value::Given(_))
                 });
-                if from_flow || index.tested.contains(&name) {
+                if from_flow || index.tested.contains_key(&name) {
                     return false;
                 }
                 let object = self.quietly(value);
@@ -265,7 +287,7 @@ impl Infer<'_> {
                     return false;
                 }
                 let owner = self.db.store().instance(found.owner).class;
-                !crate::module::module_index(self.db, owner.file).tested.contains(&name)
+                !crate::module::module_index(self.db, owner.file).tested.contains_key(&name)
             }
             // A method that gives nothing in this class may be there for subclasses to give something.
             Expr::Call { callee, .. } => {
@@ -414,7 +436,12 @@ impl Infer<'_> {
     fn says_what_it_gives(&mut self, callee: Type) -> bool {
         let store = self.db.store();
         match callee {
-            Type::Function(id) => self.is_result_said(*store.function(id)),
+            // Who asks for an attribute by `getattr` says that nothing is said of it.
+            Type::Function(id) => {
+                let function = *store.function(id);
+                let name = crate::module::module_index(self.db, function.file).functions[function.function].name;
+                name != known::GETATTR_FUNCTION && self.is_result_said(function)
+            }
             Type::Method(id) => matches!(store.method(id).function, Type::Function(id)
                 if self.is_result_said(*store.function(id))),
             // `list(…)` takes its elements from its argument.

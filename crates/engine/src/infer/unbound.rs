@@ -43,6 +43,10 @@ impl Infer<'_> {
         if !bound && self.is_bound_for_others_only(scope, name) {
             return;
         }
+        // A function inside may bind it: `nonlocal berth`.
+        if self.index.scopes[scope].symbols.get(&name).is_some_and(|symbol| !symbol.foreign.is_empty()) {
+            return;
+        }
         // Told once for a name: what follows has the same cause.
         match self.told_unbound.iter().find(|(told, _)| *told == name) {
             Some((_, at)) if *at != expr => return,

@@ -509,7 +509,8 @@ impl Infer<'_> {
             let is_list = instance.args.len() == 1;
             // `[None]` keeps a place for what comes later.
             let keeps_places = is_list && instance.args[0] == Type::None;
-            let is_replaced = is_list && fills.iter().any(|fill| fill.kind == FillKind::Slice);
+            let is_replaced = is_list
+                && (matches!(filled, Filled::Attribute(..)) || fills.iter().any(|fill| fill.kind == FillKind::Slice));
             if !instance.args.iter().any(own_empty) && !makes_items && !keeps_places && !is_replaced {
                 changed.push(part);
                 continue;

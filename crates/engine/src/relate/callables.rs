@@ -23,6 +23,7 @@ impl Infer<'_> {
             Type::Function(_) | Type::Method(_) | Type::Class(_) | Type::Instance(_) => {
                 self.callable_flaw(given, want, depth).is_none()
             }
+            Type::Literal(_) => self.fits_callable(self.class_form(given), expected, depth),
             Type::SubclassOf(_) | Type::Special(_) | Type::Form(_) | Type::Super(_) | Type::Property(_) => true,
             _ => false,
         }

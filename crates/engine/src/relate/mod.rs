@@ -8,6 +8,7 @@ mod reasons;
 
 pub(crate) use protocols::protocol_members;
 
+use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::known;
 
 use crate::classes::{self, ClassKind, as_base};
@@ -51,6 +52,9 @@ impl Infer<'_> {
             return one.is_dynamic() && other.is_dynamic();
         }
         let store = self.db.store();
+        if self.are_any_parameters(one, other) || self.are_any_parameters(other, one) {
+            return true;
+        }
         match (one, other) {
             (Type::Union(one), Type::Union(other)) => {
                 let (one, other) = (self.without_special(one), self.without_special(other));
@@ -98,6 +102,26 @@ impl Infer<'_> {
         }
     }
 
+    /// Whether `...` stands where another class has a variable for parameters, or some: any will do (typing specification,
+    /// "Generics": ParamSpec).
+    fn are_any_parameters(&self, any: Type, params: Type) -> bool {
+        let store = self.db.store();
+        let is_list = match params {
+            Type::Var(var) => store.variable(var).kind == VarKind::Params,
+            Type::Callable(_) => true,
+            _ => false,
+        };
+        is_list
+            && matches!(any, Type::Callable(id) if {
+                let signature = store.signature(id);
+                signature.returns == Type::Never
+                    && signature.params.len() == 2
+                    && signature.params.iter().all(|param| {
+                        matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) && param.ty.is_dynamic()
+                    })
+            })
+    }
+
     pub(crate) fn fits_within(&self, given: Type, expected: Type, depth: u32) -> bool {
         // Types that hold themselves: nothing against them was found so far.
         if depth > 24 || given == expected {
@@ -105,6 +129,9 @@ impl Infer<'_> {
         }
         let depth = depth + 1;
         let store = self.db.store();
+        if matches!(given, Type::Var(_)) && self.are_any_parameters(expected, given) {
+            return true;
+        }
         match (given, expected) {
             (Type::Never | Type::Any | Type::Unknown(_), _) | (_, Type::Any | Type::Unknown(_)) => true,
             // A part that is not known may be all there ever is.

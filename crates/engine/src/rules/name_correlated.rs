@@ -27,7 +27,7 @@ pub static RULE: Rule = Rule {
         ],
     },
     word: |context, problem| {
-        let ProblemKind::Correlated { kind, given } = &problem.kind else { return None };
+        let ProblemKind::Correlated { kind, given, .. } = &problem.kind else { return None };
         let ProblemKind::NameUnbound { name, .. } = &**kind else { return None };
         let name = context.db().names().text(*name);
         let line = context.line_of(*given);

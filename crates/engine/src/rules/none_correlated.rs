@@ -8,7 +8,7 @@ pub static RULE: Rule = Rule {
     summary: "something that is None unless two conditions go together",
     severity: Severity::Note,
     page: Page {
-        means: "A name is None at first and given a value under one condition; it is used under another. Where the two always go together all is well, and nobody can tell from the text.",
+        means: "A name is None at first and given a value under one condition; it is used under another. Or an attribute is None until another method gives it a value, and most methods that read it do not ask. Where the two always go together all is well, and nobody can tell from the text.",
         example: "def announce(is_late: bool, has_speaker: bool) -> str:\n    reason = None\n    if is_late:\n        reason = \"fog\"\n    if has_speaker:\n        return reason.upper()\n    return \"\"\n",
         at_run_time: "Nothing where the conditions go together; else what the use of None gives, mostly AttributeError or TypeError.",
         ways: &[
@@ -27,14 +27,17 @@ pub static RULE: Rule = Rule {
         ],
     },
     word: |context, problem| {
-        let ProblemKind::Correlated { kind, given } = &problem.kind else { return None };
+        let ProblemKind::Correlated { kind, given, is_later } = &problem.kind else { return None };
         let inner = Problem { kind: (**kind).clone(), ..problem.clone() };
         if !inner.kind.is_of_none() {
             return None;
         }
         let (_, mut worded) = super::word(context, &inner)?;
         let line = context.line_of(*given);
-        worded.message.push_str(&format!("; what it is given in line {line} is under another condition"));
+        worded.message.push_str(&match is_later {
+            true => format!("; another method gives it a value, in line {line}, and few of the class ask"),
+            false => format!("; what it is given in line {line} is under another condition"),
+        });
         worded.remedies = RULE.page.ways.iter().map(Way::remedy).collect();
         Some(worded)
     },

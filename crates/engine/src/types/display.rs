@@ -204,7 +204,13 @@ impl Printer<'_> {
                 Type::Callable(_) | Type::Function(_) | Type::Method(_) => {
                     shown.push(format!("({})", self.show(*part)))
                 }
-                part => shown.push(self.show(*part)),
+                // What differs in why something is unknown only is the same to a reader.
+                part => {
+                    let text = self.show(*part);
+                    if !shown.contains(&text) {
+                        shown.push(text);
+                    }
+                }
             }
         }
         if parts.contains(&Type::None) {

@@ -48,7 +48,9 @@ impl Lower<'_> {
             }
             Expr::Attribute { value, name, .. } => {
                 let base = self.make_chain(value)?;
-                Some(self.flow.chain(Link::Attribute(base, name)))
+                let chain = self.flow.chain(Link::Attribute(base, name));
+                self.chain_exprs.entry(chain).or_insert(expr);
+                Some(chain)
             }
             Expr::Subscript { value, index, .. } => {
                 let step = self.constant_step(index)?;

@@ -131,8 +131,15 @@ impl<'a> Lower<'a> {
             },
             _ => question,
         };
-        if let Expr::Attribute { name, .. } = self.index.exprs[asked] {
-            self.index.tested.insert(name);
+        let bodies = match self.index.exprs[asked] {
+            Expr::Attribute { name, .. } => self.index.tested.entry(name).or_default(),
+            Expr::Name(name, value) if matches!(self.index.values[value], Value::Global(_)) => {
+                self.index.tested_globals.entry(name).or_default()
+            }
+            _ => return,
+        };
+        if bodies.last() != Some(&self.body) {
+            bodies.push(self.body);
         }
     }
 

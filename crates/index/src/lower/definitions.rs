@@ -290,6 +290,7 @@ impl<'a> Lower<'a> {
         let parent = record.parent;
         self.body = body;
         self.flow = Flow::new();
+        self.chain_exprs.clear();
         self.scopes = scopes;
         self.foreign.push(captured);
         let mut bindings = Bindings::of(&statement.body, &mut self.names);

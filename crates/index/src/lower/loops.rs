@@ -34,7 +34,16 @@ impl<'a> Lower<'a> {
             self.flow.set(place, Some(head));
             heads.push((place, head, self.flow.reach, before));
         }
+        // What is known of an attribute that the loop assigns is there in its first round, and then what the rounds say.
+        let attributes = self.flow.attributes_of_names(&assigned.attributes);
+        let kept: Vec<_> = attributes.into_iter().filter(|(chain, _)| self.chain_exprs.contains_key(chain)).collect();
         self.flow.forget_chains(&assigned.attributes, assigned.items);
+        for (chain, before) in kept {
+            let place = Place::Chain(chain);
+            let head = self.index.values.push(Value::Phi { start: 0, len: 0, is_loop: true });
+            self.flow.set(place, Some(head));
+            heads.push((place, head, self.flow.reach, Some(before)));
+        }
         heads
     }
 
@@ -46,7 +55,8 @@ impl<'a> Lower<'a> {
                 if round.reach.is_never() {
                     continue;
                 }
-                let value = round.changed(*place).unwrap_or(Some(*head)).unwrap_or(ValueId::UNBOUND);
+                let changed = round.changed(*place).unwrap_or(Some(*head));
+                let value = changed.unwrap_or_else(|| self.forgotten(*place));
                 if value != *head && !args.contains(&(round.reach, value)) {
                     args.push((round.reach, value));
                 }
@@ -55,6 +65,17 @@ impl<'a> Lower<'a> {
             let len = u32::try_from(args.len()).unwrap_or(u32::MAX);
             self.index.phi_args.extend(args);
             self.index.values[*head] = Value::Phi { start, len, is_loop: true };
+        }
+    }
+
+    /// What a place holds where the flow knows nothing of it any more.
+    fn forgotten(&mut self, place: Place) -> ValueId {
+        match place {
+            Place::Chain(chain) => match self.chain_exprs.get(&chain) {
+                Some(expr) => self.index.values.push(Value::Natural(*expr)),
+                None => ValueId::UNBOUND,
+            },
+            Place::Name(..) => ValueId::UNBOUND,
         }
     }
 

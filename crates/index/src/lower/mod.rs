@@ -37,7 +37,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::around::Around;
 use crate::bindings::{Bindings, NameCache};
-use crate::flow::{Exit, Flow, Place};
+use crate::flow::{ChainId, Exit, Flow, Place};
 use crate::tree::*;
 
 /// What the walk must know beside the text.
@@ -114,6 +114,7 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
         in_annotation: false,
         in_type_argument: false,
         class_first_params: Vec::new(),
+        chain_exprs: rustc_hash::FxHashMap::default(),
         type_comments: FxHashMap::default(),
         foreign: Vec::new(),
         lambda: None,
@@ -213,6 +214,8 @@ struct Lower<'a> {
     in_type_argument: bool,
     /// The first parameter of each method around the current point, with its class: assignments on it define attributes.
     class_first_params: Vec<(Name, ClassId, FunctionId)>,
+    /// For chains that were made, an expression that reads or writes each.
+    chain_exprs: rustc_hash::FxHashMap<ChainId, ExprId>,
     /// Type comments by 0-based line.
     type_comments: FxHashMap<usize, TextRange>,
     /// Captured values of the function being lowered.

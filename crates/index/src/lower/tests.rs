@@ -275,7 +275,7 @@ fn attributes_that_conditions_ask_about_are_noted() {
     let (names, index) = indexed(
         "class A:\n    def f(self):\n        if self.berth:\n            pass\n        known = self.name is not None\n        self.port.x\n        if self.stops[0]:\n            pass\n",
     );
-    let asked = |name: &str| index.tested.contains(&names.intern(name));
+    let asked = |name: &str| index.tested.contains_key(&names.intern(name));
     assert!(asked("berth") && asked("name"));
     assert!(!asked("port") && !asked("stops"));
 }

@@ -13,6 +13,8 @@ _K_co = TypeVar("_K_co", covariant=True)
 _V_co = TypeVar("_V_co", covariant=True)
 _Send = TypeVar("_Send", contravariant=True, default=None)
 _Return = TypeVar("_Return", covariant=True, default=None)
+_Taken = TypeVar("_Taken", contravariant=True)
+_Result = TypeVar("_Result", covariant=True)
 
 Callable: _SpecialForm
 
@@ -49,14 +51,14 @@ class Awaitable(Protocol[_T_co]):
     @abstractmethod
     def __await__(self) -> Generator[Any, Any, _T_co]: ...
 
-class Coroutine(Awaitable[_Return], Generic[_T_co, _Send, _Return]):
+class Coroutine(Awaitable[_Result], Generic[_T_co, _Taken, _Result]):
     @abstractmethod
-    def send(self, value: _Send, /) -> _T_co: ...
+    def send(self, value: _Taken, /) -> _T_co: ...
     @abstractmethod
     def throw(self, typ: Any, val: Any = None, tb: TracebackType | None = None, /) -> _T_co: ...
     @abstractmethod
     def close(self) -> None: ...
-    def __await__(self) -> Generator[Any, None, _Return]: ...
+    def __await__(self) -> Generator[Any, None, _Result]: ...
     cr_await: Any
     cr_code: Any
     cr_frame: Any

@@ -1,6 +1,6 @@
 #- main.py
 """What containers hold that nobody declared, and what is left of values that go together."""
-from typing import Any
+from typing import Any, Literal
 
 
 class Row:
@@ -87,3 +87,19 @@ def popped(port: int):
 
 def said(conf: dict[str, tuple[str, int] | None]) -> Any:
     return conf.pop("address")[-1]  #! none.index
+
+
+def kinds(guild: bool) -> list[Literal[0, 1]]:
+    found = []
+    if guild:
+        found.append(0)
+    found.append(1)
+    return found
+
+
+def other_kinds(guild: bool) -> list[Literal[0, 1]]:
+    found = []
+    if guild:
+        found.append(2)
+    found.append(1)
+    return found  #! value.return

@@ -63,7 +63,7 @@ class Line:
     def never(self):
         self.sock = None
         self.close()
-        self.sock.read()  #! none.member
+        self.sock.read()  #! none.correlated
 
 
 class Log:
@@ -91,7 +91,7 @@ class Half:
             self.out = open(n)
 
     def say(self, t):
-        self.out.write(t)  #! none.member
+        self.out.write(t)  #! none.correlated
 
 
 class Counter:
