@@ -458,43 +458,42 @@ impl Infer<'_> {
             let mut signature = rewrite_signature(store, &signature, &mut replace);
             let mut start = Substitution::new();
             let mut skipped = 0;
-            if let Some(receiver) = receiver {
-                if let Some(first) = signature.params.first()
-                    && !matches!(first.kind, ParamKind::VarArgs | ParamKind::KwArgs | ParamKind::KeywordOnly)
-                {
-                    let annotated = module_index(db, function.file).functions[*overload]
-                        .params
-                        .first()
-                        .is_some_and(|param| param.annotation.is_some());
-                    if annotated {
-                        let first = first.ty;
-                        // `def __init__(self: dict[str, V], …)` holds only for such receivers.
-                        if !solve::has_own_variables(store, first)
-                            && !solve::has_own_variables(store, receiver)
-                            && !self.assignable(receiver, first)
-                        {
+            if let Some(receiver) = receiver
+                && let Some(first) = signature.params.first()
+                && !matches!(first.kind, ParamKind::VarArgs | ParamKind::KwArgs | ParamKind::KeywordOnly)
+            {
+                let annotated = module_index(db, function.file).functions[*overload]
+                    .params
+                    .first()
+                    .is_some_and(|param| param.annotation.is_some());
+                if annotated {
+                    let first = first.ty;
+                    // `def __init__(self: dict[str, V], …)` holds only for such receivers.
+                    if !solve::has_own_variables(store, first)
+                        && !solve::has_own_variables(store, receiver)
+                        && !self.assignable(receiver, first)
+                    {
+                        continue;
+                    }
+                    if solve::has_own_variables(store, receiver) {
+                        // In construction, the annotation says what the class's parameters are.
+                        let mut said = Substitution::new();
+                        self.unify(receiver, first, &mut said);
+                        for var in crate::types::substitute::variables(store, receiver) {
+                            if let Some(ty) = said.get(var).filter(|ty| *ty != Type::Var(var)) {
+                                start.set(var, ty);
+                            }
+                        }
+                    } else {
+                        self.unify(first, receiver, &mut start);
+                        let wanted = self.solved(start.apply(store, first));
+                        if overloads.len() > 1 && !self.assignable(receiver, wanted) {
                             continue;
                         }
-                        if solve::has_own_variables(store, receiver) {
-                            // In construction, the annotation says what the class's parameters are.
-                            let mut said = Substitution::new();
-                            self.unify(receiver, first, &mut said);
-                            for var in crate::types::substitute::variables(store, receiver) {
-                                if let Some(ty) = said.get(var).filter(|ty| *ty != Type::Var(var)) {
-                                    start.set(var, ty);
-                                }
-                            }
-                        } else {
-                            self.unify(first, receiver, &mut start);
-                            let wanted = self.solved(start.apply(store, first));
-                            if overloads.len() > 1 && !self.assignable(receiver, wanted) {
-                                continue;
-                            }
-                        }
                     }
-                    skipped = 1;
-                    signature.params = signature.params[1..].into();
                 }
+                skipped = 1;
+                signature.params = signature.params[1..].into();
             }
             candidates.push(Candidate {
                 signature,
