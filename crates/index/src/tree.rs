@@ -818,6 +818,8 @@ pub enum FillKind {
     Item { key: ExprId },
     /// `a[start:stop] = value`
     Slice,
+    /// `a[key][inner] = value`, `a[key].append(value)`: into what it holds.
+    Inner,
 }
 
 impl ModuleIndex {

@@ -115,6 +115,28 @@ impl Infer<'_> {
         candidates: &Candidates,
         given: &[Given],
     ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
+        if candidates.len() > 1 && !self.strict {
+            let mark = self.mark();
+            let problems = self.problems.len();
+            self.strict = true;
+            let found = self.choose_among(candidates, given, false);
+            self.strict = false;
+            if found.is_ok() {
+                return found;
+            }
+            if self.problems.len() != problems || given.iter().any(|given| self.is_lambda(given)) {
+                self.roll_back(mark);
+            }
+        }
+        self.choose_among(candidates, given, true)
+    }
+
+    fn choose_among(
+        &mut self,
+        candidates: &Candidates,
+        given: &[Given],
+        expands: bool,
+    ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
         let mut refusals = Vec::new();
         // How many arguments `*args` gives is not known: signatures that take any number come first (typing specification,
         // "Overload call evaluation", step 4).
@@ -167,6 +189,9 @@ impl Infer<'_> {
                     refusals.push((number, refusal));
                 }
             }
+        }
+        if !expands {
+            return Err(refusals);
         }
         if let Some(expanded) = self.expand_unions(candidates, given) {
             return Ok(expanded);
@@ -602,6 +627,7 @@ impl Infer<'_> {
             let fits = match argument.expr {
                 // What is partly unknown may never be the part that does not fit.
                 Some(expr) if self.is_partly_unknown(expr) => true,
+                Some(expr) if self.strict => self.fits(expr, expected),
                 Some(expr) => self.fits_loosely(expr, expected),
                 // Which element comes here nobody knows.
                 None if matches!(argument.kind, GivenKind::Star | GivenKind::DoubleStar) => {

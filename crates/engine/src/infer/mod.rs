@@ -138,6 +138,8 @@ pub struct Infer<'db> {
     /// Whether problems are kept.
     pub checking: bool,
     depth: u32,
+    /// Whether of several signatures the first is looked for that takes the arguments for sure.
+    pub(crate) strict: bool,
     /// What is being called.
     pub(crate) called: Option<ExprId>,
     /// How many calls this stands in whose results are worked out for their arguments.
@@ -216,6 +218,7 @@ impl<'db> Infer<'db> {
             chosen: None,
             nesting: 0,
             called: None,
+            strict: false,
             calls: 0,
             expansions: 0,
         }
@@ -460,7 +463,10 @@ impl<'db> Infer<'db> {
             return self.unknown(CauseKind::Unsupported, expr);
         }
         self.depth += 1;
+        // What stands in an argument has its own signatures to choose among.
+        let strict = std::mem::take(&mut self.strict);
         let ty = self.expression(expr);
+        self.strict = strict;
         self.depth -= 1;
         let ty = match self.index.exprs[expr] {
             Expr::Attribute { .. } | Expr::Call { .. } | Expr::Subscript { .. }

@@ -39,11 +39,33 @@ impl Infer<'_> {
             return true;
         }
         let given = self.expr(expr);
+        if self.is_like_typed_dict(expr, given, expected) {
+            return true;
+        }
         let some_may = parts(store, &given).iter().any(|part| *part != Type::None && self.may_fit(*part, expected));
         if !some_may {
             return false;
         }
         if self.fails_for_none(given, expected) { self.is_idle_none(expr) } else { self.is_loose(expr) }
+    }
+
+    /// Whether a dictionary that was only concluded from a display somewhere is wanted as a typed dictionary: which it may have
+    /// been meant as.
+    fn is_like_typed_dict(&mut self, expr: ExprId, given: Type, expected: Type) -> bool {
+        let store = self.db.store();
+        let is_dict = |part: &Type| {
+            matches!(part, Type::Instance(id)
+            if crate::module::is_builtin(self.db, store.instance(*id).class, known::DICT))
+        };
+        let is_typed = |part: &Type| {
+            matches!(part, Type::Instance(id)
+            if matches!(classes::info(self.db, store.instance(*id).class).kind, classes::ClassKind::TypedDict { .. }))
+        };
+        let none_too = |part: &Type| *part == Type::None && parts(store, &expected).contains(&Type::None);
+        let fits = parts(store, &given).iter().all(|part| is_dict(part) || none_too(part))
+            && parts(store, &given).iter().any(is_dict)
+            && parts(store, &expected).iter().any(is_typed);
+        fits && !matches!(self.index.exprs[expr], Expr::Dict(_)) && !self.is_said(expr)
     }
 
     /// Whether all that is put into a list which a name was given empty, and which nobody declared, fits what is expected of its

@@ -467,8 +467,7 @@ impl Infer<'_> {
     fn may_be_filled(&self, value: ExprId) -> bool {
         match &self.index.exprs[value] {
             // Lists are looked at for what takes the place of their elements as well.
-            Expr::List(_) => true,
-            Expr::Dict(parts) => parts.is_empty(),
+            Expr::List(_) | Expr::Dict(_) => true,
             Expr::Call { callee, args } => match self.index.exprs[*callee] {
                 Expr::Name(known::LIST | known::DICT | known::SET_CLASS, _) => args.is_empty(),
                 Expr::Name(name, _) | Expr::Attribute { name, .. } => {
@@ -509,9 +508,13 @@ impl Infer<'_> {
             let is_list = instance.args.len() == 1;
             // `[None]` keeps a place for what comes later.
             let keeps_places = is_list && instance.args[0] == Type::None;
+            // What one function makes another may fill with other things.
             let is_replaced = is_list
                 && (matches!(filled, Filled::Attribute(..)) || fills.iter().any(|fill| fill.kind == FillKind::Slice));
-            if !instance.args.iter().any(own_empty) && !makes_items && !keeps_places && !is_replaced {
+            let grows = instance.args.len() == 2
+                && matches!(filled, Filled::Attribute(..) | Filled::Global(_))
+                && fills.iter().any(|fill| matches!(fill.kind, FillKind::Item { .. }));
+            if !instance.args.iter().any(own_empty) && !makes_items && !keeps_places && !is_replaced && !grows {
                 changed.push(part);
                 continue;
             }
@@ -535,6 +538,9 @@ impl Infer<'_> {
                     args[1] = self.join(std::iter::once(made).chain(values));
                 } else if own_empty(&args[1]) && !values.is_empty() {
                     args[1] = self.join(values);
+                } else if grows {
+                    let first = args[1];
+                    args[1] = self.join(std::iter::once(first).chain(values));
                 }
             } else if own_empty(&args[0]) && !values.is_empty() {
                 args[0] = self.join(values);
@@ -549,7 +555,29 @@ impl Infer<'_> {
             });
             changed.push(Type::Instance(crate::module::instance_of(self.db, instance.class, &args)));
         }
-        self.join(changed)
+        let ty = self.join(changed);
+        if fills.iter().any(|fill| fill.kind == FillKind::Inner) { self.open_inner(ty, filled) } else { ty }
+    }
+
+    /// A container of containers, into which something is put elsewhere: what they hold is not all that is known of the start.
+    fn open_inner(&mut self, ty: Type, filled: Filled) -> Type {
+        let store = self.db.store();
+        let Some(fill) = self.index.fills.get(&filled).and_then(|fills| fills.first()) else { return ty };
+        let unknown = self.unknown(CauseKind::Dynamic, fill.value);
+        crate::types::union::map(store, ty, |part| {
+            let Type::Instance(id) = part else { return part };
+            let instance = store.instance(id).clone();
+            let mut args = instance.args.to_vec();
+            let Some(Type::Instance(inner)) = args.last().copied() else { return part };
+            let mut held = store.instance(inner).args.to_vec();
+            let Some(last) = held.last_mut() else { return part };
+            *last = self.join([*last, unknown]);
+            let inner = crate::module::instance_of(self.db, store.instance(inner).class, &held);
+            if let Some(last) = args.last_mut() {
+                *last = Type::Instance(inner);
+            }
+            Type::Instance(crate::module::instance_of(self.db, instance.class, &args))
+        })
     }
 
     fn one_fill(&mut self, kind: FillKind, value: ExprId, mapping: bool, keys: &mut Vec<Type>, values: &mut Vec<Type>) {
@@ -573,7 +601,7 @@ impl Infer<'_> {
                     values.push(*value);
                 }
             }
-            FillKind::Element | FillKind::Slice => {}
+            FillKind::Element | FillKind::Slice | FillKind::Inner => {}
         }
     }
 

@@ -112,8 +112,26 @@ impl Lower<'_> {
         matches!(self.index.defs[*def].kind, DefKind::ImportFrom { .. }).then_some(*def)
     }
 
+    /// `os.name`, as the target platform has it.
+    fn os_name(&self, expr: ExprId) -> Option<&'static str> {
+        let Expr::Attribute { value, name, .. } = self.index.exprs[expr] else { return None };
+        let Expr::Name(module, _) = self.index.exprs[value] else { return None };
+        let is_os = self.name_text(module) == "os" && self.name_text(name) == "name" && self.is_module_name(value);
+        is_os.then(|| if self.target.platform.starts_with("win") { "nt" } else { "posix" })
+    }
+
     fn static_comparison(&self, left: ExprId, op: CompareOp, right: ExprId) -> Option<bool> {
         let exprs = &self.index.exprs;
+        if let Some(own) = self.os_name(left)
+            && let Expr::Str(Some(other)) = exprs[right]
+        {
+            let is_same = own == self.name_text(other);
+            return match op {
+                CompareOp::Eq => Some(is_same),
+                CompareOp::NotEq => Some(!is_same),
+                _ => None,
+            };
+        }
         // `str is bytes` asks for the language of old.
         if let (Expr::Name(one, _), Expr::Name(other, _)) = (&exprs[left], &exprs[right])
             && matches!((*one, *other), (known::STR, known::BYTES) | (known::BYTES, known::STR))

@@ -470,6 +470,12 @@ impl<'a> Lower<'a> {
 
     /// Notes that `container` receives `value`, if it is a place whose creation can be told.
     pub(super) fn fill(&mut self, container: ExprId, kind: FillKind, value: ExprId) {
+        if let Expr::Subscript { value: outer, .. } = self.index.exprs[container] {
+            if kind != FillKind::Inner {
+                self.fill(outer, FillKind::Inner, value);
+            }
+            return;
+        }
         let target = match self.index.exprs[container] {
             Expr::Name(name, id) => match self.index.values[self.index.unnarrowed(id)] {
                 Value::Def(def) => Filled::Def(def),

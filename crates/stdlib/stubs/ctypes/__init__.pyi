@@ -10,6 +10,7 @@ _D = TypeVar("_D", bound=_CData)
 class _CData:
     _b_base_: int
     _b_needsfree_: bool
+    def __buffer__(self, flags: int, /) -> memoryview: ...
     @classmethod
     def from_buffer(cls, source: Buffer, offset: int = ..., /) -> Self: ...
     @classmethod

@@ -1,6 +1,8 @@
 #- main.py
 """What containers hold that nobody declared, and what is left of values that go together."""
-from typing import Any, Literal
+import os
+from collections.abc import Iterable
+from typing import Any, Literal, TypedDict, overload
 
 
 class Row:
@@ -103,3 +105,81 @@ def other_kinds(guild: bool) -> list[Literal[0, 1]]:
         found.append(2)
     found.append(1)
     return found  #! value.return
+
+
+def noop(file, mode=None):
+    return file
+
+
+COMPRESSIONS = {"none": noop}
+DEPTHS = {"none": 3}
+
+
+def register(name, callback):
+    COMPRESSIONS[name] = callback
+
+
+def opened(name: str, file):
+    DEPTHS[name].upper()  #! member.absent
+    return COMPRESSIONS[name](file, 3, 4)
+
+
+class Callbacks:
+    def __init__(self):
+        self.callbacks = {}
+
+    def add(self, key, number, callback):
+        if key not in self.callbacks:
+            self.callbacks[key] = {0: iter([1])}
+        self.callbacks[key][number] = callback
+
+    def trigger(self, key, number, data):
+        callback = self.callbacks[key][number]
+        callback(*data)
+
+
+class Range(TypedDict):
+    start: int
+    end: int
+
+
+def span(start, end):
+    return {"start": start, "end": 3}
+
+
+def mark(range: Range | None) -> None: ...
+
+
+def marked(said: dict[str, int]) -> None:
+    mark(span(1, 2))
+    mark(said)  #! call.argument
+
+
+if os.name == "nt":
+    os.startfile("x")
+else:
+    os.fork()
+
+
+class Template: ...
+
+
+class Part: ...
+
+
+class Whole: ...
+
+
+@overload
+def join(parts: Iterable[Template]) -> Template: ...
+@overload
+def join(parts: Iterable[Part | Whole]) -> Whole: ...
+def join(parts: Iterable[Any]) -> Template | Whole:
+    return Whole()
+
+
+def joined(flag: bool) -> None:
+    parts = [Part()]
+    if flag:
+        parts.append(Whole())
+    join(parts)  #= Whole
