@@ -29,3 +29,15 @@ fn the_hub_comes_first() {
     assert_eq!(json["untyped"][0]["module"], "nowhere");
     assert!(json["known_expressions"].as_u64() < json["expressions"].as_u64());
 }
+
+#[test]
+fn a_module_whose_proposals_other_code_contradicts_is_not_proposed() {
+    let folder = Folder::new(&[
+        ("hub.py", "def fee(n: int):\n    return n.x\n\n\ndef label(price, kind=0):\n    return price\n"),
+        ("a.py", "import hub\nprint(hub.label(1, \"late\"), hub.fee(2).y)\n"),
+    ]);
+    let run = folder.run(&["survey"]);
+    assert!(run.out.ends_with("Next: leitmotiv check\n"), "{}", run.out);
+    let run = folder.run(&["annotate", "hub.py"]);
+    assert!(run.out.contains("left out, because other code contradicts them"), "{}", run.out);
+}

@@ -143,6 +143,8 @@ pub trait Db: salsa::Database {
     fn patches(&self, name: Name) -> Vec<(File, Patch)>;
     /// Whether a class of the project gives its objects something of that name, or a name of that attribute is written as a text.
     fn is_provided(&self, name: Name) -> bool;
+    /// Whether something of that name is called somewhere in the project, as a class is to make its objects.
+    fn is_called(&self, name: Name) -> bool;
     /// The classes of the project's files.
     fn own_classes(&self) -> Vec<ClassRef>;
     /// Remembers a class of a bundled module.
@@ -170,6 +172,8 @@ struct Shared {
     patched: OnceLock<FxHashMap<Name, Vec<(File, Patch)>>>,
     /// The same of methods that an object seems to lack.
     provided: OnceLock<FxHashSet<Name>>,
+    /// The same of what is called.
+    called: OnceLock<FxHashSet<Name>>,
 }
 
 #[derive(Debug, Clone, PartialEq, Eq, Hash)]
@@ -263,6 +267,24 @@ impl Db for Database {
         provided.contains(&name)
     }
 
+    fn is_called(&self, name: Name) -> bool {
+        let called = self.shared.called.get_or_init(|| {
+            let mut all = FxHashSet::default();
+            for file in self.own_files() {
+                let index = crate::module::module_index(self, file);
+                all.extend(index.exprs.iter().filter_map(|(_, expr)| match expr {
+                    Expr::Call { callee, .. } => match index.exprs[*callee] {
+                        Expr::Name(name, _) | Expr::Attribute { name, .. } => Some(name),
+                        _ => None,
+                    },
+                    _ => None,
+                }));
+            }
+            all
+        });
+        called.contains(&name)
+    }
+
     fn own_classes(&self) -> Vec<ClassRef> {
         let classes = |file: File| {
             let index = crate::module::module_index(self, file);
@@ -296,6 +318,7 @@ impl Database {
             classes: DashMap::default(),
             patched: OnceLock::new(),
             provided: OnceLock::new(),
+            called: OnceLock::new(),
             project,
         };
         let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared) };

@@ -13,7 +13,7 @@ use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 use serde::Serialize;
 
-use crate::annotate::{Sureness, Wanted, propose};
+use crate::annotate::{Sureness, Wanted, propose, vet};
 use crate::session::Report;
 
 /// A module's numbers.
@@ -209,17 +209,33 @@ pub struct Begin<'a> {
     pub by_hand: Option<&'a Module>,
 }
 
+/// For so many modules what is proposed is tried, which takes another check each.
+const MOST_TRIED: usize = 3;
+
 /// So many modules are looked at for evidence.
 const MOST_LOOKED_AT: usize = 64;
+
+/// Whether anything that is proposed for a file stands, once the rest of the project is asked.
+fn is_accepted(db: &Database, report: &Report, file: File, wanted: &Wanted) -> bool {
+    let at = report.files.iter().position(|other| *other == file);
+    at.is_some_and(|at| !vet::vetted(db, &report.files, &[at], wanted).changes.is_empty())
+}
 
 /// The modules to begin with, of those that others are unknown because of.
 #[must_use]
 pub fn begin<'a>(db: &Database, report: &Report, survey: &'a Survey) -> Begin<'a> {
     let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
     let mut begin = Begin::default();
+    let mut tries = MOST_TRIED;
     for module in survey.modules.iter().filter(|module| module.gain > 0).take(MOST_LOOKED_AT) {
         let Some(file) = report.files.iter().find(|file| file.path(db) == module.path) else { continue };
-        if !propose(db, &[*file], &wanted).is_empty() {
+        let is_open = !propose(db, &[*file], &wanted).is_empty();
+        // Where something is annotated already, what is left may be what other code contradicts.
+        let is_sure = is_open && (module.annotated == 0 || tries > 0 && is_accepted(db, report, *file, &wanted));
+        if is_open && module.annotated > 0 {
+            tries = tries.saturating_sub(1);
+        }
+        if is_sure {
             begin.annotate = Some(module);
             break;
         }

@@ -155,6 +155,7 @@ class FileType:
     def __call__(self, string: str) -> IO[Any]: ...
 class _ArgumentGroup(_ActionsContainer):
     title: str | None
+    def __init__(self, container: _ActionsContainer, title: str | None = None, description: str | None = None, **kwargs: Any) -> None: ...
 class _MutuallyExclusiveGroup(_ArgumentGroup):
     required: bool
 class _SubParsersAction(Action, Generic[_Parser]):

@@ -128,7 +128,8 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
     if command.write {
         let project = session.project();
         change::write(project, &context.writer(project), NAME, changes, command.dirty)?;
-        print(&format!("Wrote {said}. Take it back with leitmotiv annotate --undo. Next: leitmotiv check\n"))?;
+        let text = format!("Wrote {said}. Take it back with leitmotiv annotate --undo. Next: leitmotiv check");
+        print(&format!("{}\n", look::fold(&text, look::width(), "", "")))?;
         return Ok(ExitCode::SUCCESS);
     }
     let mut out = if command.why { reasons(&vetted) } else { change::diff(changes) };

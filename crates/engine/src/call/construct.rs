@@ -74,8 +74,8 @@ impl Infer<'_> {
             let is_own = matches!(result, Type::Instance(id) if store.instance(id).class == record.class);
             // What it gives is the instance, with the arguments that it says.
             let says_arguments = matches!(result, Type::Instance(id) if !store.instance(id).args.is_empty());
-            if result.is_dynamic() && self.makes_elsewhere(class) {
-                return result;
+            if self.makes_elsewhere(class) {
+                return if result.is_dynamic() { result } else { unsolved };
             }
             if (!is_own || says_arguments) && !result.is_dynamic() {
                 return match result {
@@ -305,11 +305,24 @@ impl Infer<'_> {
         let index = crate::module::module_index(self.db, function.file);
         let record = &index.functions[function.function];
         let mut exprs = index.bodies[record.body].exprs.clone();
-        record.returns.is_none()
-            && !function.file.is_stub(self.db)
-            && !exprs.any(|number| {
-                matches!(index.exprs[ExprId(number)], leitmotiv_index::tree::Expr::Attribute { name: known::NEW, .. })
-            })
+        if record.returns.is_some() || function.file.is_stub(self.db) {
+            return false;
+        }
+        use leitmotiv_index::tree::Expr;
+        let own = record.params.first().map(|param| param.name);
+        let mut makes_own = false;
+        for number in exprs.by_ref() {
+            let Expr::Call { callee, args } = &index.exprs[ExprId(number)] else { continue };
+            if !matches!(index.exprs[*callee], Expr::Attribute { name: known::NEW, .. }) {
+                continue;
+            }
+            match args.first().map(|arg| &index.exprs[arg.value]) {
+                // `object.__new__(Ferry)`: of another class than it is called on.
+                Some(Expr::Name(name, _)) if Some(*name) != own => return true,
+                _ => makes_own = true,
+            }
+        }
+        !makes_own
     }
 
     /// Whether a `__new__` is annotated to give something else than an instance of its class.

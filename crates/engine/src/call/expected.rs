@@ -46,7 +46,10 @@ impl Infer<'_> {
             candidates.iter().find(|candidate| self.speculate(|infer| infer.bind_arguments(candidate, given).is_ok()));
         let Some(candidate) = taken else { return false };
         let result = made.unwrap_or(candidate.signature.returns);
-        if !has_variables(store, result) || has_variables(store, expected) {
+        // The variables of the class or function around are types here like any other.
+        let is_open =
+            crate::types::substitute::variables(store, expected).iter().any(|var| !self.is_own_variable(*var));
+        if !has_variables(store, result) || is_open {
             return false;
         }
         let mut start = candidate.start.clone();

@@ -277,6 +277,8 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
         if member.declared || !is_value {
             return Some(match assigned {
                 Some(assigned) if !member.declared => assigned,
+                // A class that a body gives in the place of one that is declared further up is that one.
+                Some(assigned) if assigned.member.in_class && matches!(assigned.member.ty, Type::Class(_)) => assigned,
                 _ => found,
             });
         }

@@ -284,7 +284,7 @@ impl Infer<'_> {
         let root = self.index.unnarrowed(id);
         root != id
             && matches!(self.index.values[id], Value::Narrow { .. } | Value::Matched { .. } | Value::Phi { .. })
-            && self.value(root).is_unknown()
+            && self.value(root).is_dynamic()
     }
 
     fn object_of(&self, expr: ExprId) -> Option<ExprId> {

@@ -77,6 +77,9 @@ impl Infer<'_> {
     }
 
     fn together(&mut self, holder: ExprId, of_none: bool) -> Option<Together> {
+        if of_none && self.is_defined_where_asked(holder) {
+            return Some(Together::Same);
+        }
         if of_none && let Some(given) = self.given_later(holder) {
             return Some(Together::Later(given));
         }
@@ -120,6 +123,22 @@ impl Infer<'_> {
             }
         }
         given.first().map(|def| Together::Other(index.defs[*def].range))
+    }
+
+    /// Whether a name of the module is read in a function that is only defined where the name was asked: `if tides: def …`.
+    fn is_defined_where_asked(&self, holder: ExprId) -> bool {
+        let Expr::Name(name, value) = self.index.exprs[holder] else { return false };
+        if !matches!(self.index.values[self.index.unnarrowed(value)], Value::Global(_)) {
+            return false;
+        }
+        let text = self.file.text(self.db);
+        let name = self.text(name);
+        self.index.clauses_around.of(self.index.spans[holder].start()).any(|number| {
+            let clause = &self.index.clauses[number as usize];
+            let range = usize::from(clause.test.start())..usize::from(clause.test.end());
+            let written = text.get(range).unwrap_or_default().trim();
+            clause.positive && (written == name || written.strip_prefix(name) == Some(" is not None"))
+        })
     }
 
     /// The definitions in this body that meet in a value.

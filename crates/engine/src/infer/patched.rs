@@ -83,6 +83,10 @@ impl Infer<'_> {
         }
         let Type::Instance(id) = ty else { return false };
         let class = self.db.store().instance(id).class;
+        // What the project itself never makes is there for others to derive from.
+        if !self.is_made(class) {
+            return false;
+        }
         let text = self.text(module::class_name(self.db, class)).to_lowercase();
         let mut computed = self.db.patches(known::DUNDER_CLASS).into_iter();
         if computed.any(|(file, patch)| self.may_patch(file, patch, Some(class), known::DUNDER_CLASS)) {
@@ -95,6 +99,15 @@ impl Infer<'_> {
         }
         // What is there to be mixed into other classes has what these have.
         !text.contains("mixin") && !text.contains("base") && !text.contains("abstract") && !self.is_derived_oddly(class)
+    }
+
+    /// Whether the project makes objects of a class, or of one that derives from it; test cases are made by what runs them.
+    fn is_made(&self, class: ClassRef) -> bool {
+        let below = |other: &ClassRef| classes::derives(self.db, *other, class) == Some(true);
+        let named = |class: ClassRef| module::class_name(self.db, class);
+        self.db.is_called(named(class))
+            || self.text(named(class)).starts_with("Test")
+            || self.db.own_classes().iter().filter(|other| below(other)).any(|other| self.db.is_called(named(*other)))
     }
 
     fn derives_bundled(&self, class: ClassRef) -> bool {

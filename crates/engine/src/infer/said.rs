@@ -76,15 +76,26 @@ impl Infer<'_> {
         let Expr::Name(_, value) = index.exprs[expr] else { return false };
         let Value::Def(def) = index.values[index.unnarrowed(value)] else { return false };
         let DefKind::Assign { value, unpack: None, comment: None } = index.defs[def].kind else { return false };
-        let is_empty = matches!(&index.exprs[value], Expr::List(parts) if parts.is_empty());
-        let Some(fills) = index.fills.get(&Filled::Def(def)).filter(|_| is_empty) else { return false };
+        let count = match &index.exprs[value] {
+            Expr::List(parts) if parts.is_empty() => 1,
+            Expr::Dict(parts) if parts.is_empty() => 2,
+            _ => return false,
+        };
+        let Some(fills) = index.fills.get(&Filled::Def(def)) else { return false };
         let Type::Instance(own) = self.expr(value) else { return false };
         let class = self.db.store().instance(own).class;
         let wanted = parts(self.db.store(), &expected).to_vec();
-        let Some(args) = wanted.into_iter().find_map(|part| self.expected_args(class, part, 1)) else { return false };
-        fills
-            .iter()
-            .all(|fill| fill.kind == FillKind::Element && fill.body == self.body && self.fits(fill.value, args[0]))
+        let Some(args) = wanted.into_iter().find_map(|part| self.expected_args(class, part, count)) else {
+            return false;
+        };
+        fills.iter().all(|fill| {
+            fill.body == self.body
+                && match fill.kind {
+                    FillKind::Element => count == 1 && self.fits(fill.value, args[0]),
+                    FillKind::Item { key } => count == 2 && self.fits(key, args[0]) && self.fits(fill.value, args[1]),
+                    _ => false,
+                }
+        })
     }
 
     /// Whether each element of a display fits, or may, what is expected of it: they stand there to be seen one by one.

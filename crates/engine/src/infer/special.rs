@@ -93,6 +93,9 @@ impl Infer<'_> {
                 if found.is_some() && default.is_none() && is_value && !matches!(object, Type::Module(_)) {
                     return Some(self.unknown(CauseKind::Dynamic, expr));
                 }
+                let is_said = matches!(object, Type::Instance(id)
+                    if crate::classes::members::find(self.db, id, key, None).is_some_and(|found| found.member.declared));
+                let found = if is_said && is_value { Some(self.unknown(CauseKind::Dynamic, expr)) } else { found };
                 match (found, default) {
                     (Some(found), Some(default)) => Some(self.join([found, default])),
                     (Some(found), None) => Some(found),

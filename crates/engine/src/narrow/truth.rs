@@ -56,12 +56,12 @@ impl Infer<'_> {
                 if crate::module::is_builtin(self.db, class, known::BOOL_CLASS) {
                     return Some(Type::Literal(store.intern_literal(Literal::Bool(truthy))));
                 }
-                if truthy {
-                    return Some(part);
-                }
                 if let Some(method) = self.own_truth(part, id) {
                     // `def __bool__(self) -> Literal[True]`
                     return (method == truthy).then_some(part);
+                }
+                if truthy {
+                    return Some(part);
                 }
                 // Without `__bool__` or `__len__`, values are true.
                 let may_be_false = classes::members::find(self.db, id, known::BOOL, None).is_some()

@@ -267,7 +267,9 @@ impl Infer<'_> {
             Type::SubclassOf(own) => self.fits_within(*store.single(own), inner, depth),
             Type::Instance(id) => {
                 // A metaclass's instance, or `type` itself, may be any class.
-                classes::derives_builtin(self.db, store.instance(id).class, known::TYPE)
+                let class = store.instance(id).class;
+                classes::derives_builtin(self.db, class, known::TYPE)
+                    || classes::info(self.db, class).unknown_base.is_some()
             }
             Type::Special(_) | Type::Form(_) | Type::Callable(_) => true,
             _ => false,

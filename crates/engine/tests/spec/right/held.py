@@ -79,7 +79,7 @@ class Con:
 def named(c: Con | str, other: Con) -> None:
     if isinstance(c, Con):
         c = getattr(c, "name") or c
-    getattr(other, "name", None)  #= int | None
+    getattr(other, "name", None)  #= unknown | None
 
 
 def popped(port: int):

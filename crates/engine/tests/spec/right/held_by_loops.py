@@ -6,7 +6,7 @@ import argparse
 import sys
 from collections.abc import Coroutine, Generator, Iterable, Iterator
 from contextlib import contextmanager
-from typing import Any, Callable, Generic, ParamSpec, Self, TypeVar, cast
+from typing import Any, Callable, Generic, Literal, ParamSpec, Self, TypeVar, cast
 
 P = ParamSpec("P")
 G = TypeVar("G")
@@ -206,3 +206,68 @@ class Handler:
 
     def end(self):
         return self.pop().charbuffer
+
+
+# What is false by its own word, and classes in the place of others.
+class Omit:
+    def __bool__(self) -> Literal[False]:
+        return False
+
+
+def streamed(stream: bool | Omit) -> None:
+    stream or False  #= Literal[True, False]
+
+
+class Binding: ...
+
+
+class CurveBinding(Binding):
+    @classmethod
+    def register(cls) -> None: ...
+
+
+class Key:
+    binding: type[Binding]
+
+
+class CurveKey(Key):
+    binding = CurveBinding
+
+    @classmethod
+    def of(cls) -> None:
+        cls.binding.register()
+
+
+class Sorted:
+    def __new__(cls, key=None):
+        if key is None:
+            return object.__new__(cls)
+        return object.__new__(SortedBy)
+
+
+class SortedBy(Sorted):
+    def irange(self): ...
+
+
+Sorted(3).irange
+
+
+class Box(Generic[T]):
+    def __init__(self, kind: type[T] | None = None) -> None: ...
+
+
+def boxed(kind: type[T]) -> Box[T]:
+    box: Box[T] = Box()
+    return box
+
+
+tides = None
+try:
+    import tides
+except ImportError:
+    pass
+
+if tides:
+
+    def high():
+        return tides.high()

@@ -49,6 +49,14 @@ class Tall(Crane):
     def hoist(self) -> None: ...
 
 
+class Template:
+    def load(self) -> None:
+        self.load_by_subclasses_elsewhere()
+
+
+Tall().lift()
+
+
 # Arguments behind stars.
 def crate(weight: int, label: str) -> None: ...
 def named(**k: int) -> None: ...
