@@ -140,6 +140,8 @@ pub struct Infer<'db> {
     depth: u32,
     /// Whether of several signatures the first is looked for that takes the arguments for sure.
     pub(crate) strict: bool,
+    /// Expressions of which it is being asked whether what they are is only concluded.
+    asked_loose: Vec<(ExprId, bool)>,
     /// What is being called.
     pub(crate) called: Option<ExprId>,
     /// How many calls this stands in whose results are worked out for their arguments.
@@ -217,6 +219,7 @@ impl<'db> Infer<'db> {
             depth: 0,
             chosen: None,
             nesting: 0,
+            asked_loose: Vec::new(),
             called: None,
             strict: false,
             calls: 0,

@@ -212,12 +212,23 @@ impl Infer<'_> {
     /// it is here: elements of a container that nobody declared, what an unannotated function gives, what methods assign
     /// to an attribute.
     pub(crate) fn is_loose(&mut self, expr: ExprId) -> bool {
-        self.loose_expr(expr, false, 0)
+        self.loose_at_last(expr, false)
+    }
+
+    /// What is asked of an expression may ask the same of it again, around a loop: then it is not.
+    fn loose_at_last(&mut self, expr: ExprId, elements_only: bool) -> bool {
+        if self.asked_loose.contains(&(expr, elements_only)) {
+            return false;
+        }
+        self.asked_loose.push((expr, elements_only));
+        let is_loose = self.loose_expr(expr, elements_only, 0);
+        self.asked_loose.pop();
+        is_loose
     }
 
     /// The same for elements of containers alone: that one of them may be None says least of all.
     pub(crate) fn is_loose_element(&mut self, expr: ExprId) -> bool {
-        self.loose_expr(expr, true, 0)
+        self.loose_at_last(expr, true)
     }
 
     fn loose_expr(&mut self, expr: ExprId, elements_only: bool, depth: u32) -> bool {

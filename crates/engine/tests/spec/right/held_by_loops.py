@@ -271,3 +271,14 @@ if tides:
 
     def high():
         return tides.high()
+
+
+# What is read in a loop that gives it another value: asking what it is comes to an end.
+def decoded(text: str | bytes, encodings: list[str]) -> str:
+    if isinstance(text, bytes):
+        for encoding in encodings:
+            try:
+                text = text.decode(encoding)  #! member.absent
+            except UnicodeDecodeError:
+                pass
+    return str(text)
