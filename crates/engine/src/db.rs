@@ -146,7 +146,7 @@ pub trait Db: salsa::Database {
     /// Whether something of that name is called somewhere in the project, as a class is to make its objects.
     fn is_called(&self, name: Name) -> bool;
     /// The classes of the project's files.
-    fn own_classes(&self) -> Vec<ClassRef>;
+    fn own_classes(&self) -> &[ClassRef];
     /// Remembers a class of a bundled module.
     fn remember_class(&self, module: Name, name: Name, class: ClassRef);
 }
@@ -174,6 +174,9 @@ struct Shared {
     provided: OnceLock<FxHashSet<Name>>,
     /// The same of what is called.
     called: OnceLock<FxHashSet<Name>>,
+    /// The files of the project, and the classes in them.
+    own_files: OnceLock<Vec<File>>,
+    own_classes: OnceLock<Vec<ClassRef>>,
 }
 
 #[derive(Debug, Clone, PartialEq, Eq, Hash)]
@@ -237,7 +240,7 @@ impl Db for Database {
     fn patches(&self, name: Name) -> Vec<(File, Patch)> {
         let patched = self.shared.patched.get_or_init(|| {
             let mut all: FxHashMap<Name, Vec<(File, Patch)>> = FxHashMap::default();
-            for file in self.own_files() {
+            for file in self.own_files().iter().copied() {
                 for (name, patches) in &crate::module::module_index(self, file).patched {
                     all.entry(*name).or_default().extend(patches.iter().map(|patch| (file, *patch)));
                 }
@@ -250,7 +253,7 @@ impl Db for Database {
     fn is_provided(&self, name: Name) -> bool {
         let provided = self.shared.provided.get_or_init(|| {
             let mut all = FxHashSet::default();
-            for file in self.own_files() {
+            for file in self.own_files().iter().copied() {
                 let index = crate::module::module_index(self, file);
                 for (_, class) in index.classes.iter() {
                     all.extend(index.scopes[class.scope].symbols.keys().copied());
@@ -270,7 +273,7 @@ impl Db for Database {
     fn is_called(&self, name: Name) -> bool {
         let called = self.shared.called.get_or_init(|| {
             let mut all = FxHashSet::default();
-            for file in self.own_files() {
+            for file in self.own_files().iter().copied() {
                 let index = crate::module::module_index(self, file);
                 all.extend(index.exprs.iter().filter_map(|(_, expr)| match expr {
                     Expr::Call { callee, .. } => match index.exprs[*callee] {
@@ -285,12 +288,15 @@ impl Db for Database {
         called.contains(&name)
     }
 
-    fn own_classes(&self) -> Vec<ClassRef> {
-        let classes = |file: File| {
-            let index = crate::module::module_index(self, file);
-            index.classes.iter().map(move |(class, _)| ClassRef { file, class })
-        };
-        self.own_files().into_iter().flat_map(classes).collect()
+    fn own_classes(&self) -> &[ClassRef] {
+        self.shared.own_classes.get_or_init(|| {
+            let classes = |file: &File| {
+                let file = *file;
+                let index = crate::module::module_index(self, file);
+                index.classes.iter().map(move |(class, _)| ClassRef { file, class })
+            };
+            self.own_files().iter().flat_map(classes).collect()
+        })
     }
 
     fn remember_class(&self, module: Name, name: Name, class: ClassRef) {
@@ -300,9 +306,11 @@ impl Db for Database {
 
 impl Database {
     /// The files of the project.
-    fn own_files(&self) -> Vec<File> {
-        let files = leitmotiv_project::sources::list(&self.shared.project, &[]).unwrap_or_default();
-        files.iter().map(|path| self.source(path)).collect()
+    fn own_files(&self) -> &[File] {
+        self.shared.own_files.get_or_init(|| {
+            let files = leitmotiv_project::sources::list(&self.shared.project, &[]).unwrap_or_default();
+            files.iter().map(|path| self.source(path)).collect()
+        })
     }
 
     /// A database for a project.
@@ -319,6 +327,8 @@ impl Database {
             patched: OnceLock::new(),
             provided: OnceLock::new(),
             called: OnceLock::new(),
+            own_files: OnceLock::new(),
+            own_classes: OnceLock::new(),
             project,
         };
         let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared) };

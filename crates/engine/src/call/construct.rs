@@ -1,6 +1,6 @@
 //! Calls of classes (typing specification, "Constructors").
 
-use leitmotiv_index::tree::ExprId;
+use leitmotiv_index::tree::{Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::bind::Given;
@@ -8,7 +8,7 @@ use super::{Candidate, Candidates, Infer};
 use crate::classes::{self, ClassKind, dataclass, members};
 use crate::module::{instance_of, is_builtin};
 use crate::types::substitute::Substitution;
-use crate::types::{Binding, CauseKind, FunctionRef, InstanceId, SignatureParam, Type};
+use crate::types::{Binding, Cause, CauseKind, FunctionRef, InstanceId, SignatureParam, Type};
 
 impl Infer<'_> {
     /// The instance that calling a class makes; reports arguments that do not fit.
@@ -74,8 +74,10 @@ impl Infer<'_> {
             let is_own = matches!(result, Type::Instance(id) if store.instance(id).class == record.class);
             // What it gives is the instance, with the arguments that it says.
             let says_arguments = matches!(result, Type::Instance(id) if !store.instance(id).args.is_empty());
-            if self.makes_elsewhere(class) {
-                return if result.is_dynamic() { result } else { unsolved };
+            match self.made_by(class) {
+                MadeBy::Nothing => return result,
+                MadeBy::Another(cause) => return Type::Unknown(cause),
+                MadeBy::Itself => {}
             }
             if (!is_own || says_arguments) && !result.is_dynamic() {
                 return match result {
@@ -297,32 +299,34 @@ impl Infer<'_> {
         own == Some(true)
     }
 
-    /// Whether a `__new__` that says nothing of its result makes no object by another `__new__`: it gives something that is there.
-    fn makes_elsewhere(&self, class: InstanceId) -> bool {
-        let Some(new) = members::find(self.db, class, known::NEW, None) else { return false };
-        let Type::Function(id) = new.member.ty else { return false };
+    /// What a `__new__` that says nothing of its result makes its objects by.
+    fn made_by(&self, class: InstanceId) -> MadeBy {
+        let Some(new) = members::find(self.db, class, known::NEW, None) else { return MadeBy::Itself };
+        let Type::Function(id) = new.member.ty else { return MadeBy::Itself };
         let function = self.db.store().function(id);
         let index = crate::module::module_index(self.db, function.file);
         let record = &index.functions[function.function];
-        let mut exprs = index.bodies[record.body].exprs.clone();
         if record.returns.is_some() || function.file.is_stub(self.db) {
-            return false;
+            return MadeBy::Itself;
         }
-        use leitmotiv_index::tree::Expr;
         let own = record.params.first().map(|param| param.name);
-        let mut makes_own = false;
-        for number in exprs.by_ref() {
+        let mut by = MadeBy::Nothing;
+        for number in index.bodies[record.body].exprs.clone() {
             let Expr::Call { callee, args } = &index.exprs[ExprId(number)] else { continue };
             if !matches!(index.exprs[*callee], Expr::Attribute { name: known::NEW, .. }) {
                 continue;
             }
             match args.first().map(|arg| &index.exprs[arg.value]) {
                 // `object.__new__(Ferry)`: of another class than it is called on.
-                Some(Expr::Name(name, _)) if Some(*name) != own => return true,
-                _ => makes_own = true,
+                Some(Expr::Name(name, _)) if Some(*name) != own => {
+                    let range = record.name_range;
+                    let cause = Cause { kind: CauseKind::Dynamic, file: function.file, range, name: record.name };
+                    return MadeBy::Another(self.db.store().intern_cause(cause));
+                }
+                _ => by = MadeBy::Itself,
             }
         }
-        !makes_own
+        by
     }
 
     /// Whether a `__new__` is annotated to give something else than an instance of its class.
@@ -425,6 +429,16 @@ pub(super) enum Constructor {
     Anything,
     /// In a way that gives this, whatever the arguments.
     Unknown(Type),
+}
+
+/// By what an unannotated `__new__` makes objects.
+enum MadeBy {
+    /// By the `__new__` of a base, of the class that it is called on.
+    Itself,
+    /// By such a one, of another class at times.
+    Another(crate::types::CauseId),
+    /// By none: it gives something that is there.
+    Nothing,
 }
 
 /// What a constructor's call gives.

@@ -121,7 +121,7 @@ impl Infer<'_> {
     /// give, all have.
     fn is_derived_oddly(&self, class: ClassRef) -> bool {
         let own = &classes::info(self.db, class).mro;
-        self.db.own_classes().into_iter().any(|other| {
+        self.db.own_classes().iter().copied().any(|other| {
             let info = classes::info(self.db, other);
             let is_below =
                 other != class && info.mro.iter().any(|entry| self.db.store().instance(*entry).class == class);

@@ -90,12 +90,10 @@ impl Infer<'_> {
                 let found = if object.is_dynamic() { None } else { self.member(object, key) };
                 // Who writes it so for what is declared wants nobody to know.
                 let is_value = !matches!(found, Some(Type::Function(_) | Type::Method(_) | Type::Class(_)));
-                if found.is_some() && default.is_none() && is_value && !matches!(object, Type::Module(_)) {
-                    return Some(self.unknown(CauseKind::Dynamic, expr));
-                }
                 let is_said = matches!(object, Type::Instance(id)
                     if crate::classes::members::find(self.db, id, key, None).is_some_and(|found| found.member.declared));
-                let found = if is_said && is_value { Some(self.unknown(CauseKind::Dynamic, expr)) } else { found };
+                let is_hidden = is_value && !matches!(object, Type::Module(_)) && (is_said || default.is_none());
+                let found = found.map(|ty| if is_hidden { self.unknown(CauseKind::Dynamic, expr) } else { ty });
                 match (found, default) {
                     (Some(found), Some(default)) => Some(self.join([found, default])),
                     (Some(found), None) => Some(found),

@@ -562,7 +562,8 @@ impl Infer<'_> {
     /// A container of containers, into which something is put elsewhere: what they hold is not all that is known of the start.
     fn open_inner(&mut self, ty: Type, filled: Filled) -> Type {
         let store = self.db.store();
-        let Some(fill) = self.index.fills.get(&filled).and_then(|fills| fills.first()) else { return ty };
+        let mut fills = self.index.fills.get(&filled).into_iter().flatten();
+        let Some(fill) = fills.find(|fill| fill.kind == FillKind::Inner) else { return ty };
         let unknown = self.unknown(CauseKind::Dynamic, fill.value);
         crate::types::union::map(store, ty, |part| {
             let Type::Instance(id) = part else { return part };

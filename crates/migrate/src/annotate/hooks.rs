@@ -20,7 +20,7 @@ impl Methods {
     /// All of them.
     pub(super) fn of(db: &Database) -> Methods {
         let mut all: FxHashMap<Name, Vec<(ClassRef, FunctionId)>> = FxHashMap::default();
-        for class in db.own_classes() {
+        for class in db.own_classes().iter().copied() {
             let index = module_index(db, class.file);
             for method in &index.classes[class.class].methods {
                 all.entry(index.functions[*method].name).or_default().push((class, *method));

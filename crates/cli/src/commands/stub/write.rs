@@ -177,7 +177,11 @@ fn what(stub: &Planned) -> String {
         }
         _ => {
             let open = stub.after.matches("Any").count().saturating_sub(stub.after.matches("import Any").count());
-            let open = if open > 0 { format!(", {open} of `Any` for what could not be told") } else { String::new() };
+            let open = match open {
+                0 => String::new(),
+                1 => ", `Any` once for what could not be told".to_owned(),
+                open => format!(", `Any` {open} times for what could not be told"),
+            };
             format!("{lines}{open}")
         }
     }
