@@ -249,7 +249,6 @@ pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize)
     let mut out = String::new();
     let mut line = |mut cells: Vec<String>, style: Option<Paint>| {
         // What the last column says is never cut: it goes on in lines of its own.
-        let last = columns - 1;
         let mut more = Vec::new();
         if !right[last] && cells[last].width() > widths[last] {
             let folded = fold(&cells[last], widths[last].max(12), "", "");

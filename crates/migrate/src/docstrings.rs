@@ -26,6 +26,12 @@ pub struct ToldSignature {
     pub returns: Option<String>,
 }
 
+/// What a docstring's literal says, as it is written in the source: without its prefix and its quotes.
+#[must_use]
+pub fn unquoted(literal: &str) -> &str {
+    literal.trim_start_matches(['r', 'R', 'u', 'U']).trim_matches(['"', '\''])
+}
+
 /// Reads the types of a docstring. `is_class` says whether a name is a class that an annotation may name, built-in ones apart.
 #[must_use]
 pub fn types(doc: &str, is_class: &dyn Fn(&str) -> bool) -> Told {

@@ -1,5 +1,7 @@
 //! Methods that subclasses are to write: what their own body gives says little of what they are to give.
 
+use std::sync::OnceLock;
+
 use leitmotiv_engine::classes;
 use leitmotiv_engine::db::{Database, Db, File};
 use leitmotiv_engine::functions;
@@ -13,20 +15,24 @@ use rustc_hash::FxHashMap;
 
 use crate::docstrings;
 
-/// Methods of the project by name, with their classes.
-pub(super) struct Methods(FxHashMap<Name, Vec<(ClassRef, FunctionId)>>);
+type ByName = FxHashMap<Name, Vec<(ClassRef, FunctionId)>>;
+
+/// Methods of the project by name, with their classes; listed when first asked for.
+#[derive(Default)]
+pub(super) struct Methods(OnceLock<ByName>);
 
 impl Methods {
-    /// All of them.
-    pub(super) fn of(db: &Database) -> Methods {
-        let mut all: FxHashMap<Name, Vec<(ClassRef, FunctionId)>> = FxHashMap::default();
-        for class in db.own_classes().iter().copied() {
-            let index = module_index(db, class.file);
-            for method in &index.classes[class.class].methods {
-                all.entry(index.functions[*method].name).or_default().push((class, *method));
+    fn by_name(&self, db: &Database) -> &ByName {
+        self.0.get_or_init(|| {
+            let mut all = ByName::default();
+            for class in db.own_classes().iter().copied() {
+                let index = module_index(db, class.file);
+                for method in &index.classes[class.class].methods {
+                    all.entry(index.functions[*method].name).or_default().push((class, *method));
+                }
             }
-        }
-        Methods(all)
+            all
+        })
     }
 
     /// Why the type that a method's body gives is not what it stands for, with the place: what a subclass gives instead, or what
@@ -46,20 +52,20 @@ impl Methods {
         }
         if let Some(docstring) = record.docstring
             && let Some(text) = file.text(db).get(std::ops::Range::<usize>::from(docstring))
-            && let Some(told) = docstrings::types(text.trim_matches(['"', '\'']), &|_| true).returns
+            && let Some(told) = docstrings::types(docstrings::unquoted(text), &|_| true).returns
             && told != spelled
         {
             return Some((docstring, format!("the docstring says `{told}`")));
         }
         let infer = Infer::new(db, file, record.body);
-        self.0.get(&record.name)?.iter().find_map(|(other, method)| {
+        self.by_name(db).get(&record.name)?.iter().find_map(|(other, method)| {
             let is_below = *other != class && classes::derives(db, *other, class) == Some(true);
             let theirs = is_below.then(|| {
                 let declared = functions::declared(db, other.file, *method).returns;
                 declared.unwrap_or_else(|| functions::return_type(db, other.file, *method))
             })?;
             let fits = theirs.is_dynamic() || theirs == Type::Never || infer.assignable(theirs, gives);
-            (!fits || gives == Type::Never).then(|| {
+            (!fits).then(|| {
                 let shown = leitmotiv_engine::types::display::show(db, infer.widen(theirs));
                 (record.name_range, format!("`{}` gives {shown}", classes::shown(db, *other)))
             })

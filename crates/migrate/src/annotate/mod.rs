@@ -101,7 +101,7 @@ impl Default for Wanted {
 /// Proposals for files, in the order of files and text.
 #[must_use]
 pub fn propose(db: &Database, files: &[File], wanted: &Wanted) -> Vec<Proposal> {
-    let methods = hooks::Methods::of(db);
+    let methods = hooks::Methods::default();
     let each: Vec<Vec<Proposal>> =
         files.par_iter().map_with(db.clone(), |db, file| in_file(db, *file, wanted, &methods)).collect();
     each.into_iter().flatten().collect()

@@ -264,8 +264,7 @@ impl Writer<'_> {
         let Some(range) = self.index.functions[function].docstring else { return docstrings::Told::default() };
         let text = self.file.text(self.db);
         let doc = text.get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
-        let doc = doc.trim_start_matches(['r', 'R', 'u', 'U']).trim_matches(['"', '\'']);
-        docstrings::types(doc, &|name| {
+        docstrings::types(docstrings::unquoted(doc), &|name| {
             let name = self.db.names().find(name);
             name.is_some_and(|name| matches!(own_name(self.db, self.file, name, 0), Some(Type::Class(_))))
         })
