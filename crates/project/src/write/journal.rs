@@ -45,7 +45,14 @@ pub(super) struct Home {
 
 /// The lock; given back when dropped, or when the process ends in whatever way.
 pub(super) struct Lock {
-    _file: File,
+    file: File,
+}
+
+impl Drop for Lock {
+    /// Closing alone would not do: a process that another thread is starting just now still holds a copy of the handle.
+    fn drop(&mut self) {
+        let _ = self.file.unlock();
+    }
 }
 
 impl Home {
@@ -81,7 +88,7 @@ impl Home {
         }
         let file = OpenOptions::new().write(true).create(true).truncate(false).open(path).ok()?;
         file.try_lock().ok()?;
-        Some(Lock { _file: file })
+        Some(Lock { file })
     }
 
     /// The folders of runs, oldest first.
