@@ -132,7 +132,15 @@ pub fn member(db: &dyn Db, file: File, name: Name) -> Option<Type> {
         return Some(submodule);
     }
     let index = module_index(db, file);
-    if index.scopes[ScopeId(0)].symbols.contains_key(&known::GETATTR) || index.makes_names {
+    let is_made = index.scopes[ScopeId(0)].symbols.contains_key(&known::GETATTR)
+        || index.makes_names
+        || index.made_names.contains(&name);
+    let is_undocumented = || {
+        let names = db.names();
+        file.origin(db) == Origin::Bundled
+            && leitmotiv_stdlib::is_undocumented(names.text(file.module(db)), names.text(name))
+    };
+    if is_made || is_undocumented() {
         let range = TextRange::empty(TextSize::new(0));
         let cause = Cause { kind: CauseKind::Dynamic, file, range, name };
         return Some(Type::Unknown(db.store().intern_cause(cause)));

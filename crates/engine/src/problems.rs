@@ -163,7 +163,7 @@ pub enum ProblemKind {
     SpecialResult { method: String, gives: Type, wanted: Type },
     /// What is unbound or None only where two conditions do not go together: the problem, and where a value is given under the
     /// other condition.
-    Correlated { kind: Box<ProblemKind>, given: TextRange, is_later: bool },
+    Correlated { kind: Box<ProblemKind>, given: (File, TextRange), is_later: bool },
     /// `assign(3, berth=4)` where the first is the berth.
     CallRepeated { callee: Callee, param: Name },
     /// `fare["chidl"]` of a typed dictionary.

@@ -94,11 +94,15 @@ pub struct ModuleIndex {
     pub guarded: Vec<TextRange>,
     /// Bodies of `try` statements with a handler for names or attributes that are not there.
     pub guarded_members: Vec<TextRange>,
+    /// Bodies of `try` statements with a handler for items that are not there.
+    pub guarded_items: Vec<TextRange>,
     /// Bodies of `try` statements with a handler for `TypeError`, and these handlers: calls with arguments that do not fit
     /// are tried there.
     pub guarded_calls: Vec<TextRange>,
     /// Whether names of the module are made as it runs: `fill(globals())`, `globals()[name] = …`.
     pub makes_names: bool,
+    /// Names that are made so with a name that can be read: `globals()["tide"] = …`, also through a function's `__globals__`.
+    pub made_names: FxHashSet<Name>,
     /// Bodies under `if TYPE_CHECKING`.
     pub checking_only: Vec<TextRange>,
     /// Bodies of `with` statements by which tests say that they are to fail.

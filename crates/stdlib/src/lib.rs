@@ -81,9 +81,35 @@ pub fn paths() -> Vec<&'static str> {
     paths
 }
 
+/// Names that modules have besides what is documented, by module, sorted.
+static UNDOCUMENTED: LazyLock<HashMap<&'static str, Vec<&'static str>>> = LazyLock::new(|| {
+    let lines = include_str!("../undocumented.txt").lines().filter(|line| !line.starts_with('#'));
+    let split = |line: &'static str| {
+        let mut words = line.split(' ');
+        let module = words.next()?;
+        let mut names: Vec<&str> = words.collect();
+        names.sort_unstable();
+        Some((module, names))
+    };
+    lines.filter_map(split).collect()
+});
+
+/// Whether a module has a name that is not documented, and that its stub here lacks: what it imports for its own use, or what
+/// it keeps to itself.
+#[must_use]
+pub fn is_undocumented(module: &str, name: &str) -> bool {
+    UNDOCUMENTED.get(module).is_some_and(|names| names.binary_search(&name).is_ok())
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn names_that_no_document_has_are_known_to_be_there() {
+        assert!(is_undocumented("zipfile", "ZIP_MAX_COMMENT"));
+        assert!(!is_undocumented("zipfile", "ZipFile") && !is_undocumented("zipfile", "ZIP_TIDE"));
+    }
 
     #[test]
     fn stubs_are_found_by_path() {

@@ -17,7 +17,11 @@ impl Infer<'_> {
         let Expr::Call { callee, args } = &index.exprs[expr] else { return false };
         let callee = self.quietly(*callee);
         let given = given(args);
-        let wanted = parts(self.db.store(), &expected).to_vec();
+        // One of several, or all of them: `fares.get(port, False)` where `Fare | Literal[False]` is expected.
+        let wanted: Vec<Type> = match expected {
+            Type::Union(_) => parts(self.db.store(), &expected).iter().copied().chain([expected]).collect(),
+            one => vec![one],
+        };
         wanted.into_iter().filter(|part| *part != Type::None).any(|part| match callee {
             Type::Class(id) => {
                 let Constructor::Candidates(candidates, _) = self.constructor(id) else { return false };

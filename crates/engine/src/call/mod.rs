@@ -3,6 +3,7 @@
 //! - this file: what is called
 //! - [`bind`]: arguments to parameters
 //! - [`solve`]: what stands for type variables
+//! - [`refused`]: what is told where no signature takes the arguments
 //! - [`construct`]: calls of classes
 //! - [`result`]: what an unannotated function gives for a call's own arguments
 //! - [`spread`]: arguments behind `*` and `**`
@@ -15,6 +16,7 @@ pub mod bind;
 pub mod construct;
 mod expected;
 mod partial;
+mod refused;
 mod result;
 pub mod solve;
 mod spread;
@@ -202,8 +204,31 @@ impl Infer<'_> {
         let Expr::Call { callee, .. } = self.index.exprs[call] else { return false };
         match self.index.exprs[callee] {
             Expr::Attribute { value, .. } => self.is_loose(value) || self.is_loose(callee),
+            Expr::Name(name, value) if self.is_taken_at_start(name, value) => true,
             _ => self.is_loose(callee),
         }
+    }
+
+    /// Whether a name is imported or defined in several ways, of which one is taken as the program starts: by the version of a
+    /// package, for example.
+    fn is_taken_at_start(&mut self, name: Name, value: leitmotiv_index::tree::ValueId) -> bool {
+        use leitmotiv_index::tree::{DefKind, Value};
+        let index = self.index;
+        let mut defs = Vec::new();
+        match index.values[index.unnarrowed(value)] {
+            Value::Def(_) | Value::Phi { .. } => self.leaves(value, &mut defs, 0),
+            _ => {
+                let symbol = index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name);
+                defs.extend(symbol.into_iter().flat_map(|symbol| &symbol.defs));
+            }
+        }
+        let is_statement = |def: &leitmotiv_index::tree::DefId| {
+            matches!(
+                index.defs[*def].kind,
+                DefKind::Class(_) | DefKind::Function(_) | DefKind::Import { .. } | DefKind::ImportFrom { .. }
+            )
+        };
+        defs.len() > 1 && defs.iter().all(is_statement)
     }
 
     /// Whether an expression is the class of an object, which may be a subclass of what is known: `cls`, `type(vessel)`,

@@ -279,6 +279,8 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
                 Some(assigned) if !member.declared => assigned,
                 // A class that a body gives in the place of one that is declared further up is that one.
                 Some(assigned) if assigned.member.in_class && matches!(assigned.member.ty, Type::Class(_)) => assigned,
+                // The library says the least; the class at hand makes more of it: `self.data = OrderedDict()`.
+                Some(assigned) if record.class.file.is_stub(db) && is_narrower(db, assigned, member.ty) => assigned,
                 _ => found,
             });
         }
@@ -288,6 +290,13 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
         }
     }
     assigned
+}
+
+/// Whether methods assign nothing but objects of a proper subclass of what a stub declares.
+fn is_narrower(db: &dyn Db, assigned: Found, declared: Type) -> bool {
+    let (Type::Instance(own), Type::Instance(base)) = (assigned.member.ty, declared) else { return false };
+    let (own_class, base_class) = (db.store().instance(own).class, db.store().instance(base).class);
+    !assigned.member.declared && own_class != base_class && as_base(db, own, base_class).is_some()
 }
 
 /// What a class and one of its bases assign to an attribute, as an instance has it: methods of the base may put in what theirs
@@ -514,13 +523,20 @@ impl Infer<'_> {
     /// What reading an attribute of a class gives; `None` where it has none.
     pub fn class_member(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
         let db = self.db;
+        let class = db.store().instance(instance).class;
+        let class_info = info(db, class);
+        // A property of the metaclass goes before what the class has (data model, "Invoking descriptors").
+        if let Some(metaclass) = class_info.metaclass {
+            let meta = instance_of(db, metaclass, &[]);
+            if let Some(found) = find(db, meta, name, None).filter(|found| matches!(found.member.ty, Type::Property(_))) {
+                return Some(self.bind(found, meta, receiver, false));
+            }
+        }
         if let Some(found) = find(db, instance, name, None)
             && (found.member.in_class || found.member.declared)
         {
             return Some(self.bind(found, instance, receiver, true));
         }
-        let class = db.store().instance(instance).class;
-        let class_info = info(db, class);
         let metaclass = class_info.metaclass.or_else(|| builtin(db, known::TYPE))?;
         let meta = instance_of(db, metaclass, &[]);
         if let Some(found) = find(db, meta, name, None) {

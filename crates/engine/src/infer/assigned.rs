@@ -59,6 +59,8 @@ impl Infer<'_> {
             DefKind::Assign { .. } | DefKind::For { .. } | DefKind::With { .. } if !self.is_attribute(def) => {
                 let given = self.definition(def);
                 match self.declaration_elsewhere(def) {
+                    // Whoever writes `Any` means it.
+                    Some(Type::Any) => Type::Any,
                     Some(declared) if given.is_dynamic() => self.held_of_unknown(declared, given),
                     Some(declared) if !self.assignable(given, declared) => self.held_of(declared, given),
                     _ => given,

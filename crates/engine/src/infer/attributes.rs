@@ -389,7 +389,7 @@ impl Infer<'_> {
                 // Modules that nobody wrote types for may make their names as they run; our stubs leave private names out.
                 let is_private = db.names().text(name).starts_with('_')
                     && file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
-                if is_private || file.origin(db).is_untyped_source() {
+                if is_private || file.origin(db).is_untyped_source() || self.imports_below(file, name) {
                     let range = leitmotiv_syntax::TextRange::default();
                     let cause = crate::types::Cause { kind: CauseKind::Dynamic, file, range, name };
                     return Some(Type::Unknown(db.store().intern_cause(cause)));
@@ -416,6 +416,19 @@ impl Infer<'_> {
             Type::Special(_) | Type::Form(_) => Some(Type::Any),
             Type::Super(id) => self.super_member(*store.method(id), name),
         }
+    }
+
+    /// Whether a module imports `name`, or something below it, from a package: `import vessels.engines.diesel`. Where that is
+    /// not found, the import has been told.
+    fn imports_below(&self, package: crate::db::File, name: Name) -> bool {
+        let names = self.db.names();
+        let wanted = format!("{}.{}", names.text(package.module(self.db)), names.text(name));
+        self.index.defs.iter().any(|(_, def)| match def.kind {
+            DefKind::Import { module, alias: false } => {
+                names.text(module).strip_prefix(&wanted).is_some_and(|rest| rest.is_empty() || rest.starts_with('.'))
+            }
+            _ => false,
+        })
     }
 
     /// What may be asked of a type variable's values.

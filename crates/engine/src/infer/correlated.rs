@@ -7,6 +7,7 @@ use leitmotiv_syntax::TextRange;
 use rustc_hash::FxHashSet;
 
 use super::Infer;
+use crate::db::File;
 use crate::problems::ProblemKind;
 use crate::types::Type;
 
@@ -17,7 +18,7 @@ enum Together {
     /// It is another one: where what is read was given a value.
     Other(TextRange),
     /// Another method gives it a value, here.
-    Later(TextRange),
+    Later(File, TextRange),
 }
 
 impl Infer<'_> {
@@ -46,10 +47,10 @@ impl Infer<'_> {
             None => Some(kind),
             Some(Together::Same) => None,
             Some(Together::Other(given)) => {
-                Some(ProblemKind::Correlated { kind: Box::new(kind), given, is_later: false })
+                Some(ProblemKind::Correlated { kind: Box::new(kind), given: (self.file, given), is_later: false })
             }
-            Some(Together::Later(given)) => {
-                Some(ProblemKind::Correlated { kind: Box::new(kind), given, is_later: true })
+            Some(Together::Later(file, given)) => {
+                Some(ProblemKind::Correlated { kind: Box::new(kind), given: (file, given), is_later: true })
             }
         }
     }
@@ -80,8 +81,8 @@ impl Infer<'_> {
         if of_none && self.is_defined_where_asked(holder) {
             return Some(Together::Same);
         }
-        if of_none && let Some(given) = self.given_later(holder) {
-            return Some(Together::Later(given));
+        if of_none && let Some((file, given)) = self.given_later(holder) {
+            return Some(Together::Later(file, given));
         }
         let Expr::Name(_, value) = self.index.exprs[holder] else { return None };
         let mut given = Vec::new();

@@ -160,7 +160,7 @@ impl Infer<'_> {
     }
 
     fn undefined(&mut self, expr: ExprId, name: Name) {
-        if !self.checking {
+        if !self.checking || self.index.makes_names || self.index.made_names.contains(&name) {
             return;
         }
         let mut near = None;

@@ -8,37 +8,46 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::classes::members;
+use crate::db::File;
+use crate::module::module_index;
 use crate::types::union::may_be_none;
 use crate::types::{ClassRef, Type};
 
 impl Infer<'_> {
-    /// Where another method gives an attribute of the method's own object a value, if that is all that is known of its being
-    /// None.
-    pub(super) fn given_later(&mut self, holder: ExprId) -> Option<TextRange> {
+    /// Where another method gives an attribute a value, of the method's own object or of one that is used from outside, if that
+    /// is all that is known of its being None.
+    pub(super) fn given_later(&mut self, holder: ExprId) -> Option<(File, TextRange)> {
         if let Expr::Name(name, value) = self.index.exprs[holder]
             && matches!(self.index.values[self.index.unnarrowed(value)], Value::Global(_))
         {
-            return self.global_given_later(name);
+            return self.global_given_later(name).map(|range| (self.file, range));
         }
         let Expr::Attribute { value: object, name, place } = self.index.exprs[holder] else { return None };
         let is_from_flow = place.known().is_some_and(|place| {
             !matches!(self.index.values[self.index.unnarrowed(place)], Value::Natural(_) | Value::Given(_))
         });
-        if is_from_flow || !self.is_receiver(object) {
+        if is_from_flow {
             return None;
         }
         let Type::Instance(id) = self.quietly(object) else { return None };
         let found = members::find(self.db, id, name, None)?;
         let owner = self.db.store().instance(found.owner).class;
-        if found.member.declared || matches!(found.member.ty, Type::Property(_)) || owner.file != self.file {
+        let is_own = owner.file.origin(self.db).is_own() && !owner.file.is_stub(self.db);
+        if found.member.declared || matches!(found.member.ty, Type::Property(_)) || !is_own {
             return None;
         }
         if let Some(known) = self.later.get(&(owner, name)) {
-            return *known;
+            return known.map(|range| (owner.file, range));
         }
-        let later = self.work_out_later(owner, name);
+        let later = match owner.file == self.file {
+            true => self.work_out_later(owner, name),
+            false => {
+                let body = module_index(self.db, owner.file).classes[owner.class].body;
+                Infer::new(self.db, owner.file, body).work_out_later(owner, name)
+            }
+        };
         self.later.insert((owner, name), later);
-        later
+        later.map(|range| (owner.file, range))
     }
 
     fn work_out_later(&mut self, owner: ClassRef, name: Name) -> Option<TextRange> {

@@ -244,6 +244,8 @@ impl<'db> Infer<'db> {
                 | ProblemKind::NameUnbound { .. }
         );
         let asks = is_absence && self.index.guarded_members.iter().any(|guarded| guarded.contains_range(range));
+        let asks_for_item = matches!(kind, ProblemKind::IndexRange { .. })
+            && self.index.guarded_items.iter().any(|guarded| guarded.contains_range(range));
         // Whatever comes of None here is caught as well.
         let is_caught =
             kind.is_of_none() && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
@@ -256,7 +258,7 @@ impl<'db> Infer<'db> {
         let is_meant = !self.index.failing.is_empty()
             && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })
             && self.index.failing.iter().any(|failing| failing.contains_range(range));
-        if !asks && !is_caught && !is_tried && !is_of_module && !is_meant && !self.is_excluded(range) && self.checking {
+        if !asks && !asks_for_item && !is_caught && !is_tried && !is_of_module && !is_meant && !self.is_excluded(range) && self.checking {
             let Some(kind) = self.unless_together(kind, expr) else {
                 self.untell(expr);
                 return;

@@ -162,8 +162,8 @@ impl Infer<'_> {
 
     /// Whether a signature leaves something open: types that are not said, or variables.
     pub(super) fn is_open_signature(&self, declared: &Declared, skipped: usize) -> bool {
-        declared.params.iter().skip(skipped).any(|param| param.ty.is_dynamic() || self.has_variables(param.ty))
-            || declared.returns.is_none_or(|returns| returns.is_dynamic() || self.has_variables(returns))
+        let is_open = |ty: Type| ty.is_dynamic() || self.has_variables(ty) || self.holds_unknown(ty);
+        declared.params.iter().skip(skipped).any(|param| is_open(param.ty)) || declared.returns.is_none_or(is_open)
     }
 
     fn declared_result_of(&self, function: FunctionRef) -> Option<Type> {

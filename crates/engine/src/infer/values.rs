@@ -112,7 +112,7 @@ impl Infer<'_> {
     }
 
     /// The definitions that meet in a value.
-    fn leaves(&mut self, value: ValueId, leaves: &mut Vec<DefId>, depth: u32) {
+    pub(crate) fn leaves(&mut self, value: ValueId, leaves: &mut Vec<DefId>, depth: u32) {
         match self.index.values[value] {
             Value::Def(def) if !leaves.contains(&def) => leaves.push(def),
             Value::Phi { start, len, is_loop: false } if depth < 16 => {

@@ -33,11 +33,17 @@ pub static RULE: Rule = Rule {
             return None;
         }
         let (_, mut worded) = super::word(context, &inner)?;
-        let line = context.line_of(*given);
+        let (file, range) = *given;
+        let place = match file == context.infer.file {
+            true => format!("in line {}", context.line_of(range)),
+            false => format!("in `{}`", context.db().names().text(file.module(context.db()))),
+        };
         worded.message.push_str(&match is_later {
-            true => format!("; another method gives it a value, in line {line}, and few of the class ask"),
-            false => format!("; what it is given in line {line} is under another condition"),
+            true => format!("; another method gives it a value, {place}, and few of the class ask"),
+            false => format!("; what it is given {place} is under another condition"),
         });
+        let text = "a value is given here";
+        worded.evidence.push(crate::evidence::Evidence::new("assigned", file, range, text.to_owned()));
         worded.remedies = RULE.page.ways.iter().map(Way::remedy).collect();
         Some(worded)
     },

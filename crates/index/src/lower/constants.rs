@@ -156,9 +156,13 @@ impl Lower<'_> {
         let ordering = match self.version(left)? {
             Version::Whole => {
                 let Expr::Tuple(parts) = &exprs[right] else { return None };
-                let numbers: Vec<i64> = parts.iter().map(|part| number(*part)).collect::<Option<_>>()?;
-                // The patch level is taken as higher than any that is asked for.
-                [major, minor, i64::MAX].as_slice().cmp(numbers.as_slice())
+                let numbers: Vec<i64> = parts.iter().map_while(|part| number(*part)).collect();
+                // The patch level is taken as higher than any that is asked for, so that what is behind it decides nothing.
+                let whole = [major, minor, i64::MAX];
+                if numbers.len() < parts.len() && whole.starts_with(&numbers) {
+                    return None;
+                }
+                whole.as_slice().cmp(numbers.as_slice())
             }
             Version::Major => major.cmp(&number(right)?),
             Version::Minor => minor.cmp(&number(right)?),

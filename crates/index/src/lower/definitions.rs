@@ -58,7 +58,7 @@ impl<'a> Lower<'a> {
                 id
             }
             Ast::Subscript(subscript) => {
-                self.index.makes_names |= super::expressions::is_globals(&subscript.value);
+                self.note_made_name(subscript);
                 let value = self.namespace_item(subscript);
                 let index = self.expr(&subscript.slice);
                 let id = self.push(Expr::Subscript { value, index, place: ValueId::NONE }, range);

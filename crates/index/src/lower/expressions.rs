@@ -392,7 +392,7 @@ impl<'a> Lower<'a> {
         if call.arguments.args.len() > 1 && super::statements::names_an_expectation(&call.func) {
             self.index.failing.push(call.arguments.range());
         }
-        if call.arguments.args.iter().any(is_globals) && !super::made::only_reads(&call.func)
+        if call.arguments.args.iter().any(super::made::is_globals) && !super::made::only_reads(&call.func)
             || is_update_of_globals(&call.func)
             || ends_in(&call.func, "setattr") && call.arguments.args.first().is_some_and(is_own_module)
         {
@@ -637,15 +637,10 @@ fn compare_op(op: ast::CmpOp) -> CompareOp {
     }
 }
 
-/// `globals()`
-pub(super) fn is_globals(expr: &Ast) -> bool {
-    matches!(expr, Ast::Call(call) if matches!(&*call.func, Ast::Name(name) if name.id.as_str() == "globals"))
-}
-
 /// `globals().update`
 fn is_update_of_globals(callee: &Ast) -> bool {
     matches!(callee, Ast::Attribute(attribute)
-        if matches!(attribute.attr.as_str(), "update" | "setdefault") && is_globals(&attribute.value))
+        if matches!(attribute.attr.as_str(), "update" | "setdefault") && super::made::is_globals(&attribute.value))
 }
 
 /// `sys.modules[__name__]`

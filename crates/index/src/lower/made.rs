@@ -11,11 +11,20 @@ fn is_namespace(expr: &Ast) -> bool {
     matches!(expr, Ast::Attribute(attribute) if attribute.attr.as_str() == "__dict__")
 }
 
+/// `globals()`, or the same of a function's module: `call.__globals__`
+pub(super) fn is_globals(expr: &Ast) -> bool {
+    match expr {
+        Ast::Call(call) => matches!(&*call.func, Ast::Name(name) if name.id.as_str() == "globals"),
+        Ast::Attribute(attribute) => attribute.attr.as_str() == "__globals__",
+        _ => false,
+    }
+}
+
 /// Whether what is called only looks at what it is given: some functions of the language, and `other.__dict__.update`.
 pub(super) fn only_reads(function: &Ast) -> bool {
     is_update(function)
         || matches!(function, Ast::Name(name) if matches!(name.id.as_str(),
-            "all" | "any" | "bool" | "dict" | "enumerate" | "frozenset" | "iter" | "len" | "list" | "repr" | "set"
+            "all" | "any" | "bool" | "dict" | "enumerate" | "eval" | "frozenset" | "iter" | "len" | "list" | "repr" | "set"
             | "sorted" | "str" | "tuple"))
 }
 
@@ -110,6 +119,18 @@ impl<'a> Lower<'a> {
                 namespace
             }
             _ => self.expr(&subscript.value),
+        }
+    }
+
+    /// `globals()["tide"] = …`
+    pub(super) fn note_made_name(&mut self, subscript: &'a ast::ExprSubscript) {
+        match &*subscript.slice {
+            _ if !is_globals(&subscript.value) => {}
+            Ast::StringLiteral(name) => {
+                let name = self.names.intern(name.value.to_str());
+                self.index.made_names.insert(name);
+            }
+            _ => self.index.makes_names = true,
         }
     }
 

@@ -425,6 +425,9 @@ impl<'a> Lower<'a> {
             if statement.handlers.iter().any(|handler| handles(handler, &["AttributeError", "NameError"], false)) {
                 self.index.guarded_members.push(range);
             }
+            if statement.handlers.iter().any(|handler| handles(handler, &["IndexError", "LookupError"], false)) {
+                self.index.guarded_items.push(range);
+            }
             if statement.handlers.iter().any(|handler| handles(handler, &["Exception", "BaseException"], true)) {
                 self.index.guarded_none.push(range);
             }

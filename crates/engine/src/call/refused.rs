@@ -1,0 +1,146 @@
+//! What a call is told for whose arguments no signature takes.
+
+use leitmotiv_index::tree::{BodyShape, Expr, ExprId};
+
+use super::Candidate;
+use super::bind::{Refusal, Why};
+use crate::infer::Infer;
+use crate::module::module_index;
+use crate::problems::{Form, Mismatch, ProblemKind};
+use crate::types::Type;
+
+impl Infer<'_> {
+    /// Whether what a method's parameter takes rests on nothing but a conclusion about its object, as `append` does on the
+    /// first elements that a list was seen with.
+    fn is_concluded(&mut self, expr: ExprId, candidate: &Candidate, param: usize) -> bool {
+        let Some(function) = candidate.function else { return self.is_concluded_there(expr, param) };
+        let Some(owner) = function.owner else { return false };
+        let declared = crate::functions::declared(self.db, function.file, function.function);
+        let Some(param) = declared.params.get(param + candidate.skipped) else { return false };
+        let info = crate::classes::info(self.db, self.db.store().instance(owner).class);
+        let mut of_object = false;
+        crate::types::substitute::rewrite(self.db.store(), param.ty, &mut |var| {
+            of_object |= info.params.contains(&var);
+            None
+        });
+        if !of_object {
+            return false;
+        }
+        let Expr::Call { callee, .. } = self.index.exprs[expr] else { return false };
+        let Expr::Attribute { value, .. } = self.index.exprs[callee] else { return false };
+        !self.is_said(value)
+    }
+
+    /// The same of a method whose decorator leaves but a signature.
+    fn is_concluded_there(&mut self, expr: ExprId, param: usize) -> bool {
+        let store = self.db.store();
+        let Expr::Call { callee, .. } = self.index.exprs[expr] else { return false };
+        let Expr::Attribute { value, name, .. } = self.index.exprs[callee] else { return false };
+        let Type::Instance(object) = self.quietly(value) else { return false };
+        let Some(found) = crate::classes::members::find(self.db, object, name, None) else { return false };
+        let Type::Callable(signature) = found.member.ty else { return false };
+        let info = crate::classes::info(self.db, store.instance(found.owner).class);
+        // The object itself comes first.
+        let Some(param) = store.signature(signature).params.get(param + 1) else { return false };
+        let mut variables = crate::types::substitute::variables(store, param.ty).into_iter();
+        variables.any(|var| info.params.contains(&var)) && !self.is_said(value)
+    }
+
+    /// Whether a method that is called through the method's own object only says that subclasses give it, with other parameters
+    /// perhaps: `raise NotImplementedError` is all there is in it, and nobody annotated it.
+    fn is_hook_of_receiver(&self, expr: ExprId, candidate: &Candidate) -> bool {
+        let Some(function) = candidate.function else { return false };
+        let Expr::Call { callee, .. } = self.index.exprs[expr] else { return false };
+        let Expr::Attribute { value, .. } = self.index.exprs[callee] else { return false };
+        let record = &module_index(self.db, function.file).functions[function.function];
+        record.shape == BodyShape::NotImplemented
+            && record.returns.is_none()
+            && record.params.iter().all(|param| param.annotation.is_none())
+            && self.is_receiver(value)
+    }
+
+    /// Reports the refusal that came furthest: most calls are meant to be the one that was nearly right.
+    pub(super) fn report(&mut self, expr: ExprId, candidates: &[Candidate], refusals: Vec<(usize, Refusal)>) {
+        let furthest = refusals.iter().map(|(_, refusal)| refusal.reached).max();
+        let Some((number, nearest)) = refusals.iter().find(|(_, refusal)| Some(refusal.reached) == furthest) else {
+            return;
+        };
+        let (candidate, at) = (&candidates[*number], nearest.at);
+        if self.is_hook_of_receiver(expr, candidate) {
+            return;
+        }
+        if let Why::Argument { param, .. } = nearest.why
+            && self.is_concluded(expr, candidate, param)
+        {
+            return;
+        }
+        let mut callee = self.callee(candidate);
+        if candidate.function.is_none()
+            && candidate.name.is_none()
+            && let Some(called) = self.callee_of(expr)
+        {
+            let text = crate::rules::excerpt(self.db, self.file, self.index.spans[called]);
+            if text.chars().count() <= 40 {
+                callee.shown = text;
+            }
+        }
+        let nearly = mismatch(candidate, &nearest.why);
+        if let Mismatch::Argument { name: param, place, expected, given } = nearly {
+            let rest = crate::types::union::filter(self.db.store(), given, |part| part != Type::None);
+            if rest != given && rest != Type::Never && self.assignable(rest, expected) {
+                if at.is_none_or(|at| self.is_first_none(at, at)) {
+                    callee.param = self.parameter_range(candidate, &nearest.why);
+                    let kind = ProblemKind::NoneArgument { callee, param, place, expected, object: given };
+                    self.problem(at.unwrap_or(expr), kind);
+                }
+                return;
+            }
+        }
+        let kind = if refusals.len() > 1 {
+            let forms = refusals.iter().map(|(number, refusal)| {
+                let candidate = &candidates[*number];
+                Form { at: self.callee(candidate).at, why: mismatch(candidate, &refusal.why) }
+            });
+            ProblemKind::CallOverload { callee, forms: forms.collect() }
+        } else {
+            match nearly {
+                Mismatch::Missing(params) => ProblemKind::CallMissing { callee, params },
+                Mismatch::Surplus { taken, given } => ProblemKind::CallSurplus { callee, taken, given },
+                Mismatch::Keyword(name, near) => ProblemKind::CallKeyword { callee, name, near },
+                Mismatch::Repeated(param) => ProblemKind::CallRepeated { callee, param },
+                Mismatch::Argument { name: param, place, expected, given } => {
+                    callee.param = self.parameter_range(candidate, &nearest.why);
+                    ProblemKind::CallArgument { callee, param, place, expected, given }
+                }
+            }
+        };
+        self.problem(at.unwrap_or(expr), kind);
+    }
+
+    fn parameter_range(
+        &self,
+        candidate: &Candidate,
+        why: &Why,
+    ) -> Option<(crate::db::File, leitmotiv_syntax::TextRange)> {
+        let Why::Argument { param, .. } = why else { return None };
+        let function = candidate.function?;
+        let record = &module_index(self.db, function.file).functions[function.function].params;
+        record.get(param + candidate.skipped).map(|param| (function.file, param.name_range))
+    }
+}
+
+/// Why a candidate does not take the arguments, in terms that outlive it.
+fn mismatch(candidate: &Candidate, why: &Why) -> Mismatch {
+    match why {
+        Why::Missing(names) => Mismatch::Missing(names.clone()),
+        Why::Surplus { taken, given } => Mismatch::Surplus { taken: *taken, given: *given },
+        Why::Keyword(name, near) => Mismatch::Keyword(*name, near.clone()),
+        Why::Repeated(name) => Mismatch::Repeated(*name),
+        Why::Argument { param, place, expected, given } => Mismatch::Argument {
+            name: candidate.signature.params[*param].name,
+            place: *place,
+            expected: *expected,
+            given: *given,
+        },
+    }
+}
