@@ -179,6 +179,10 @@ impl Infer<'_> {
                     return;
                 }
                 if classes::info(self.db, want.class).kind == ClassKind::Protocol {
+                    // What is asked within the same question says nothing more.
+                    if self.unifying.contains(&(want.class, given)) {
+                        return;
+                    }
                     let info = classes::info(self.db, want.class);
                     // First what stands for the protocol's own variables, then these against the arguments wanted.
                     let mut own = Substitution::new();
@@ -190,8 +194,23 @@ impl Infer<'_> {
                             own.set(*var, known);
                         }
                     }
-                    for (member, have) in self.protocol_arguments(given, id) {
-                        self.unify_within(member, have, &mut own, depth);
+                    let is_asked_plainly = own == Substitution::new();
+                    let known = self.unified.get(&(want.class, given)).filter(|_| is_asked_plainly).cloned();
+                    if let Some(known) = known {
+                        own = known;
+                    } else {
+                        self.unifying.push((want.class, given));
+                        for (member, have) in self.protocol_arguments(given, id) {
+                            self.unify_within(member, have, &mut own, depth);
+                        }
+                        self.unifying.pop();
+                        if is_asked_plainly {
+                            self.unified.insert((want.class, given), own.clone());
+                        }
+                        // Answers that an outer question cut short are only good within it.
+                        if self.unifying.is_empty() {
+                            self.unified.clear();
+                        }
                     }
                     for (var, arg) in info.params.iter().zip(&want.args) {
                         if let Some(found) = own.get(*var) {

@@ -142,6 +142,10 @@ pub struct Infer<'db> {
     pub(crate) strict: bool,
     /// Expressions of which it is being asked whether what they are is only concluded.
     asked_loose: Vec<(ExprId, bool)>,
+    /// Protocols, with what is held against each, whose arguments are being worked out.
+    pub(crate) unifying: Vec<(crate::types::ClassRef, Type)>,
+    /// What was found of such within the outermost of them.
+    pub(crate) unified: FxHashMap<(crate::types::ClassRef, Type), crate::types::substitute::Substitution>,
     /// What is being called.
     pub(crate) called: Option<ExprId>,
     /// How many calls this stands in whose results are worked out for their arguments.
@@ -220,6 +224,8 @@ impl<'db> Infer<'db> {
             chosen: None,
             nesting: 0,
             asked_loose: Vec::new(),
+            unifying: Vec::new(),
+            unified: FxHashMap::default(),
             called: None,
             strict: false,
             calls: 0,
