@@ -1,7 +1,7 @@
 //! Modules, imports, and what the names of a module mean to others.
 
 use leitmotiv_index::lower::{Target, index_module};
-use leitmotiv_index::tree::{BodyId, DefId, DefKind, ModuleIndex, ScopeId, ValueId};
+use leitmotiv_index::tree::{BodyId, DefId, DefKind, ModuleIndex, ReachId, ScopeId, ValueId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
@@ -202,7 +202,9 @@ fn star_name(db: &dyn Db, file: File, name: Name, depth: u32) -> Option<Type> {
         let cause = db.store().cause(cause);
         cause.file == file && cause.range == module_index(db, file).defs[star].range
     };
-    for star in stars.iter().rev() {
+    let index = module_index(db, file);
+    // One for another version of the language brings nothing.
+    for star in stars.iter().rev().filter(|star| index.defs[**star].reach != ReachId::EXCLUDED) {
         match star_member(db, file, *star, name, depth) {
             Some(found) if is_missing(found, *star) => unknown = unknown.or(Some(found)),
             Some(found) => return Some(found),

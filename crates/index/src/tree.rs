@@ -729,6 +729,10 @@ pub struct Clause {
     pub body: TextRange,
     /// Whether the condition must hold.
     pub positive: bool,
+    /// Where the statement begins whose part it is: that of one `if` with all its `elif`.
+    pub statement: TextSize,
+    /// Whether nothing comes behind what is done: it ends in `return`, `raise` and the like.
+    pub leaves: bool,
 }
 
 /// How a place is reached.

@@ -2,7 +2,7 @@
 import sys
 from collections.abc import Callable, Generator, Iterable, Iterator
 from types import TracebackType
-from typing import Any, BinaryIO, TextIO
+from typing import Any, BinaryIO, Protocol, TextIO
 from typing_extensions import Buffer, Self
 
 BOM: bytes
@@ -20,8 +20,10 @@ BOM_UTF32_BE: bytes
 BOM_UTF32_LE: bytes
 BOM_UTF8: bytes
 
-_Encoder = Callable[[str, str], tuple[bytes, int]]
-_Decoder = Callable[[bytes, str], tuple[str, int]]
+class _Encoder(Protocol):
+    def __call__(self, input: str, errors: str = ..., /) -> tuple[bytes, int]: ...
+class _Decoder(Protocol):
+    def __call__(self, input: Buffer, errors: str = ..., /) -> tuple[str, int]: ...
 _Handler = Callable[[UnicodeError], tuple[str | bytes, int]]
 
 class CodecInfo(tuple[Any, ...]):

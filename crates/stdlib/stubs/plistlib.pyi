@@ -7,8 +7,8 @@ from typing import IO, Any
 class PlistFormat(enum.Enum):
     FMT_XML = 1
     FMT_BINARY = 2
-FMT_XML: PlistFormat
-FMT_BINARY: PlistFormat
+FMT_XML = PlistFormat.FMT_XML
+FMT_BINARY = PlistFormat.FMT_BINARY
 PLISTHEADER: bytes
 
 class UID:

@@ -58,52 +58,52 @@ ITIMER_PROF: int
 ITIMER_REAL: int
 ITIMER_VIRTUAL: int
 NSIG: int
-SIGABRT: Signals
-SIGALRM: Signals
-SIGBUS: Signals
-SIGCHLD: Signals
-SIGCLD: Signals
-SIGCONT: Signals
-SIGFPE: Signals
-SIGHUP: Signals
-SIGILL: Signals
-SIGINT: Signals
-SIGIO: Signals
-SIGIOT: Signals
-SIGKILL: Signals
-SIGPIPE: Signals
-SIGPOLL: Signals
-SIGPROF: Signals
-SIGPWR: Signals
-SIGQUIT: Signals
-SIGRTMAX: Signals
-SIGRTMIN: Signals
-SIGSEGV: Signals
-SIGSTOP: Signals
-SIGSYS: Signals
-SIGTERM: Signals
-SIGTRAP: Signals
-SIGTSTP: Signals
-SIGTTIN: Signals
-SIGTTOU: Signals
-SIGURG: Signals
-SIGUSR1: Signals
-SIGUSR2: Signals
-SIGVTALRM: Signals
-SIGWINCH: Signals
-SIGXCPU: Signals
-SIGXFSZ: Signals
-SIG_BLOCK: Sigmasks
-SIG_DFL: Handlers
-SIG_IGN: Handlers
-SIG_SETMASK: Sigmasks
-SIG_UNBLOCK: Sigmasks
+SIGABRT = Signals.SIGABRT
+SIGALRM = Signals.SIGALRM
+SIGBUS = Signals.SIGBUS
+SIGCHLD = Signals.SIGCHLD
+SIGCLD = Signals.SIGCLD
+SIGCONT = Signals.SIGCONT
+SIGFPE = Signals.SIGFPE
+SIGHUP = Signals.SIGHUP
+SIGILL = Signals.SIGILL
+SIGINT = Signals.SIGINT
+SIGIO = Signals.SIGIO
+SIGIOT = Signals.SIGIOT
+SIGKILL = Signals.SIGKILL
+SIGPIPE = Signals.SIGPIPE
+SIGPOLL = Signals.SIGPOLL
+SIGPROF = Signals.SIGPROF
+SIGPWR = Signals.SIGPWR
+SIGQUIT = Signals.SIGQUIT
+SIGRTMAX = Signals.SIGRTMAX
+SIGRTMIN = Signals.SIGRTMIN
+SIGSEGV = Signals.SIGSEGV
+SIGSTOP = Signals.SIGSTOP
+SIGSYS = Signals.SIGSYS
+SIGTERM = Signals.SIGTERM
+SIGTRAP = Signals.SIGTRAP
+SIGTSTP = Signals.SIGTSTP
+SIGTTIN = Signals.SIGTTIN
+SIGTTOU = Signals.SIGTTOU
+SIGURG = Signals.SIGURG
+SIGUSR1 = Signals.SIGUSR1
+SIGUSR2 = Signals.SIGUSR2
+SIGVTALRM = Signals.SIGVTALRM
+SIGWINCH = Signals.SIGWINCH
+SIGXCPU = Signals.SIGXCPU
+SIGXFSZ = Signals.SIGXFSZ
+SIG_BLOCK = Sigmasks.SIG_BLOCK
+SIG_DFL = Handlers.SIG_DFL
+SIG_IGN = Handlers.SIG_IGN
+SIG_SETMASK = Sigmasks.SIG_SETMASK
+SIG_UNBLOCK = Sigmasks.SIG_UNBLOCK
 if sys.version_info >= (3, 11):
-    SIGSTKFLT: Signals
+    SIGSTKFLT = Signals.SIGSTKFLT
 if sys.platform == "win32":
-    SIGBREAK: Signals
-    CTRL_C_EVENT: Signals
-    CTRL_BREAK_EVENT: Signals
+    SIGBREAK = Signals.SIGBREAK
+    CTRL_C_EVENT = Signals.CTRL_C_EVENT
+    CTRL_BREAK_EVENT = Signals.CTRL_BREAK_EVENT
 
 _Handler = Callable[[int, FrameType | None], Any] | int | Handlers | None
 

@@ -77,46 +77,46 @@ class AddressInfo(IntFlag):
 
 if sys.version_info < (3, 11):
     CAN_RAW_ERR_FILTER: int
-AF_ALG: AddressFamily
-AF_APPLETALK: AddressFamily
-AF_ASH: AddressFamily
-AF_ATMPVC: AddressFamily
-AF_ATMSVC: AddressFamily
-AF_AX25: AddressFamily
-AF_BRIDGE: AddressFamily
-AF_CAN: AddressFamily
+AF_ALG = AddressFamily.AF_ALG
+AF_APPLETALK = AddressFamily.AF_APPLETALK
+AF_ASH = AddressFamily.AF_ASH
+AF_ATMPVC = AddressFamily.AF_ATMPVC
+AF_ATMSVC = AddressFamily.AF_ATMSVC
+AF_AX25 = AddressFamily.AF_AX25
+AF_BRIDGE = AddressFamily.AF_BRIDGE
+AF_CAN = AddressFamily.AF_CAN
 AF_DECnet: int
-AF_ECONET: AddressFamily
-AF_INET: AddressFamily
-AF_INET6: AddressFamily
-AF_IPX: AddressFamily
-AF_IRDA: AddressFamily
-AF_KEY: AddressFamily
-AF_LLC: AddressFamily
-AF_NETBEUI: AddressFamily
-AF_NETLINK: AddressFamily
-AF_NETROM: AddressFamily
-AF_PACKET: AddressFamily
-AF_PPPOX: AddressFamily
-AF_QIPCRTR: AddressFamily
-AF_RDS: AddressFamily
-AF_ROSE: AddressFamily
-AF_ROUTE: AddressFamily
-AF_SECURITY: AddressFamily
-AF_SNA: AddressFamily
-AF_TIPC: AddressFamily
-AF_UNIX: AddressFamily
-AF_UNSPEC: AddressFamily
-AF_VSOCK: AddressFamily
-AF_WANPIPE: AddressFamily
-AF_X25: AddressFamily
-AI_ADDRCONFIG: AddressInfo
-AI_ALL: AddressInfo
-AI_CANONNAME: AddressInfo
-AI_NUMERICHOST: AddressInfo
-AI_NUMERICSERV: AddressInfo
-AI_PASSIVE: AddressInfo
-AI_V4MAPPED: AddressInfo
+AF_ECONET = AddressFamily.AF_ECONET
+AF_INET = AddressFamily.AF_INET
+AF_INET6 = AddressFamily.AF_INET6
+AF_IPX = AddressFamily.AF_IPX
+AF_IRDA = AddressFamily.AF_IRDA
+AF_KEY = AddressFamily.AF_KEY
+AF_LLC = AddressFamily.AF_LLC
+AF_NETBEUI = AddressFamily.AF_NETBEUI
+AF_NETLINK = AddressFamily.AF_NETLINK
+AF_NETROM = AddressFamily.AF_NETROM
+AF_PACKET = AddressFamily.AF_PACKET
+AF_PPPOX = AddressFamily.AF_PPPOX
+AF_QIPCRTR = AddressFamily.AF_QIPCRTR
+AF_RDS = AddressFamily.AF_RDS
+AF_ROSE = AddressFamily.AF_ROSE
+AF_ROUTE = AddressFamily.AF_ROUTE
+AF_SECURITY = AddressFamily.AF_SECURITY
+AF_SNA = AddressFamily.AF_SNA
+AF_TIPC = AddressFamily.AF_TIPC
+AF_UNIX = AddressFamily.AF_UNIX
+AF_UNSPEC = AddressFamily.AF_UNSPEC
+AF_VSOCK = AddressFamily.AF_VSOCK
+AF_WANPIPE = AddressFamily.AF_WANPIPE
+AF_X25 = AddressFamily.AF_X25
+AI_ADDRCONFIG = AddressInfo.AI_ADDRCONFIG
+AI_ALL = AddressInfo.AI_ALL
+AI_CANONNAME = AddressInfo.AI_CANONNAME
+AI_NUMERICHOST = AddressInfo.AI_NUMERICHOST
+AI_NUMERICSERV = AddressInfo.AI_NUMERICSERV
+AI_PASSIVE = AddressInfo.AI_PASSIVE
+AI_V4MAPPED = AddressInfo.AI_V4MAPPED
 ALG_OP_DECRYPT: int
 ALG_OP_ENCRYPT: int
 ALG_OP_SIGN: int
@@ -255,20 +255,20 @@ IP_RETOPTS: int
 IP_TOS: int
 IP_TRANSPARENT: int
 IP_TTL: int
-MSG_CMSG_CLOEXEC: MsgFlag
-MSG_CONFIRM: MsgFlag
-MSG_CTRUNC: MsgFlag
-MSG_DONTROUTE: MsgFlag
-MSG_DONTWAIT: MsgFlag
-MSG_EOR: MsgFlag
-MSG_ERRQUEUE: MsgFlag
-MSG_FASTOPEN: MsgFlag
-MSG_MORE: MsgFlag
-MSG_NOSIGNAL: MsgFlag
-MSG_OOB: MsgFlag
-MSG_PEEK: MsgFlag
-MSG_TRUNC: MsgFlag
-MSG_WAITALL: MsgFlag
+MSG_CMSG_CLOEXEC = MsgFlag.MSG_CMSG_CLOEXEC
+MSG_CONFIRM = MsgFlag.MSG_CONFIRM
+MSG_CTRUNC = MsgFlag.MSG_CTRUNC
+MSG_DONTROUTE = MsgFlag.MSG_DONTROUTE
+MSG_DONTWAIT = MsgFlag.MSG_DONTWAIT
+MSG_EOR = MsgFlag.MSG_EOR
+MSG_ERRQUEUE = MsgFlag.MSG_ERRQUEUE
+MSG_FASTOPEN = MsgFlag.MSG_FASTOPEN
+MSG_MORE = MsgFlag.MSG_MORE
+MSG_NOSIGNAL = MsgFlag.MSG_NOSIGNAL
+MSG_OOB = MsgFlag.MSG_OOB
+MSG_PEEK = MsgFlag.MSG_PEEK
+MSG_TRUNC = MsgFlag.MSG_TRUNC
+MSG_WAITALL = MsgFlag.MSG_WAITALL
 NETLINK_CRYPTO: int
 NETLINK_DNRTMSG: int
 NETLINK_FIREWALL: int
@@ -299,13 +299,13 @@ SCM_RIGHTS: int
 SHUT_RD: int
 SHUT_RDWR: int
 SHUT_WR: int
-SOCK_CLOEXEC: SocketKind
-SOCK_DGRAM: SocketKind
-SOCK_NONBLOCK: SocketKind
-SOCK_RAW: SocketKind
-SOCK_RDM: SocketKind
-SOCK_SEQPACKET: SocketKind
-SOCK_STREAM: SocketKind
+SOCK_CLOEXEC = SocketKind.SOCK_CLOEXEC
+SOCK_DGRAM = SocketKind.SOCK_DGRAM
+SOCK_NONBLOCK = SocketKind.SOCK_NONBLOCK
+SOCK_RAW = SocketKind.SOCK_RAW
+SOCK_RDM = SocketKind.SOCK_RDM
+SOCK_SEQPACKET = SocketKind.SOCK_SEQPACKET
+SOCK_STREAM = SocketKind.SOCK_STREAM
 SOL_ALG: int
 SOL_CAN_BASE: int
 SOL_CAN_RAW: int
@@ -609,7 +609,7 @@ def if_nametoindex(oname: str, /) -> int: ...
 def if_indextoname(index: int, /) -> str: ...
 CAPI: object
 # There in builds that know Bluetooth.
-AF_BLUETOOTH: AddressFamily
+AF_BLUETOOTH = AddressFamily.AF_BLUETOOTH
 BTPROTO_L2CAP: int
 BTPROTO_HCI: int
 BTPROTO_RFCOMM: int

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from os import PathLike
 from types import TracebackType
 from typing import IO, Any, AnyStr, Generic, Literal, overload
-from typing_extensions import Self
+from typing_extensions import Buffer, Self
 
 _Path = str | bytes | PathLike[str] | PathLike[bytes]
 _Command = _Path | Sequence[_Path]
@@ -79,7 +79,7 @@ def run(
     preexec_fn: Callable[[], Any] | None = None, close_fds: bool = True, shell: bool = False, cwd: _Path | None = None,
     env: _Environment | None = None, universal_newlines: Literal[False] | None = None, startupinfo: Any = None, creationflags: int = 0,
     restore_signals: bool = True, start_new_session: bool = False, pass_fds: Iterable[int] = (), *,
-    input: bytes | bytearray | memoryview | None = None,
+    input: Buffer | None = None,
     capture_output: bool = False, timeout: float | None = None, check: bool = False, encoding: None = None, errors: None = None,
     text: Literal[False] | None = None, user: str | int | None = None, group: str | int | None = None,
     extra_groups: Iterable[str | int] | None = None, umask: int = -1, pipesize: int = -1, process_group: int | None = None,
@@ -128,7 +128,7 @@ def check_output(
     args: _Command, bufsize: int = -1, executable: _Path | None = None, stdin: _File = None, stderr: _File = None, *,
     timeout: float | None = None, shell: bool = False, cwd: _Path | None = None, env: _Environment | None = None,
     universal_newlines: Literal[False] | None = ..., text: Literal[False] | None = ..., encoding: None = ...,
-    input: bytes | bytearray | memoryview | None = ..., close_fds: bool = True, preexec_fn: Callable[[], Any] | None = None,
+    input: Buffer | None = ..., close_fds: bool = True, preexec_fn: Callable[[], Any] | None = None,
     creationflags: int = 0, startupinfo: Any = None, start_new_session: bool = False,
 ) -> bytes: ...
 @overload

@@ -159,6 +159,7 @@ impl Infer<'_> {
                     if candidate.inferred {
                         result = self.result_for_receiver(candidate, result);
                         result = self.result_for(candidate, given, result);
+                        result = self.without_given_none(candidate, given, result);
                     }
                     if let Some(function) = candidate.function
                         && candidate.skipped == 0

@@ -5,6 +5,7 @@
 //! - [`solve`]: what stands for type variables
 //! - [`refused`]: what is told where no signature takes the arguments
 //! - [`construct`]: calls of classes
+//! - [`given_none`]: None that comes back only for None
 //! - [`result`]: what an unannotated function gives for a call's own arguments
 //! - [`spread`]: arguments behind `*` and `**`
 //! - [`partial`]: what is left to be passed to `functools.partial`
@@ -15,6 +16,7 @@
 pub mod bind;
 pub mod construct;
 mod expected;
+mod given_none;
 mod partial;
 mod refused;
 mod result;

@@ -117,7 +117,7 @@ impl Infer<'_> {
     }
 
     /// The types of a call's arguments by the parameters that take them; `None` where they are not written one by one.
-    fn types_of(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Vec<(usize, Type)>> {
+    pub(super) fn types_of(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Vec<(usize, Type)>> {
         let params = &candidate.signature.params;
         let mut types = Vec::with_capacity(given.len());
         let mut next = 0;

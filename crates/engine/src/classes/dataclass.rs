@@ -185,6 +185,7 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
                 ArgKind::Positional => index.exprs[arg.value] != Expr::Ellipsis,
                 _ => false,
             });
+            field.init = !transform::leaves_out(&mut infer, *callee);
             for arg in args {
                 match arg.kind {
                     ArgKind::Keyword(known::KW_ONLY) => field.kw_only = index.exprs[arg.value] == Expr::Bool(true),

@@ -112,6 +112,10 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         if record.set_by_init.contains(&name) && is_first_none(index, *def) {
             continue;
         }
+        // `self.open = None` in `close()`, of a method: nobody is to call it any more.
+        if parts.iter().any(|part| matches!(part, Type::Function(_))) && is_none(index, *def) {
+            continue;
+        }
         if is_false(index, *def) {
             false_start = true;
             continue;
@@ -154,7 +158,12 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
 fn is_first_none(index: &ModuleIndex, def: DefId) -> bool {
     let record = &index.defs[def];
     let is_init = index.bodies[record.body].function.is_some_and(|id| index.functions[id].name == known::INIT);
-    is_init && matches!(record.kind, DefKind::Assign { value, unpack: None, .. } if index.exprs[value] == Expr::None)
+    is_init && is_none(index, def)
+}
+
+/// Whether a definition assigns None.
+fn is_none(index: &ModuleIndex, def: DefId) -> bool {
+    matches!(index.defs[def].kind, DefKind::Assign { value, unpack: None, .. } if index.exprs[value] == Expr::None)
 }
 
 /// Whether a definition assigns `False`.

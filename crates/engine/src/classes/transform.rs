@@ -6,7 +6,7 @@ use super::dataclass::Options;
 use crate::db::{Db, File};
 use crate::infer::Infer;
 use crate::module::module_index;
-use crate::types::{ClassRef, FunctionRef, Type};
+use crate::types::{ClassRef, FunctionRef, Literal, Type};
 use leitmotiv_syntax::names::Name;
 
 /// Where a `dataclass_transform(…)` stands.
@@ -97,4 +97,19 @@ pub(super) fn describes_field(infer: &mut Infer<'_>, site: Site, callee: ExprId)
         let one = there.quietly(*part);
         one == called && matches!(one, Type::Function(_) | Type::Class(_))
     })
+}
+
+/// Whether a field's description says by its signature that `__init__` does not take the field: all its forms have a parameter
+/// `init: Literal[False]` (typing specification, "Dataclass transform", "Field specifier parameters").
+pub(super) fn leaves_out(infer: &mut Infer<'_>, callee: ExprId) -> bool {
+    let (db, called) = (infer.db, infer.quietly(callee));
+    if !matches!(called, Type::Function(_)) {
+        return false;
+    }
+    let is_false = |ty: Type| matches!(ty, Type::Literal(id) if *db.store().literal(id) == Literal::Bool(false));
+    let candidates = infer.candidates(called);
+    !candidates.is_empty()
+        && candidates.iter().all(|candidate| {
+            candidate.signature.params.iter().any(|param| db.names().text(param.name) == "init" && is_false(param.ty))
+        })
 }

@@ -51,6 +51,7 @@ impl Infer<'_> {
                 }
                 // A later assignment to a name that is declared somewhere in its scope.
                 match self.declaration_elsewhere(def) {
+                    Some(declared) if self.is_plainly_another(declared, value) => self.expr(value),
                     Some(declared) => self.assigned_again(declared, value),
                     None => self.definition(def),
                 }
@@ -68,6 +69,18 @@ impl Infer<'_> {
             }
             _ => self.definition(def),
         }
+    }
+
+    /// Whether a name is given something else than it is declared to hold. That has been told where it is done; from there on the
+    /// name is what it is.
+    fn is_plainly_another(&mut self, declared: Type, value: ExprId) -> bool {
+        if self.is_display(value) || matches!(self.index.exprs[value], Expr::None) {
+            return false;
+        }
+        let given = self.expr(value);
+        let may_be = |part: &Type| part.is_dynamic() || *part == Type::None;
+        let is_certain = !crate::types::union::parts(self.db.store(), &given).iter().any(may_be);
+        is_certain && !declared.is_dynamic() && !self.holds_unknown(given) && !self.assignable(given, declared)
     }
 
     /// Whether a class's name gets its value by a call that may give anything.
@@ -193,7 +206,15 @@ impl Infer<'_> {
                 .collect();
             // `dict[str, Any]` for a `Mapping`: a dict all the same.
             let is_said = !given.is_dynamic() && !self.holds_unknown(given);
-            if is_said && !fitting.is_empty() && !fitting.iter().any(|part| self.same_class(given, *part)) {
+            // What it fits says more of it where it has arguments of its own.
+            let says_more = |infer: &Self, part: &Type| {
+                matches!(part, Type::Instance(id) if !infer.db.store().instance(*id).args.is_empty())
+            };
+            let is_more = !given.is_dynamic()
+                && matches!(given, Type::Instance(_))
+                && !fitting.iter().any(|part| says_more(self, part) || part.is_dynamic());
+            if (is_said || is_more) && !fitting.is_empty() && !fitting.iter().any(|part| self.same_class(given, *part))
+            {
                 held.push(given);
             } else {
                 held.extend(fitting);

@@ -109,7 +109,7 @@ impl Infer<'_> {
         let outside = |clause: &&&Clause| !given.iter().any(|def| clause.body.contains_range(index.defs[*def].range));
         let around: Vec<&Clause> = around.iter().filter(outside).copied().collect();
         if around.is_empty() {
-            return None;
+            return if of_none { None } else { self.goes_with_an_exit(&given, read).map(Together::Other) };
         }
         for def in &given {
             let at = index.defs[*def].range;
@@ -124,6 +124,48 @@ impl Infer<'_> {
             }
         }
         given.first().map(|def| Together::Other(index.defs[*def].range))
+    }
+
+    /// A name that is bound under a condition, where another condition on the way to the place that reads it speaks of the same
+    /// things, and leaves there or binds the name itself: `if port is None: return`. Gives where it is bound.
+    fn goes_with_an_exit(&self, given: &[DefId], read: TextRange) -> Option<TextRange> {
+        let index = self.index;
+        let around = |at: TextRange| index.clauses_around.of(at.start()).map(|number| &index.clauses[number as usize]);
+        let binds = |clause: &Clause| given.iter().any(|def| clause.body.contains_range(index.defs[*def].range));
+        for def in given {
+            let at = index.defs[*def].range;
+            let function = index.functions_around.of(at.start()).next();
+            for giving in around(at).filter(|giving| !giving.body.contains_range(read)) {
+                let mut about = self.words(giving.test);
+                let beside = index.defs.iter().filter(|(other, def)| {
+                    other != &given[0] && def.name != index.defs[given[0]].name && giving.body.contains_range(def.range)
+                });
+                about.extend(beside.map(|(_, def)| self.text(def.name)));
+                let goes_with = |clause: &&Clause| {
+                    let is_between = clause.test.start() >= giving.test.end()
+                        && clause.test.end() <= read.start()
+                        && clause.statement != giving.statement
+                        && !clause.body.contains_range(read)
+                        && index.functions_around.of(clause.test.start()).next() == function;
+                    is_between
+                        && (clause.leaves || binds(clause))
+                        && self.words(clause.test).iter().any(|word| about.contains(word))
+                };
+                if index.clauses.iter().any(|clause| goes_with(&clause)) {
+                    return Some(at);
+                }
+            }
+        }
+        None
+    }
+
+    /// The names in a condition.
+    fn words(&self, test: TextRange) -> FxHashSet<&str> {
+        const OF_THE_LANGUAGE: &[&str] = &["", "not", "and", "or", "is", "in", "None", "True", "False", "self", "len"];
+        let range = usize::from(test.start())..usize::from(test.end());
+        let text = self.file.text(self.db).get(range).unwrap_or_default();
+        let words = text.split(|char: char| char != '_' && !char.is_alphanumeric());
+        words.filter(|word| !OF_THE_LANGUAGE.contains(word) && !word.starts_with(|char: char| char.is_ascii_digit())).collect()
     }
 
     /// Whether a name of the module is read in a function that is only defined where the name was asked: `if tides: def …`.

@@ -360,7 +360,7 @@ impl Infer<'_> {
                         // Arrays and expressions answer with something of their own.
                         part if part.is_dynamic() => part,
                         _ if right.is_dynamic() => right,
-                        Type::Instance(_) => {
+                        Type::Instance(_) | Type::Var(_) => {
                             self.try_operator(part, name, right).filter(|ty| !ty.is_dynamic()).unwrap_or(bool_type)
                         }
                         _ => bool_type,

@@ -24,7 +24,7 @@ impl Infer<'_> {
 
     /// Whether an expression fits a type, or may: where several types were only concluded for it, one that fits is enough.
     pub(crate) fn fits_loosely(&mut self, expr: ExprId, expected: Type) -> bool {
-        if self.fits(expr, expected) || self.constant_fits(expr, expected) {
+        if self.fits(expr, expected) || self.constant_fits(expr, expected) || self.means_truth(expr, expected) {
             return true;
         }
         let store = self.db.store();
@@ -177,6 +177,18 @@ impl Infer<'_> {
         let DefKind::Assign { value, unpack: None, .. } = self.index.defs[*def].kind else { return false };
         let literal = Infer::new(self.db, self.file, BodyId(0)).expr(value);
         matches!(literal, Type::Literal(_)) && self.assignable(literal, expected)
+    }
+
+    /// Whether a 0 or 1 stands for a truth value, in a function that nobody wrote types for.
+    fn means_truth(&self, expr: ExprId, expected: Type) -> bool {
+        let is_bit = matches!(self.index.exprs[expr], Expr::Int(Some(0 | 1)));
+        let truth = self.builtin(known::BOOL_CLASS);
+        let is_annotated = |record: &leitmotiv_index::tree::Function| {
+            record.returns.is_some() || record.params.iter().any(|param| param.annotation.is_some())
+        };
+        is_bit
+            && parts(self.db.store(), &expected).contains(&truth)
+            && self.index.bodies[self.body].function.is_none_or(|function| !is_annotated(&self.index.functions[function]))
     }
 
     /// Whether None is what does not fit.

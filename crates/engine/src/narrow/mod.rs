@@ -7,8 +7,8 @@ mod isinstance;
 mod patterns;
 mod truth;
 
-use leitmotiv_index::tree::{Arg, ArgKind, CompareOp, DefKind, Expr, ExprId, Value};
-use leitmotiv_syntax::names::known;
+use leitmotiv_index::tree::{Arg, ArgKind, CompareOp, DefId, DefKind, Expr, ExprId, Value};
+use leitmotiv_syntax::names::{Name, known};
 
 use crate::classes::{self, ClassKind};
 use crate::infer::Infer;
@@ -76,15 +76,40 @@ impl Infer<'_> {
     /// before the last was so too, and is not what is left.
     fn decided_by_last(&mut self, subject: ExprId, positive: bool) -> Option<Type> {
         let Expr::Name(_, value) = self.index.exprs[subject] else { return None };
-        let Value::Def(def) = self.index.values[value] else { return None };
+        match self.index.values[value] {
+            Value::Def(def) => self.last_of(def, positive),
+            // `if link is None: link = links and links[0]`: on one of the ways.
+            Value::Phi { start, len, is_loop: false } => {
+                let ways: Vec<_> = self.index.phi(start, len).to_vec();
+                let mut parts = Vec::with_capacity(ways.len());
+                let mut is_decided = false;
+                for (reach, way) in ways {
+                    if !self.reachable(reach) {
+                        continue;
+                    }
+                    let last = match self.index.values[way] {
+                        Value::Def(def) => self.last_of(def, positive),
+                        _ => None,
+                    };
+                    is_decided |= last.is_some();
+                    let part = last.unwrap_or_else(|| self.value(way));
+                    parts.push(part);
+                }
+                is_decided.then(|| self.join(parts))
+            }
+            _ => None,
+        }
+    }
+
+    /// The last operand of what a definition assigns, where that decides.
+    fn last_of(&mut self, def: DefId, positive: bool) -> Option<Type> {
         let DefKind::Assign { value, unpack: None, .. } = self.index.defs[def].kind else { return None };
         let Expr::BoolOp { and, operands } = &self.index.exprs[value] else { return None };
         let last = *operands.last().filter(|_| *and == positive)?;
         if self.declared_symbol(self.index.defs[def].scope, self.index.defs[def].name).is_some() {
             return None;
         }
-        let last = self.expr(last);
-        (!last.is_dynamic()).then_some(last)
+        Some(self.expr(last))
     }
 
     /// The parts of a type that do not surely have a member; something unknown where none would be left.
@@ -129,9 +154,7 @@ impl Infer<'_> {
 
     /// `TypeGuard` and `TypeIs` functions (PEP 647, PEP 742).
     fn narrow_guard(&mut self, ty: Type, callee: ExprId, args: &[Arg], positive: bool) -> Type {
-        if !matches!(self.index.exprs[callee], Expr::Name(..) | Expr::Attribute { .. }) {
-            return ty;
-        }
+        let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = self.index.exprs[callee] else { return ty };
         let callee = self.speculate(|infer| infer.expr(callee));
         let store = self.db.store();
         let function = match callee {
@@ -140,6 +163,10 @@ impl Infer<'_> {
                 Type::Function(id) => *store.function(id),
                 _ => return ty,
             },
+            // What it tells is not kept with the type of a callable; that it tells something, its name says.
+            Type::Callable(_) if positive && matches!(ty, Type::Union(_)) && self.is_question(name) => {
+                return Type::Unknown(self.dynamic_cause());
+            }
             _ => return ty,
         };
         let mut declared = crate::functions::declared(self.db, function.file, function.function);
@@ -157,8 +184,7 @@ impl Infer<'_> {
         // `is_port(berth)`: an unannotated question about one of several types may tell which it is.
         if declared.returns.is_none() && matches!(ty, Type::Union(_)) {
             let index = crate::module::module_index(self.db, function.file);
-            let name = self.text(index.functions[function.function].name).trim_start_matches('_');
-            if name.starts_with("is") || name.starts_with("has") {
+            if self.is_question(index.functions[function.function].name) {
                 return Type::Unknown(self.dynamic_cause());
             }
         }
@@ -172,6 +198,12 @@ impl Infer<'_> {
             (Some((guarded, true)), false) => filter(store, ty, |part| !self.assignable(part, guarded)),
             _ => ty,
         }
+    }
+
+    /// Whether a name sounds like a question: `is_port`, `has_berths`.
+    fn is_question(&self, name: Name) -> bool {
+        let name = self.text(name).trim_start_matches('_');
+        name.starts_with("is") || name.starts_with("has")
     }
 
     /// What a guard's type is for the arguments of a call, where it speaks of type variables.

@@ -42,14 +42,15 @@ def fares(query: "Mapping[str, Any] | str | None" = None, ports: Optional[list[s
 }
 
 #[test]
-fn a_parameter_stays_what_it_was_said_to_be() {
+fn a_parameter_that_gets_something_else_is_told_once() {
     holds(
         r#"
 import unknown_module  #! import.unresolved
 
 def lengths(ports: str, berths: Optional[list[int]] = None) -> None:  #! name.undefined
     ports = ports.split()  #! value.assign "`list[str]` does not fit `ports`, which is declared as `str`"
-    ports.upper()
+    ports.append("north")
+    ports.upper()  #! member.absent "`list[str]` has no attribute `upper`"
 
 def widths(berths: "list[int] | None" = None) -> None:
     berths = list(unknown_module.berths or [])

@@ -38,7 +38,13 @@ impl<'a> Lower<'a> {
         let mut early = Vec::with_capacity(bool_op.values.len());
         if let ([first, second, ..], Some(last), true) = (&*bool_op.values, bool_op.values.last(), and) {
             let body = TextRange::new(second.range().start(), last.range().end());
-            self.index.clauses.push(Clause { test: first.range(), body, positive: true });
+            self.index.clauses.push(Clause {
+                test: first.range(),
+                body,
+                positive: true,
+                statement: first.start(),
+                leaves: false,
+            });
         }
         for operand in &bool_op.values {
             self.note_excluded(operand, is_live);

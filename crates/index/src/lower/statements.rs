@@ -280,13 +280,17 @@ impl<'a> Lower<'a> {
         }
         let mut tests = Vec::new();
         for (test, body, range) in clauses {
+            let mut clause_at = None;
             if let (Some(first), Some(last)) = (body.first(), body.last()) {
                 let body = TextRange::new(first.start(), last.end());
                 let is_pair = statement.elif_else_clauses.len() == 1;
+                let statement_at = statement.start();
+                let of = |test: TextRange, positive: bool| Clause { test, body, positive, statement: statement_at, leaves: false };
                 let clause = match test {
-                    Some(test) => Some(Clause { test: test.range(), body, positive: true }),
-                    None => is_pair.then(|| Clause { test: statement.test.range(), body, positive: false }),
+                    Some(test) => Some(of(test.range(), true)),
+                    None => is_pair.then(|| of(statement.test.range(), false)),
                 };
+                clause_at = clause.map(|_| self.index.clauses.len());
                 self.index.clauses.extend(clause);
             }
             let Some(test) = test else {
@@ -314,6 +318,9 @@ impl<'a> Lower<'a> {
             self.flow.resume(&so_far);
             self.flow.resume(&branches.yes);
             self.block(body);
+            if let Some(clause) = clause_at.filter(|_| self.flow.reach.is_never()) {
+                self.index.clauses[clause].leaves = true;
+            }
             exits.push(self.flow.take(mark));
             self.flow.resume(&so_far);
             self.flow.resume(&branches.no);
