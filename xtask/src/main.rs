@@ -36,7 +36,9 @@ fn main() -> ExitCode {
             eprintln!("cargo xtask noise    findings per 1,000 lines and known expressions on typed packages");
             eprintln!("cargo xtask noise generic   the same on packages that are heavily generic");
             eprintln!("cargo xtask library-coverage   how much of what packages use of the standard library is known");
-            eprintln!("cargo xtask library-names   note what modules of the standard library have besides what is documented");
+            eprintln!(
+                "cargo xtask library-names   note what modules of the standard library have besides what is documented"
+            );
             eprintln!("cargo xtask stubs    stubs of packages without types: written, verified, used");
             eprintln!("cargo xtask library-verify [PYTHON…]   the stubs of the standard library against interpreters");
             eprintln!("cargo xtask asserts  how many of the `assert_type` lines hold that packages ship");

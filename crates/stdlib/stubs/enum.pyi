@@ -24,6 +24,10 @@ class Enum(metaclass=EnumMeta):
     _name_: str
     _value_: Any
     _ignore_: str | list[str]
+    # Not documented, and read by programs all the same.
+    _member_names_: list[str]
+    _member_map_: dict[str, Self]
+    _value2member_map_: dict[Any, Self]
     @property
     def name(self) -> str: ...
     @property

@@ -67,7 +67,9 @@ fn asks(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId, stat
     let is_passed = index.bodies[record.body].exprs.clone().any(|number| {
         let expr = leitmotiv_index::tree::ExprId(number);
         match index.exprs[expr] {
-            Expr::Name(read, value) if read == record.params[param].name && clause.test.contains_range(index.spans[expr]) => {
+            Expr::Name(read, value)
+                if read == record.params[param].name && clause.test.contains_range(index.spans[expr]) =>
+            {
                 index.values[index.unnarrowed(value)] == Value::Def(record.params[param].def)
             }
             _ => false,
@@ -98,14 +100,7 @@ fn given_something(db: &dyn Db, file: File, function: FunctionId) -> Type {
     infer.join(parts)
 }
 
-fn recover(
-    db: &dyn Db,
-    cycle: &salsa::Cycle<'_>,
-    last: &Type,
-    now: Type,
-    file: File,
-    function: FunctionId,
-) -> Type {
+fn recover(db: &dyn Db, cycle: &salsa::Cycle<'_>, last: &Type, now: Type, file: File, function: FunctionId) -> Type {
     let record = &module_index(db, file).functions[function];
     let cause = Cause { kind: CauseKind::Cycle, file, range: record.name_range, name: record.name };
     converge(db, cycle.iteration(), *last, now, cause)

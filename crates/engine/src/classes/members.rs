@@ -537,7 +537,8 @@ impl Infer<'_> {
         // A property of the metaclass goes before what the class has (data model, "Invoking descriptors").
         if let Some(metaclass) = class_info.metaclass {
             let meta = instance_of(db, metaclass, &[]);
-            if let Some(found) = find(db, meta, name, None).filter(|found| matches!(found.member.ty, Type::Property(_))) {
+            if let Some(found) = find(db, meta, name, None).filter(|found| matches!(found.member.ty, Type::Property(_)))
+            {
                 return Some(self.bind(found, meta, receiver, false));
             }
         }

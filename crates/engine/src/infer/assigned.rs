@@ -207,9 +207,7 @@ impl Infer<'_> {
             // `dict[str, Any]` for a `Mapping`: a dict all the same.
             let is_said = !given.is_dynamic() && !self.holds_unknown(given);
             // What it fits says more of it where it has arguments of its own.
-            let says_more = |infer: &Self, part: &Type| {
-                matches!(part, Type::Instance(id) if !infer.db.store().instance(*id).args.is_empty())
-            };
+            let says_more = |infer: &Self, part: &Type| matches!(part, Type::Instance(id) if !infer.db.store().instance(*id).args.is_empty());
             let is_more = !given.is_dynamic()
                 && matches!(given, Type::Instance(_))
                 && !fitting.iter().any(|part| says_more(self, part) || part.is_dynamic());

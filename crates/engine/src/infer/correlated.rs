@@ -165,7 +165,9 @@ impl Infer<'_> {
         let range = usize::from(test.start())..usize::from(test.end());
         let text = self.file.text(self.db).get(range).unwrap_or_default();
         let words = text.split(|char: char| char != '_' && !char.is_alphanumeric());
-        words.filter(|word| !OF_THE_LANGUAGE.contains(word) && !word.starts_with(|char: char| char.is_ascii_digit())).collect()
+        words
+            .filter(|word| !OF_THE_LANGUAGE.contains(word) && !word.starts_with(|char: char| char.is_ascii_digit()))
+            .collect()
     }
 
     /// Whether a name of the module is read in a function that is only defined where the name was asked: `if tides: def …`.

@@ -9,8 +9,21 @@ use crate::types::{CauseKind, Literal, Signature, SignatureParam, Type};
 
 /// Names of builtins that only version 2 of the language had.
 const OF_OLD: &[&str] = &[
-    "apply", "basestring", "buffer", "cmp", "coerce", "execfile", "file", "intern", "long", "raw_input", "reduce", "reload", "unichr",
-    "unicode", "xrange",
+    "apply",
+    "basestring",
+    "buffer",
+    "cmp",
+    "coerce",
+    "execfile",
+    "file",
+    "intern",
+    "long",
+    "raw_input",
+    "reduce",
+    "reload",
+    "unichr",
+    "unicode",
+    "xrange",
 ];
 
 impl Infer<'_> {

@@ -159,7 +159,10 @@ impl Infer<'_> {
         let (range, scope) = (self.index.defs[def].range, self.index.defs[def].scope);
         let index = self.index;
         let symbols = &index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols;
-        let is_made = index.makes_names || index.made_names.contains(&name) || symbols.contains_key(&known::GETATTR) || file.is_stub(self.db);
+        let is_made = index.makes_names
+            || index.made_names.contains(&name)
+            || symbols.contains_key(&known::GETATTR)
+            || file.is_stub(self.db);
         let others = symbols.get(&name).map_or(0, |symbol| symbol.defs.len() + symbol.foreign.len());
         // The import itself binds it as well, in the module.
         let own = usize::from(scope == leitmotiv_index::tree::ScopeId(0));

@@ -264,7 +264,15 @@ impl<'db> Infer<'db> {
         let is_meant = !self.index.failing.is_empty()
             && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })
             && self.index.failing.iter().any(|failing| failing.contains_range(range));
-        if !asks && !asks_for_item && !is_caught && !is_tried && !is_of_module && !is_meant && !self.is_excluded(range) && self.checking {
+        if !asks
+            && !asks_for_item
+            && !is_caught
+            && !is_tried
+            && !is_of_module
+            && !is_meant
+            && !self.is_excluded(range)
+            && self.checking
+        {
             let Some(kind) = self.unless_together(kind, expr) else {
                 self.untell(expr);
                 return;
@@ -380,7 +388,8 @@ impl<'db> Infer<'db> {
                 let wide = |types: &[Type]| types.iter().map(|ty| self.widen(*ty)).collect();
                 Type::Tuple(self.db.store().intern_tuple(crate::types::Tuple {
                     prefix: wide(&tuple.prefix),
-                    rest: tuple.rest.map(|rest| self.widen(rest)),
+                    // How many there are is not known: somebody said what they are.
+                    rest: tuple.rest,
                     suffix: wide(&tuple.suffix),
                 }))
             }

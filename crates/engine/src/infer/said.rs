@@ -188,7 +188,9 @@ impl Infer<'_> {
         };
         is_bit
             && parts(self.db.store(), &expected).contains(&truth)
-            && self.index.bodies[self.body].function.is_none_or(|function| !is_annotated(&self.index.functions[function]))
+            && self.index.bodies[self.body]
+                .function
+                .is_none_or(|function| !is_annotated(&self.index.functions[function]))
     }
 
     /// Whether None is what does not fit.

@@ -108,6 +108,19 @@ impl<'a> Lower<'a> {
                 self.flow.reach = self.index.reaches.push(Reach::WhileAny { of: self.flow.reach, value });
             }
         }
+        for (condition, subject, positive) in self.kept_conditions(condition, positive) {
+            let Some((place, of)) = self.narrowable(subject) else { continue };
+            // Only where it is still what was asked about.
+            let now = self.index.unnarrowed(of);
+            let is_same = match self.read_by(subject) {
+                Some(read) => self.index.unnarrowed(read) == now,
+                None => self.is_as_found(now),
+            };
+            if is_same {
+                let value = self.index.narrowing(Value::Narrow { of, condition, subject, positive });
+                self.flow.narrow(place, value);
+            }
+        }
         self.note_presence(condition, positive);
         if outcome.is_some_and(|outcome| outcome != positive) {
             if !self.flow.reach.is_never() {
@@ -118,6 +131,63 @@ impl<'a> Lower<'a> {
             self.flow.reach = self.index.reaches.push(Reach::Constant { of, import, positive });
         }
         self.flow.take(mark)
+    }
+
+    /// What a name tells that was given a condition: `is_docked = vessel.berth is not None`, then `if is_docked:`. The
+    /// conditions, what each speaks of, and how each came out.
+    fn kept_conditions(&self, name: ExprId, positive: bool) -> SmallVec<[(ExprId, ExprId, bool); 4]> {
+        let mut found = SmallVec::new();
+        if let Expr::Name(_, value) = self.index.exprs[name]
+            && let Value::Def(def) = self.index.values[self.index.unnarrowed(value)]
+            && let DefKind::Assign { value, unpack: None, comment: None } = self.index.defs[def].kind
+            && self.index.defs[def].body == self.body
+        {
+            self.parts_of_condition(value, positive, &mut found);
+        }
+        found
+    }
+
+    fn parts_of_condition(&self, expr: ExprId, positive: bool, found: &mut SmallVec<[(ExprId, ExprId, bool); 4]>) {
+        match &self.index.exprs[expr] {
+            Expr::Unary { op: UnaryOp::Not, operand } => self.parts_of_condition(*operand, !positive, found),
+            Expr::BoolOp { and, operands } if *and == positive => {
+                operands.iter().for_each(|operand| match self.index.exprs[*operand] {
+                    Expr::Name(..) | Expr::Attribute { .. } => found.push((*operand, *operand, positive)),
+                    _ => self.parts_of_condition(*operand, positive, found),
+                });
+            }
+            Expr::Compare { .. } | Expr::Call { .. } => {
+                let mut subjects = SmallVec::new();
+                self.subjects(expr, &mut subjects);
+                let is_place = |subject: &ExprId| {
+                    matches!(self.index.exprs[*subject], Expr::Name(..) | Expr::Attribute { .. }) && *subject != expr
+                };
+                found.extend(subjects.into_iter().filter(is_place).map(|subject| (expr, subject, positive)));
+            }
+            _ => {}
+        }
+    }
+
+    /// Whether nothing was assigned that a value comes from, on any way.
+    fn is_as_found(&self, value: ValueId) -> bool {
+        match self.index.values[self.index.unnarrowed(value)] {
+            Value::Natural(_) => true,
+            Value::Phi { start, len, is_loop: false } => self
+                .index
+                .phi(start, len)
+                .iter()
+                .all(|(_, way)| matches!(self.index.values[self.index.unnarrowed(*way)], Value::Natural(_))),
+            _ => false,
+        }
+    }
+
+    /// The value that a name or an attribute had where it was read.
+    fn read_by(&self, expr: ExprId) -> Option<ValueId> {
+        match self.index.exprs[expr] {
+            Expr::Name(_, value) => Some(value),
+            Expr::Attribute { place, .. } => place.known(),
+            _ => None,
+        }
     }
 
     /// Notes an attribute that is asked whether it is there: `if vessel.berth`, `vessel.berth is None`.

@@ -248,10 +248,11 @@ impl<'a> Lower<'a> {
             }
             Ast::Subscript(subscript) => {
                 let value = self.annotation_tree(&subscript.value);
-                let before = self.in_annotation;
+                let before = (self.in_annotation, self.in_annotation_value);
                 self.in_annotation = self.meant(&subscript.value) != Some("Literal");
+                self.in_annotation_value = before.0 && !self.in_annotation;
                 let index = self.annotation_tree(&subscript.slice);
-                self.in_annotation = before;
+                (self.in_annotation, self.in_annotation_value) = before;
                 Expr::Subscript { value, index, place: ValueId::NONE }
             }
             Ast::StringLiteral(string) if self.in_annotation => {
@@ -318,8 +319,10 @@ impl<'a> Lower<'a> {
         let meant = self.meant(&subscript.value);
         let is_literal = meant == Some("Literal");
         let is_annotated = before && meant == Some("Annotated");
+        let outer_value = self.in_annotation_value;
         if is_literal {
             self.in_annotation = false;
+            self.in_annotation_value |= before;
         }
         // Outside of functions, what stands in brackets may be an argument of a type that is named there.
         let is_argument = !before && !is_literal && self.body == BodyId(0);
@@ -333,6 +336,7 @@ impl<'a> Lower<'a> {
                     .enumerate()
                     .map(|(number, part)| {
                         self.in_annotation = number == 0;
+                        self.in_annotation_value = number > 0;
                         self.expr(part)
                     })
                     .collect();
@@ -340,7 +344,7 @@ impl<'a> Lower<'a> {
             }
             slice => self.expr(slice),
         };
-        self.in_annotation = before;
+        (self.in_annotation, self.in_annotation_value) = (before, outer_value);
         self.in_type_argument = outer;
         let place = match self.constant_step(index) {
             Some(step) => self.chain_value(value, step),

@@ -112,6 +112,7 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
         class_names: FxHashMap::default(),
         class_writes: FxHashMap::default(),
         in_annotation: false,
+        in_annotation_value: false,
         in_type_argument: false,
         class_first_params: Vec::new(),
         chain_exprs: rustc_hash::FxHashMap::default(),
@@ -210,6 +211,8 @@ struct Lower<'a> {
     /// The function whose annotations are being lowered.
     defining: Option<Name>,
     in_annotation: bool,
+    /// Whether it is a value within an annotation: an argument of `Literal`, or what `Annotated` adds to a type.
+    in_annotation_value: bool,
     /// Whether a string may be an argument of a type that is named outside of annotations.
     in_type_argument: bool,
     /// The first parameter of each method around the current point, with its class: assignments on it define attributes.
@@ -332,7 +335,7 @@ impl<'a> Lower<'a> {
 
     /// The value of a name that is read here.
     fn read_name(&mut self, name: Name) -> ValueId {
-        if self.in_annotation && self.postponed {
+        if (self.in_annotation || self.in_annotation_value) && self.postponed {
             let mut scope = self.scope();
             if self.is_later_method(scope, name) || self.is_later_local(scope, name) {
                 scope = self.index.scopes[scope].parent.unwrap_or(ScopeId(0));

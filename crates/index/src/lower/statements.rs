@@ -285,7 +285,13 @@ impl<'a> Lower<'a> {
                 let body = TextRange::new(first.start(), last.end());
                 let is_pair = statement.elif_else_clauses.len() == 1;
                 let statement_at = statement.start();
-                let of = |test: TextRange, positive: bool| Clause { test, body, positive, statement: statement_at, leaves: false };
+                let of = |test: TextRange, positive: bool| Clause {
+                    test,
+                    body,
+                    positive,
+                    statement: statement_at,
+                    leaves: false,
+                };
                 let clause = match test {
                     Some(test) => Some(of(test.range(), true)),
                     None => is_pair.then(|| of(statement.test.range(), false)),

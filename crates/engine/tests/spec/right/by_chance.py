@@ -8,6 +8,7 @@ import re
 import signal
 import socket
 from collections.abc import Callable, Iterable, Sequence
+from enum import Enum
 from http.server import BaseHTTPRequestHandler
 from typing import Any, Generic, Literal, Protocol, Self, TypeGuard, TypeVar, cast, dataclass_transform, overload
 from xml.etree.ElementTree import TreeBuilder, XMLParser, parse
@@ -228,3 +229,29 @@ def open_way(expires):
         date = 3
     print(expires is True)
     return date  #! name.maybe-unbound
+
+
+class Kind(Enum):
+    ONE = 1
+    TWO = 2
+
+    def other(self) -> "Literal[Kind.TWO]":
+        return Kind.TWO
+
+    def names(self) -> list[str]:
+        return Kind._member_names_ + Kind._member_nomes_  #! member.absent
+#- later.py
+from __future__ import annotations
+
+from enum import Enum
+from typing import Literal
+
+
+class Kind(Enum):
+    ONE = 1
+    TWO = 2
+
+    def other(self) -> Literal[Kind.TWO]:
+        return Kind.TWO
+
+    def none(self) -> Literal[Knot.TWO]: ...  #! name.undefined
