@@ -74,7 +74,12 @@ impl Infer<'_> {
     /// Whether a name is given something else than it is declared to hold. That has been told where it is done; from there on the
     /// name is what it is.
     fn is_plainly_another(&mut self, declared: Type, value: ExprId) -> bool {
-        if self.is_display(value) || matches!(self.index.exprs[value], Expr::None) {
+        // Whoever hides that it does not fit means the declaration.
+        let lines = &self.index.lines.0;
+        let (first, last) = (self.index.spans[value].start(), self.index.spans[value].end());
+        let at = lines.index_of(first)..=lines.index_of(last);
+        let is_hidden = self.index.comments.iter().any(|comment| at.contains(&lines.index_of(comment.range.start())));
+        if self.is_display(value) || is_hidden || matches!(self.index.exprs[value], Expr::None) {
             return false;
         }
         let given = self.expr(value);

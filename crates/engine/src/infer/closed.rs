@@ -58,6 +58,17 @@ impl Infer<'_> {
             }
         }
         let (Some((_, subject)), Some(class)) = (subject, class) else { return };
+        // A number that is compared with some of the library's members is not one of them all.
+        let is_own = class.file.origin(self.db).is_own();
+        let asked = self.quietly(subject);
+        let may_be = |part: &Type| match part {
+            Type::Instance(id) => store.instance(*id).class == class,
+            Type::Literal(id) => matches!(store.literal(*id), Literal::Enum(of, _) if *of == class),
+            part => part.is_dynamic() && is_own,
+        };
+        if !crate::types::union::parts(store, &asked).iter().any(may_be) {
+            return;
+        }
         let left = enum_members(self.db, class).into_iter().filter(|member| !handled.contains(member));
         let left: Vec<Type> =
             left.map(|member| Type::Literal(store.intern_literal(Literal::Enum(class, member)))).collect();

@@ -9,6 +9,9 @@ use super::Lower;
 use crate::flow::{Exit, Place};
 use crate::tree::*;
 
+/// Joins within joins are looked into only this deep.
+const DEEPEST: u32 = 4;
+
 /// What lowering a condition gives: its expression and where it leads.
 pub(super) struct Branches {
     pub(super) expr: ExprId,
@@ -114,7 +117,7 @@ impl<'a> Lower<'a> {
             let now = self.index.unnarrowed(of);
             let is_same = match self.read_by(subject) {
                 Some(read) => self.index.unnarrowed(read) == now,
-                None => self.is_as_found(now),
+                None => self.is_as_found(now, 0),
             };
             if is_same {
                 let value = self.index.narrowing(Value::Narrow { of, condition, subject, positive });
@@ -169,14 +172,12 @@ impl<'a> Lower<'a> {
     }
 
     /// Whether nothing was assigned that a value comes from, on any way.
-    fn is_as_found(&self, value: ValueId) -> bool {
+    fn is_as_found(&self, value: ValueId, depth: u32) -> bool {
         match self.index.values[self.index.unnarrowed(value)] {
             Value::Natural(_) => true,
-            Value::Phi { start, len, is_loop: false } => self
-                .index
-                .phi(start, len)
-                .iter()
-                .all(|(_, way)| matches!(self.index.values[self.index.unnarrowed(*way)], Value::Natural(_))),
+            Value::Phi { start, len, is_loop: false } if depth < DEEPEST => {
+                self.index.phi(start, len).iter().all(|(_, way)| self.is_as_found(*way, depth + 1))
+            }
             _ => false,
         }
     }
