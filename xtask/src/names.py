@@ -33,13 +33,17 @@ def main() -> None:
     for path in sorted(root.rglob("*.pyi")):
         parts = path.relative_to(root).with_suffix("").parts
         name = ".".join(parts[:-1] if parts[-1] == "__init__" else parts)
-        known = bound(ast.parse(path.read_text()))
-        if name in SILENT or known & {"*", "__getattr__"}:
+        tree = ast.parse(path.read_text())
+        known = bound(tree)
+        is_open = any(isinstance(node, ast.FunctionDef) and node.name == "__getattr__" for node in tree.body)
+        if name in SILENT or is_open:
             continue
         try:
             module = importlib.import_module(name)
         except BaseException:
             continue
+        parts = {inner.stem for inner in path.parent.iterdir()} if path.name == "__init__.pyi" else set()
+        known |= parts
         missing = [at for at in dir(module) if at.isidentifier() and not at.startswith("__") and at not in known]
         if missing:
             lines.append(" ".join([name, *missing]))

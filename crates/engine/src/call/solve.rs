@@ -78,6 +78,7 @@ impl Infer<'_> {
                 }
                 let joined = match solution.get(var) {
                     // One argument is known and another is not: it may be either.
+                    Some(known) if self.is_empty_element(given) => known,
                     Some(known) if given.is_dynamic() => join(store, [known, given]),
                     Some(known) if self.assignable(given, known) && !known.is_dynamic() => known,
                     Some(known) if self.assignable(known, given) && !given.is_dynamic() && !known.is_dynamic() => given,
@@ -122,6 +123,11 @@ impl Infer<'_> {
                 }
             }
         }
+    }
+
+    /// Whether a type is what an empty container holds: nothing.
+    fn is_empty_element(&self, ty: Type) -> bool {
+        matches!(ty, Type::Unknown(cause) if self.db.store().cause(cause).kind == crate::types::CauseKind::Empty)
     }
 
     /// The first candidate that takes what is known of a signature's parameters.

@@ -123,10 +123,14 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
         let mut infer = Infer::new(db, file, index.defs[*def].body);
         if infer.reachable(index.defs[*def].reach) {
             let ty = infer.definition(*def);
-            // A literal type that was declared stays what it is.
+            // A literal type that was declared stays what it is, and so does what is final.
             let wide = infer.widen_for_others(ty);
             let is_said = wide != ty
-                && matches!(index.defs[*def].kind, DefKind::Assign { value, unpack: None, .. } if infer.is_said(value));
+                && match index.defs[*def].kind {
+                    DefKind::Assign { value, unpack: None, .. } => infer.is_said(value),
+                    DefKind::Annotated { .. } => true,
+                    _ => false,
+                };
             parts.push(if is_said { ty } else { wide });
         }
     }
@@ -508,6 +512,10 @@ impl Infer<'_> {
         }
         if let Some(hidden) = hidden_member(db, class, name) {
             return Some(hidden);
+        }
+        // What fills it cannot be seen.
+        if has_slot(db, instance, name) {
+            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))));
         }
         let text = db.names().text(name);
         // Attributes that are made on demand (data model, "Customizing attribute access"); special methods never are.

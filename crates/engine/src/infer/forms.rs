@@ -74,7 +74,7 @@ impl Infer<'_> {
     pub(super) fn check_alias_form(&mut self, value: ExprId) {
         if let Expr::Subscript { value: head, .. } = self.index.exprs[value]
             && matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. })
-            && matches!(self.expr(head), Type::Special(special) if special != Special::Unpack)
+            && matches!(self.expr(head), Type::Special(_))
         {
             self.check_form(value, Site::Inner);
         }

@@ -106,7 +106,13 @@ impl Infer<'_> {
         let Expr::Call { callee, .. } = self.index.exprs[inner] else { return false };
         let checking = std::mem::replace(&mut self.checking, false);
         let mark = self.mark();
-        let ty = self.expr(callee);
+        let mut ty = self.expr(callee);
+        // An object that is called: `fail: _Fail = _Fail()`.
+        if let Type::Instance(_) = ty
+            && let Some(method) = self.member(ty, known::CALL)
+        {
+            ty = method;
+        }
         self.checking = checking;
         // What was worked out without reporting must be worked out again when its turn comes.
         if checking {

@@ -411,8 +411,24 @@ impl Infer<'_> {
             Expr::Conditional { then, otherwise, .. } => {
                 self.said_expr(then, depth) && self.said_expr(otherwise, depth)
             }
+            Expr::BoolOp { ref operands, .. } => self.said_operands(operands, depth),
             _ => false,
         }
+    }
+
+    /// `mode or "plain"`, where the mode is declared, and a literal beside it is one of what it is declared to be.
+    fn said_operands(&mut self, operands: &[ExprId], depth: u32) -> bool {
+        let Some((first, rest)) = operands.split_first() else { return false };
+        if !self.said_expr(*first, depth) {
+            return false;
+        }
+        let declared = self.quietly(*first);
+        rest.iter().all(|operand| {
+            self.said_expr(*operand, depth) || {
+                let own = self.quietly(*operand);
+                matches!(own, Type::Literal(_)) && parts(self.db.store(), &declared).contains(&own)
+            }
+        })
     }
 
     fn said_value(&mut self, value: ValueId, depth: u32) -> bool {

@@ -106,8 +106,11 @@ impl Infer<'_> {
             }
             StatementKind::Assign { targets, value } => {
                 self.expr(*value);
-                self.check_alias_form(*value);
                 if let [target] = targets.as_slice() {
+                    // What is put into a table or an object is no alias, whatever it speaks of.
+                    if let Expr::Name(..) = self.index.exprs[*target] {
+                        self.check_alias_form(*value);
+                    }
                     self.check_variable(self.target_name(*target), *value);
                 }
                 for target in targets {

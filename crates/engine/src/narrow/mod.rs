@@ -24,7 +24,12 @@ impl Infer<'_> {
         // A type variable is looked at as what it may stand for; where that says nothing new, it stays.
         let opened = self.opened(ty);
         let narrowed = self.narrow_opened(opened, condition, subject, positive);
-        if narrowed == opened { ty } else { narrowed }
+        if narrowed == opened {
+            return ty;
+        }
+        // Where only None went, the variable stays.
+        let rest = without(self.db.store(), ty, Type::None);
+        if opened != ty && narrowed == self.opened(rest) { rest } else { narrowed }
     }
 
     /// A type with its variables replaced by what they are constrained to, or by a bound that is a union.

@@ -32,6 +32,7 @@ impl<'a> Lower<'a> {
             };
             self.flow.resume(&matched);
             self.narrow_subject(before, pattern, true);
+            let parts = self.narrow_parts(subject, pattern);
             let mut on = vec![missed];
             if let Some(guard) = &case.guard {
                 let inner = self.flow.mark();
@@ -39,7 +40,7 @@ impl<'a> Lower<'a> {
                 self.statement(StatementKind::Test(branches.expr), guard.range());
                 self.flow.resume(&branches.no);
                 // A failed guard leaves the subject as it was before the case.
-                if let Some((place, value)) = before {
+                for (place, value) in before.into_iter().chain(parts) {
                     self.flow.narrow(place, value);
                 }
                 let failed_inner = self.flow.take(inner);
@@ -67,6 +68,33 @@ impl<'a> Lower<'a> {
         }
         exits.push(self.flow.take(mark));
         self.flow.join(&mut self.index, &exits);
+    }
+
+    /// Narrows the parts of a subject that is written out, `match kind, berth:`, where a sequence of patterns matched. Gives what
+    /// each was before.
+    fn narrow_parts(&mut self, subject: ExprId, pattern: PatternId) -> Vec<(Place, ValueId)> {
+        let Expr::Tuple(parts) = &self.index.exprs[subject] else { return Vec::new() };
+        let mut pattern = pattern;
+        while let PatternKind::As { pattern: Some(inner) } = self.index.patterns[pattern].kind {
+            pattern = inner;
+        }
+        let PatternKind::Sequence { patterns, star } = &self.index.patterns[pattern].kind else { return Vec::new() };
+        let before_star = star.map_or(patterns.len(), |star| star as usize);
+        let behind_star = patterns.len().saturating_sub(before_star + 1);
+        if parts.len() < before_star + behind_star || star.is_none() && parts.len() != patterns.len() {
+            return Vec::new();
+        }
+        let front = parts.iter().zip(&patterns[..before_star]);
+        let back = parts.iter().rev().zip(patterns.iter().rev()).take(behind_star);
+        let pairs: Vec<(ExprId, PatternId)> = front.chain(back).map(|(part, pattern)| (*part, *pattern)).collect();
+        let mut narrowed = Vec::with_capacity(pairs.len());
+        for (part, pattern) in pairs {
+            let Some((place, of)) = self.narrowable(part) else { continue };
+            let value = self.index.narrowing(Value::Matched { of, pattern, positive: true });
+            self.flow.narrow(place, value);
+            narrowed.push((place, of));
+        }
+        narrowed
     }
 
     fn narrow_subject(&mut self, subject: Option<(Place, ValueId)>, pattern: PatternId, positive: bool) {

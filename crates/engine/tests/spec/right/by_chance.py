@@ -255,3 +255,92 @@ class Kind(Enum):
         return Kind.TWO
 
     def none(self) -> Literal[Knot.TWO]: ...  #! name.undefined
+#- declared.py
+import functools
+from collections.abc import Mapping, Sequence
+from decimal import Decimal
+from typing import Any, Final, Literal, NoReturn, NotRequired, Optional, TypeVar
+
+Amount = TypeVar("Amount", Decimal, int, float)
+Side = Literal["port", "starboard"]
+
+
+def plain(least: Amount, most: Amount) -> Amount: ...
+
+
+def bounded(least: Amount | None, most: Amount | None) -> None:
+    if least is not None and most is not None:
+        plain(least=least, most=most)
+
+
+def moor(side: Side) -> None: ...
+
+
+class Mooring:
+    def __init__(self, side: Side = "port", other: Optional[Side] = None, last: Side = "port", name: str = "") -> None:
+        self.side = side
+        self.other = other or last
+        self.fixed: Final = side
+        self.name = name
+
+    def go(self, upright: bool) -> None:
+        moor(self.side)
+        moor(self.other)
+        moor(self.fixed)
+        moor(self.name)  #! call.argument
+        side = self.side if upright else self.other
+        moor(side)
+
+
+def options(given: Mapping[str, Any] | None = None) -> None:
+    given = dict(given or {})
+    given.setdefault("a", 1)
+
+
+class Slotted:
+    __slots__ = ("name", "depth")
+
+    def __init__(self, name, depth):
+        put = object.__setattr__.__get__(self)
+        put("name", name)
+
+    def again(self):
+        new = self
+        return new.name
+
+
+print([each.depth for each in [Slotted(1, 2)]])
+print([each.width for each in [Slotted(1, 2)]])  #! member.absent
+
+
+class Failing:
+    def __call__(self, text: str) -> NoReturn: ...
+
+
+fail: Failing = Failing()
+
+
+def popped(text: str) -> int:
+    if text:
+        return 3
+    fail(text)
+
+
+def told(one: object, other: str | int, sign: str) -> None:
+    match one, sign, other:
+        case str(), "x", str():
+            print(one.upper(), other.upper())
+        case (int(), *_, int()) if sign:
+            print(one + 1, other + 1)
+        case _:
+            print(other.upper())  #! member.absent
+
+
+def kind() -> type: ...
+
+
+made = kind()(1)
+made.anything
+cached: functools._lru_cache_wrapper[int]
+hints: dict[str, Any] = {}
+hints["a"] = NotRequired[int]
