@@ -240,7 +240,7 @@ pub(crate) fn returned(infer: &mut Infer<'_>, function: FunctionId) -> Type {
     }
     let mut parts = Vec::new();
     for statement in &body.returns {
-        if infer.reachable(statement.reach) {
+        if infer.reachable(statement.reach) && !infer.is_ruled_out(statement.range) {
             parts.push(statement.value.map_or(Type::None, |value| infer.given_back(value)));
         }
     }

@@ -376,15 +376,29 @@ pub fn leads_to(db: &dyn Db, from: File, to: File) -> bool {
 }
 
 /// What the target version and platform decide that an imported name comes out as. `depth` bounds chains of imports.
-pub(crate) fn imported_constant(db: &dyn Db, file: File, import: DefId, depth: u32) -> Option<bool> {
-    let DefKind::ImportFrom { module, level, name, .. } = module_index(db, file).defs[import].kind else { return None };
-    let Some(Imported::File(target)) = import_target(db, file, module, level) else { return None };
+pub(crate) fn imported_constant(
+    db: &dyn Db,
+    file: File,
+    (import, attribute): (DefId, Option<Name>),
+    depth: u32,
+) -> Option<bool> {
+    let (target, name) = match (&module_index(db, file).defs[import].kind, attribute) {
+        (DefKind::ImportFrom { module, level, name, .. }, None) => {
+            let Some(Imported::File(target)) = import_target(db, file, *module, *level) else { return None };
+            (target, *name)
+        }
+        (DefKind::Import { module, alias }, Some(name)) => {
+            let module = if *alias { *module } else { root_name(db, *module) };
+            (db.module_file(module, Some(file))?, name)
+        }
+        _ => return None,
+    };
     let index = module_index(db, target);
     if let Some(outcome) = index.constants.get(&name) {
         return *outcome;
     }
     let [def] = index.scopes[ScopeId(0)].symbols.get(&name)?.defs.as_slice() else { return None };
-    if depth < 8 { imported_constant(db, target, *def, depth + 1) } else { None }
+    if depth < 8 { imported_constant(db, target, (*def, None), depth + 1) } else { None }
 }
 
 /// A module of the standard library by its full name.
@@ -451,4 +465,10 @@ pub fn is_builtin(db: &dyn Db, class: ClassRef, name: Name) -> bool {
 /// A class's name.
 pub fn class_name(db: &dyn Db, class: ClassRef) -> Name {
     module_index(db, class.file).classes[class.class].name
+}
+
+
+pub(crate) fn root_name(db: &dyn Db, module: Name) -> Name {
+    let text = db.names().text(module);
+    db.names().intern(text.split('.').next().unwrap_or(text))
 }

@@ -748,8 +748,9 @@ pub enum Reach {
     WhileAny { of: ReachId, value: ValueId },
     /// By `of`, if the context manager swallows exceptions.
     Swallowed { of: ReachId, manager: ExprId, is_async: bool },
-    /// By `of`, unless the name that is imported is known to come out otherwise on the target version and platform.
-    Constant { of: ReachId, import: DefId, positive: bool },
+    /// By `of`, unless the name that is imported, or the attribute of the module that is, is known to come out otherwise on the
+    /// target version and platform.
+    Constant { of: ReachId, import: DefId, attribute: Option<Name>, positive: bool },
     /// By one of several: a range of [`ModuleIndex::reach_args`].
     Join { start: u32, len: u32 },
 }

@@ -1,7 +1,8 @@
 //! What an unannotated function gives for the arguments of one call, where its parameters alone do not say.
 
-use leitmotiv_index::tree::{Expr, ExprId, ParamKind};
-use leitmotiv_syntax::names::Name;
+use leitmotiv_index::tree::{Expr, ExprId, ParamKind, Value};
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::names::{Name, known};
 
 use super::Candidate;
 use super::bind::{Given, GivenKind};
@@ -21,13 +22,22 @@ impl Infer<'_> {
     /// The result of a call for its own arguments, where that is known and `plain`, the result for any, is not.
     pub(super) fn result_for(&mut self, candidate: &Candidate, given: &[Given], plain: Type) -> Type {
         let Some(function) = candidate.function else { return plain };
-        if self.calls >= DEEPEST_CALL || !self.rests_on_parameters(plain, function) {
-            return plain;
-        }
         let (db, file) = (self.db, function.file);
         let index = module_index(db, file);
         let record = &index.functions[function.function];
         let body = &index.bodies[record.body];
+        // Of several types, the arguments may tell which.
+        let asks_for_class = || {
+            body.exprs.end - body.exprs.start <= LARGEST
+                && body.exprs.clone().any(|number| {
+                    matches!(index.exprs[ExprId(number)], Expr::Call { callee, .. }
+                    if matches!(index.exprs[callee], Expr::Name(known::ISINSTANCE, _)))
+                })
+        };
+        let is_open = self.rests_on_parameters(plain, function) || matches!(plain, Type::Union(_)) && asks_for_class();
+        if self.calls >= DEEPEST_CALL || !is_open {
+            return plain;
+        }
         let is_plain = !record.is_async && body.yields.is_empty() && !file.is_stub(db) && record.decorators.is_empty();
         if !is_plain || body.exprs.end - body.exprs.start > LARGEST {
             return plain;
@@ -60,6 +70,30 @@ impl Infer<'_> {
             return plain;
         }
         functions::unless_doubtful(db, file, result, record.name_range, record.name)
+    }
+
+    /// Whether a place in a function that is worked out for a call is only for arguments of another class than the call's:
+    /// `if isinstance(other, Epoch):`.
+    pub(crate) fn is_ruled_out(&mut self, at: TextRange) -> bool {
+        if self.calls == 0 || self.given_params.is_empty() {
+            return false;
+        }
+        let index = self.index;
+        let numbers: Vec<u32> = index.clauses_around.of(at.start()).collect();
+        numbers.into_iter().map(|number| &index.clauses[number as usize]).filter(|clause| clause.positive).any(|clause| {
+            let body = &index.bodies[self.body];
+            let test = body.exprs.clone().map(ExprId).find(|expr| {
+                index.spans[*expr] == clause.test && matches!(index.exprs[*expr], Expr::Call { .. })
+            });
+            let Some(Expr::Call { callee, args }) = test.map(|test| &index.exprs[test]) else { return false };
+            let (Expr::Name(known::ISINSTANCE, _), [asked, class]) = (&index.exprs[*callee], args.as_ref()) else {
+                return false;
+            };
+            let Expr::Name(_, value) = index.exprs[asked.value] else { return false };
+            let Value::Def(def) = index.values[index.unnarrowed(value)] else { return false };
+            let Some(given) = self.given_params.get(&def).copied() else { return false };
+            self.narrow_isinstance(given, class.value, true, false) == Type::Never
+        })
     }
 
     /// The result of an inherited method, where that calls methods of its object which the object's own class has otherwise.

@@ -78,7 +78,7 @@ impl Infer<'_> {
     }
 
     fn together(&mut self, holder: ExprId, of_none: bool) -> Option<Together> {
-        if of_none && self.is_defined_where_asked(holder) {
+        if of_none && (self.is_defined_where_asked(holder) || self.is_asked_by_the_same_call(holder)) {
             return Some(Together::Same);
         }
         if of_none && let Some((file, given)) = self.given_later(holder) {
@@ -183,6 +183,21 @@ impl Infer<'_> {
             let range = usize::from(clause.test.start())..usize::from(clause.test.end());
             let written = text.get(range).unwrap_or_default().trim();
             clause.positive && (written == name || written.strip_prefix(name) == Some(" is not None"))
+        })
+    }
+
+    /// Whether a call stands only where the same call was asked just before: `rows.next() and rows.next()[0]`.
+    fn is_asked_by_the_same_call(&self, holder: ExprId) -> bool {
+        if !matches!(self.index.exprs[holder], Expr::Call { .. }) {
+            return false;
+        }
+        let text = self.file.text(self.db);
+        let of = |range: TextRange| text.get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
+        let call = of(self.index.spans[holder]);
+        self.index.clauses_around.of(self.index.spans[holder].start()).any(|number| {
+            let clause = &self.index.clauses[number as usize];
+            let written = of(clause.test).trim();
+            clause.positive && (written == call || written.strip_prefix(call) == Some(" is not None"))
         })
     }
 

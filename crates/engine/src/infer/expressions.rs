@@ -178,14 +178,17 @@ impl Infer<'_> {
         scopes || own_name(self.db, self.file, name, 0).is_some() || self.global(name).is_some()
     }
 
+    /// `try: chr = unichr` and a handler for anything: the language of old, asked for.
+    pub(super) fn asks_for_old(&self, expr: ExprId, name: Name) -> bool {
+        let at = self.index.spans[expr];
+        OF_OLD.contains(&self.text(name)) && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(at))
+    }
+
     fn undefined(&mut self, expr: ExprId, name: Name) {
         if !self.checking || self.index.makes_names || self.index.made_names.contains(&name) {
             return;
         }
-        // `try: chr = unichr` and a handler for anything: the language of old, asked for.
-        let is_of_old = OF_OLD.contains(&self.text(name));
-        let at = self.index.spans[expr];
-        if is_of_old && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(at)) {
+        if self.asks_for_old(expr, name) {
             return;
         }
         let mut near = None;

@@ -112,7 +112,7 @@ pub struct Infer<'db> {
     journal: Vec<Entry>,
     /// What parameters are, where a call says so: of lambdas by the call that they are given to, of a function by the call
     /// that its result is worked out for.
-    given_params: FxHashMap<DefId, Type>,
+    pub(crate) given_params: FxHashMap<DefId, Type>,
     /// What lambdas are expected to take, where their place says so.
     lambdas: FxHashMap<leitmotiv_index::tree::LambdaId, Vec<Type>>,
     /// Values whose being None was told, with the place.

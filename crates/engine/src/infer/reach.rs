@@ -46,14 +46,14 @@ impl Infer<'_> {
                     Some(false) => Some(false),
                     Some(true) => Some(self.swallows(manager, is_async)),
                 },
-                Reach::Constant { of, import, positive } => match known(self, of) {
+                Reach::Constant { of, import, attribute, positive } => match known(self, of) {
                     None => {
                         waiting.push(of);
                         None
                     }
                     Some(false) => Some(false),
                     Some(true) => {
-                        let outcome = crate::module::imported_constant(self.db, self.file, import, 0);
+                        let outcome = crate::module::imported_constant(self.db, self.file, (import, attribute), 0);
                         Some(outcome.is_none_or(|outcome| outcome == positive))
                     }
                 },

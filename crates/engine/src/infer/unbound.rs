@@ -1,11 +1,12 @@
 //! Names that are read where they may not be bound (language reference, "Resolution of names").
 
-use leitmotiv_index::tree::{Expr, ExprId, ScopeId, ScopeKind, Value, ValueId};
+use leitmotiv_index::tree::{DefKind, Expr, ExprId, ScopeId, ScopeKind, Value, ValueId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 use rustc_hash::FxHashSet;
 
 use super::Infer;
+use crate::module::Imported;
 use crate::problems::ProblemKind;
 
 impl Infer<'_> {
@@ -23,7 +24,7 @@ impl Infer<'_> {
         if self.heads.is_empty() {
             self.bound_ways.insert(value, (bound, unbound));
         }
-        if !unbound {
+        if !unbound || self.asks_for_old(expr, name) || self.is_imported_here(name) {
             return;
         }
         // A lambda is called later, when more is bound.
@@ -54,6 +55,19 @@ impl Infer<'_> {
             None => self.told_unbound.push((name, expr)),
         }
         self.problem(expr, ProblemKind::NameUnbound { name, always: !bound });
+    }
+
+    /// Whether a name is imported in a `try` that does nothing where the import fails, and the import is one that succeeds.
+    fn is_imported_here(&self, name: Name) -> bool {
+        let Some(symbol) = self.index.scopes[ScopeId(0)].symbols.get(&name) else { return false };
+        symbol.defs.iter().any(|def| {
+            let record = &self.index.defs[*def];
+            let DefKind::ImportFrom { module, level, name, .. } = record.kind else { return false };
+            let is_tried = self.index.guarded.iter().any(|guarded| guarded.contains_range(record.range));
+            let target = || crate::module::import_target(self.db, self.file, module, level);
+            is_tried
+                && matches!(target(), Some(Imported::File(file)) if crate::module::member(self.db, file, name).is_some())
+        })
     }
 
     /// Whether ways that can be gone lead to a value with the name bound, and without.

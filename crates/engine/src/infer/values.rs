@@ -292,7 +292,7 @@ impl Infer<'_> {
             }
             DefKind::Except { exception, star } => self.exception(*exception, *star),
             DefKind::Import { module, alias } => {
-                let target = if *alias { *module } else { root_name(db, *module) };
+                let target = if *alias { *module } else { crate::module::root_name(db, *module) };
                 match module_value(db, target, Some(self.file)) {
                     Some(ty) => ty,
                     None => self.unresolved(def),
@@ -671,9 +671,4 @@ impl Infer<'_> {
         let element = self.element(ty, false).unwrap_or(Type::Any);
         if step.star == Some(step.index) { self.container(known::LIST, &[element]) } else { element }
     }
-}
-
-fn root_name(db: &dyn crate::db::Db, module: leitmotiv_syntax::names::Name) -> leitmotiv_syntax::names::Name {
-    let text = db.names().text(module);
-    db.names().intern(text.split('.').next().unwrap_or(text))
 }

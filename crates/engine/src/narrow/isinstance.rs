@@ -10,7 +10,7 @@ use crate::types::{CauseKind, Type};
 
 impl Infer<'_> {
     /// Narrows by `isinstance(x, class)`, or `issubclass`.
-    pub(super) fn narrow_isinstance(&mut self, ty: Type, class: ExprId, positive: bool, of_classes: bool) -> Type {
+    pub(crate) fn narrow_isinstance(&mut self, ty: Type, class: ExprId, positive: bool, of_classes: bool) -> Type {
         let class_type = self.quietly(class);
         let instances = self.instances_of(class_type, class);
         if of_classes {
@@ -138,7 +138,9 @@ impl Infer<'_> {
         if kept.is_empty() {
             // Nothing known passes: some class that derives from both may (typing specification, "Narrowing"), unless
             // the types can have no common values.
-            return if own.iter().any(|part| self.is_open(*part)) && wanted.iter().any(|one| self.is_open(*one)) {
+            // What a call is given is what it is, and of no such class.
+            let is_given = self.calls > 0;
+            return if !is_given && own.iter().any(|part| self.is_open(*part)) && wanted.iter().any(|one| self.is_open(*one)) {
                 // It has the members of both, which no type that can be written has.
                 Type::Unknown(self.dynamic_cause())
             } else {

@@ -129,9 +129,9 @@ impl<'a> Lower<'a> {
             if !self.flow.reach.is_never() {
                 self.flow.reach = ReachId::EXCLUDED;
             }
-        } else if let Some(import) = self.imported_constant(condition) {
+        } else if let Some((import, attribute)) = self.imported_constant(condition) {
             let of = self.flow.reach;
-            self.flow.reach = self.index.reaches.push(Reach::Constant { of, import, positive });
+            self.flow.reach = self.index.reaches.push(Reach::Constant { of, import, attribute, positive });
         }
         self.flow.take(mark)
     }

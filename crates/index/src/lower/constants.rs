@@ -100,16 +100,26 @@ impl Lower<'_> {
         self.index.functions[function].params.get(index as usize)?.default
     }
 
-    /// The import that gives a name its value here, if it is the only one that the module has for it.
-    pub(super) fn imported_constant(&self, expr: ExprId) -> Option<DefId> {
+    /// The import that gives a name its value here, if it is the only one that the module has for it; of `six.PY2`, that of the
+    /// module, and the attribute.
+    pub(super) fn imported_constant(&self, expr: ExprId) -> Option<(DefId, Option<Name>)> {
         let expr = self.default_of(expr).unwrap_or(expr);
+        if let Expr::Attribute { value, name: attribute, .. } = self.index.exprs[expr]
+            && let Expr::Name(name, _) = self.index.exprs[value]
+            && self.is_module_name(value)
+        {
+            let symbol = self.index.scopes[ScopeId(0)].symbols.get(&name)?;
+            let [def] = symbol.defs.as_slice() else { return None };
+            let is_import = matches!(self.index.defs[*def].kind, DefKind::Import { .. });
+            return is_import.then_some((*def, Some(attribute)));
+        }
         let Expr::Name(name, _) = self.index.exprs[expr] else { return None };
         if !self.is_module_name(expr) {
             return None;
         }
         let symbol = self.index.scopes[ScopeId(0)].symbols.get(&name)?;
         let [def] = symbol.defs.as_slice() else { return None };
-        matches!(self.index.defs[*def].kind, DefKind::ImportFrom { .. }).then_some(*def)
+        matches!(self.index.defs[*def].kind, DefKind::ImportFrom { .. }).then_some((*def, None))
     }
 
     /// `os.name`, as the target platform has it.

@@ -3,6 +3,7 @@
 use leitmotiv_syntax::Ranged;
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::ast::{self, Expr as Ast, Stmt};
+use leitmotiv_syntax::names::Name;
 use smallvec::SmallVec;
 
 use super::{Loop, Lower};
@@ -228,8 +229,19 @@ impl<'a> Lower<'a> {
                     _ => Rounds::Any,
                 }
             }
+            Expr::Name(name, _) => self.constant_items(*name).map_or(Rounds::Any, |items| self.rounds_of(items)),
             _ => Rounds::Any,
         }
+    }
+
+    /// The items of a constant of the module, by its name in capitals: `UNITS = ("m", "km")`.
+    fn constant_items(&self, name: Name) -> Option<ExprId> {
+        let text = self.name_text(name);
+        let is_constant = !text.chars().any(char::is_lowercase) && text.chars().any(char::is_alphabetic);
+        let symbol = self.index.scopes[ScopeId(0)].symbols.get(&name).filter(|_| is_constant)?;
+        let [def] = symbol.defs.as_slice() else { return None };
+        let DefKind::Assign { value, unpack: None, .. } = self.index.defs[*def].kind else { return None };
+        matches!(self.index.exprs[value], Expr::Tuple(_) | Expr::Str(Some(_))).then_some(value)
     }
 
     /// Whether a loop's test holds when it is first asked: what it asks about was given a value that stands there.

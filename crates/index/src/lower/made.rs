@@ -44,6 +44,15 @@ impl<'a> Lower<'a> {
         class.is_some()
     }
 
+    /// `put = super().__setattr__`: what is put by it cannot be read.
+    pub(super) fn note_kept_setter(&mut self, value: &'a Ast) {
+        if let (Ast::Attribute(attribute), Some((_, class, _))) = (value, self.class_first_params.last())
+            && attribute.attr.as_str() == "__setattr__"
+        {
+            self.index.classes[*class].makes_attributes = true;
+        }
+    }
+
     /// The class of the method around, if `object` is the method's own.
     fn class_of_own(&self, object: ExprId) -> Option<ClassId> {
         let Expr::Name(name, _) = self.index.exprs[object] else { return None };

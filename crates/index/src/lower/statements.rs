@@ -148,6 +148,7 @@ impl<'a> Lower<'a> {
         let value = self.expr(&statement.value);
         self.in_annotation = before;
         let comment = self.comment_at(statement.range().end());
+        self.note_kept_setter(&statement.value);
         let mut targets = SmallVec::new();
         for target in &statement.targets {
             if is_module && matches!(target, Ast::Name(name) if name.id.as_str() == "__all__") {
@@ -435,7 +436,7 @@ impl<'a> Lower<'a> {
                     }
                 }
             }
-            if statement.handlers.iter().any(|handler| handles(handler, &["AttributeError", "NameError"], false)) {
+            if statement.handlers.iter().any(|handler| handles(handler, &["AttributeError", "NameError", "UnboundLocalError"], false)) {
                 self.index.guarded_members.push(range);
             }
             if statement.handlers.iter().any(|handler| handles(handler, &["IndexError", "LookupError"], false)) {
