@@ -467,7 +467,6 @@ pub fn class_name(db: &dyn Db, class: ClassRef) -> Name {
     module_index(db, class.file).classes[class.class].name
 }
 
-
 pub(crate) fn root_name(db: &dyn Db, module: Name) -> Name {
     let text = db.names().text(module);
     db.names().intern(text.split('.').next().unwrap_or(text))

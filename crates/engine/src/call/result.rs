@@ -80,20 +80,23 @@ impl Infer<'_> {
         }
         let index = self.index;
         let numbers: Vec<u32> = index.clauses_around.of(at.start()).collect();
-        numbers.into_iter().map(|number| &index.clauses[number as usize]).filter(|clause| clause.positive).any(|clause| {
-            let body = &index.bodies[self.body];
-            let test = body.exprs.clone().map(ExprId).find(|expr| {
-                index.spans[*expr] == clause.test && matches!(index.exprs[*expr], Expr::Call { .. })
-            });
-            let Some(Expr::Call { callee, args }) = test.map(|test| &index.exprs[test]) else { return false };
-            let (Expr::Name(known::ISINSTANCE, _), [asked, class]) = (&index.exprs[*callee], args.as_ref()) else {
-                return false;
-            };
-            let Expr::Name(_, value) = index.exprs[asked.value] else { return false };
-            let Value::Def(def) = index.values[index.unnarrowed(value)] else { return false };
-            let Some(given) = self.given_params.get(&def).copied() else { return false };
-            self.narrow_isinstance(given, class.value, true, false) == Type::Never
-        })
+        numbers.into_iter().map(|number| &index.clauses[number as usize]).filter(|clause| clause.positive).any(
+            |clause| {
+                let body = &index.bodies[self.body];
+                let test =
+                    body.exprs.clone().map(ExprId).find(|expr| {
+                        index.spans[*expr] == clause.test && matches!(index.exprs[*expr], Expr::Call { .. })
+                    });
+                let Some(Expr::Call { callee, args }) = test.map(|test| &index.exprs[test]) else { return false };
+                let (Expr::Name(known::ISINSTANCE, _), [asked, class]) = (&index.exprs[*callee], args.as_ref()) else {
+                    return false;
+                };
+                let Expr::Name(_, value) = index.exprs[asked.value] else { return false };
+                let Value::Def(def) = index.values[index.unnarrowed(value)] else { return false };
+                let Some(given) = self.given_params.get(&def).copied() else { return false };
+                self.narrow_isinstance(given, class.value, true, false) == Type::Never
+            },
+        )
     }
 
     /// The result of an inherited method, where that calls methods of its object which the object's own class has otherwise.

@@ -140,7 +140,10 @@ impl Infer<'_> {
             // the types can have no common values.
             // What a call is given is what it is, and of no such class.
             let is_given = self.calls > 0;
-            return if !is_given && own.iter().any(|part| self.is_open(*part)) && wanted.iter().any(|one| self.is_open(*one)) {
+            return if !is_given
+                && own.iter().any(|part| self.is_open(*part))
+                && wanted.iter().any(|one| self.is_open(*one))
+            {
                 // It has the members of both, which no type that can be written has.
                 Type::Unknown(self.dynamic_cause())
             } else {

@@ -436,7 +436,11 @@ impl<'a> Lower<'a> {
                     }
                 }
             }
-            if statement.handlers.iter().any(|handler| handles(handler, &["AttributeError", "NameError", "UnboundLocalError"], false)) {
+            if statement
+                .handlers
+                .iter()
+                .any(|handler| handles(handler, &["AttributeError", "NameError", "UnboundLocalError"], false))
+            {
                 self.index.guarded_members.push(range);
             }
             if statement.handlers.iter().any(|handler| handles(handler, &["IndexError", "LookupError"], false)) {
