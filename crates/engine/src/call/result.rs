@@ -34,7 +34,8 @@ impl Infer<'_> {
                     if matches!(index.exprs[callee], Expr::Name(known::ISINSTANCE, _)))
                 })
         };
-        let is_open = self.rests_on_parameters(plain, function) || matches!(plain, Type::Union(_)) && asks_for_class();
+        let is_unknown = self.rests_on_parameters(plain, function);
+        let is_open = is_unknown || matches!(plain, Type::Union(_)) && asks_for_class();
         if self.calls >= DEEPEST_CALL || !is_open {
             return plain;
         }
@@ -43,6 +44,10 @@ impl Infer<'_> {
             return plain;
         }
         let Some(types) = self.types_of(candidate, given) else { return plain };
+        // What is not known of an argument may be of any class that is asked for.
+        if !is_unknown && types.iter().any(|(_, ty)| self.holds_unknown(*ty)) {
+            return plain;
+        }
         let mut there = Infer::new(db, file, record.body);
         there.calls = self.calls + 1;
         let mut is_known = false;
