@@ -10,6 +10,8 @@
 //! - [`circles`]: functions that call each other in very large circles
 //! - [`parameters`]: parameter lists as types
 //! - [`infer`]: types of expressions, on demand
+//! - [`checks`]: what is held against statements and definitions
+//! - [`policy`]: choices to stay quiet
 //! - [`narrow`]: what conditions say of types
 //! - [`call`]: arguments to parameters
 //! - [`relate`]: what fits where
@@ -24,9 +26,9 @@
 //!
 //! The entry is [`check::check`].
 
-pub mod annotations;
 pub mod call;
 pub mod check;
+pub mod checks;
 pub mod circles;
 pub mod classes;
 pub mod db;
@@ -40,6 +42,7 @@ pub mod lookup;
 pub mod module;
 pub mod narrow;
 pub mod parameters;
+pub mod policy;
 pub mod problems;
 pub mod relate;
 pub mod rules;

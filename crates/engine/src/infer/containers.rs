@@ -12,12 +12,12 @@ use crate::types::{CauseKind, Literal, Tuple, TupleId, Type};
 const MOST_ELEMENTS: usize = 256;
 
 impl Infer<'_> {
-    pub(super) fn list(&mut self, expr: ExprId, parts: &[ExprId]) -> Type {
+    pub(crate) fn list(&mut self, expr: ExprId, parts: &[ExprId]) -> Type {
         let element = self.elements(expr, parts);
         self.container(known::LIST, &[element])
     }
 
-    pub(super) fn set(&mut self, expr: ExprId, parts: &[ExprId]) -> Type {
+    pub(crate) fn set(&mut self, expr: ExprId, parts: &[ExprId]) -> Type {
         let element = self.elements(expr, parts);
         for part in parts {
             self.check_hashable(*part);
@@ -49,7 +49,7 @@ impl Infer<'_> {
         self.join(types)
     }
 
-    pub(super) fn tuple(&mut self, parts: &[ExprId]) -> Type {
+    pub(crate) fn tuple(&mut self, parts: &[ExprId]) -> Type {
         let mut prefix = Vec::with_capacity(parts.len());
         let mut rest: Option<Type> = None;
         let mut suffix = Vec::new();
@@ -87,7 +87,7 @@ impl Infer<'_> {
         Type::Tuple(self.db.store().intern_tuple(tuple))
     }
 
-    pub(super) fn dict(&mut self, expr: ExprId, parts: &[(Option<ExprId>, ExprId)]) -> Type {
+    pub(crate) fn dict(&mut self, expr: ExprId, parts: &[(Option<ExprId>, ExprId)]) -> Type {
         if parts.is_empty() {
             let unknown = self.unknown(CauseKind::Empty, expr);
             return self.container(known::DICT, &[unknown, unknown]);
@@ -127,7 +127,7 @@ impl Infer<'_> {
         if ty.is_dynamic() { (ty, ty) } else { (Type::Any, Type::Any) }
     }
 
-    pub(super) fn comprehension(&mut self, id: ComprehensionId) -> Type {
+    pub(crate) fn comprehension(&mut self, id: ComprehensionId) -> Type {
         let index = self.index;
         let comprehension = &index.comprehensions[id];
         for iterable in &comprehension.iterables {
@@ -279,7 +279,7 @@ impl Infer<'_> {
         Some(self.join(found))
     }
 
-    pub(super) fn subscript(&mut self, expr: ExprId, value: ExprId, index: ExprId, place: ValueId) -> Type {
+    pub(crate) fn subscript(&mut self, expr: ExprId, value: ExprId, index: ExprId, place: ValueId) -> Type {
         let object = self.expr(value);
         self.expr(index);
         if let Some(place) = place.known()

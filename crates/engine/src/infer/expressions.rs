@@ -45,7 +45,7 @@ impl Infer<'_> {
         }
     }
 
-    pub(super) fn expression(&mut self, expr: ExprId) -> Type {
+    pub(crate) fn expression(&mut self, expr: ExprId) -> Type {
         let index = self.index;
         let store = self.db.store();
         match &index.exprs[expr] {
@@ -179,7 +179,7 @@ impl Infer<'_> {
     }
 
     /// `try: chr = unichr` and a handler for anything: the language of old, asked for.
-    pub(super) fn asks_for_old(&self, expr: ExprId, name: Name) -> bool {
+    pub(crate) fn asks_for_old(&self, expr: ExprId, name: Name) -> bool {
         let at = self.index.spans[expr];
         OF_OLD.contains(&self.text(name)) && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(at))
     }

@@ -9,12 +9,12 @@ use crate::types::{CauseKind, Type};
 
 impl Infer<'_> {
     /// What a generator returns in the end.
-    pub(super) fn generator_result(&mut self, ty: Type) -> Type {
+    pub(crate) fn generator_result(&mut self, ty: Type) -> Type {
         self.declared_result(ty).unwrap_or(if ty.is_dynamic() { ty } else { Type::Any })
     }
 
     /// The same where the type is a `Generator`, which says it.
-    pub(super) fn declared_result(&self, ty: Type) -> Option<Type> {
+    pub(crate) fn declared_result(&self, ty: Type) -> Option<Type> {
         let Type::Instance(id) = ty else { return None };
         let abc = self.db.names().intern("collections.abc");
         let class = crate::module::standard_class(self.db, abc, known::GENERATOR)?;
@@ -23,7 +23,7 @@ impl Infer<'_> {
     }
 
     /// What `yield` gives: what is sent, where the function's annotation says so.
-    pub(super) fn sent(&mut self, expr: ExprId) -> Type {
+    pub(crate) fn sent(&mut self, expr: ExprId) -> Type {
         let Some(function) = self.index.bodies[self.body].function else { return Type::Any };
         let declared = crate::functions::declared(self.db, self.file, function);
         if let Some(Type::Instance(id)) = declared.returns {
@@ -70,7 +70,7 @@ impl Infer<'_> {
         Some((self.join(yielded), function))
     }
 
-    pub(super) fn check_yield(&mut self, expr: ExprId, value: Option<ExprId>) {
+    pub(crate) fn check_yield(&mut self, expr: ExprId, value: Option<ExprId>) {
         if !self.checking {
             return;
         }
@@ -85,7 +85,7 @@ impl Infer<'_> {
         }
     }
 
-    pub(super) fn check_yield_from(&mut self, expr: ExprId, value: ExprId, ty: Type) {
+    pub(crate) fn check_yield_from(&mut self, expr: ExprId, value: ExprId, ty: Type) {
         if !self.checking || ty.is_dynamic() {
             return;
         }

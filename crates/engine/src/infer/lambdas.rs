@@ -11,7 +11,7 @@ use crate::types::union::parts;
 
 impl Infer<'_> {
     /// The types of the parameters of a lambda, as its place expects them.
-    pub(super) fn expected_of_lambda(&mut self, lambda: LambdaId) -> Vec<Type> {
+    pub(crate) fn expected_of_lambda(&mut self, lambda: LambdaId) -> Vec<Type> {
         let Some(stand) = self.index.stands.get(&lambda).copied() else { return Vec::new() };
         if let Some(known) = self.lambdas.get(&lambda) {
             return known.clone();

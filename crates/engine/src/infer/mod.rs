@@ -8,78 +8,36 @@
 //! across bodies are left to the queries' own recovery.
 //!
 //! - [`values`]: values and definitions
-//! - [`assigned`]: what a place holds right after an assignment
+//! - [`assignment_narrowing`]: what a place holds right after an assignment
 //! - [`reach`]: which places can be reached
 //! - [`expressions`]: one match over expressions
 //! - [`containers`]: displays, comprehensions, iteration, unpacking, subscripts
-//! - [`items`]: displays that are to become typed dictionaries
+//! - [`typed_dict_displays`]: displays that are to become typed dictionaries
 //! - [`attributes`]: reading attributes
 //! - [`operators`]: what operators give
 //! - [`names`]: names that the body itself does not bind
-//! - [`results`]: what methods give back of themselves
-//! - [`said`]: whether somebody said what a type is
+//! - [`self_results`]: what methods give back of themselves
 //! - [`special`]: functions that the engine must know by identity
-//! - [`closed`]: branches over closed sets
-//! - [`merged`]: narrowings that come together again
-//! - [`overrides`]: members that hide those of bases
-//! - [`correlated`]: conditions that go together
-//! - [`overloads`]: definitions of overloaded functions
-//! - [`asked`]: what `isinstance` is asked about
-//! - [`formatted`]: texts that are formatted
-//! - [`special_results`]: what special methods give
+//! - [`phi`]: narrowings that come together again
 //! - [`lambdas`]: what is expected of lambdas
-//! - [`ordered`]: values that are put in order
-//! - [`later`]: attributes that another method gives a value
-//! - [`patched`]: attributes that something else may give
-//! - [`usable`]: values that are used as what they cannot be
-//! - [`pipes`]: the streams of processes
-//! - [`unbound`]: names that may not be bound
-//! - [`unreachable`]: code that is never reached
 //! - [`generators`]: what is yielded, sent and returned
-//! - [`definitions`]: class definitions
-//! - [`generics`]: type variables where they are used
-//! - [`deprecated`]: the use of what is deprecated
-//! - [`writes`]: writing to names, attributes and items
-//! - [`statements`]: the walk that checks a body
 
-mod asked;
-mod assigned;
 pub mod attributes;
-mod closed;
 pub mod containers;
-mod correlated;
-mod definitions;
-mod deprecated;
 pub mod expressions;
-mod formatted;
-mod forms;
 mod generators;
-mod generics;
-mod imports;
-pub mod items;
 mod lambdas;
-mod later;
-mod merged;
 pub mod names;
 pub mod operators;
-mod ordered;
-mod overloads;
-mod overrides;
-mod patched;
-mod pipes;
 mod reach;
-mod results;
-mod said;
 pub mod special;
-mod special_results;
-pub mod statements;
-mod unbound;
-mod unreachable;
-pub mod usable;
 mod values;
-mod variables;
-mod writes;
 
+pub mod assignment_narrowing;
+pub mod phi;
+pub mod self_results;
+pub mod typed_dict_displays;
+pub mod type_expressions;
 use leitmotiv_index::tree::{BodyId, DefId, Expr, ExprId, ModuleIndex, ReachId, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::{FxHashMap, FxHashSet};
@@ -100,48 +58,48 @@ pub struct Infer<'db> {
     pub index: &'db ModuleIndex,
     /// The body.
     pub body: BodyId,
-    exprs: FxHashMap<ExprId, Type>,
-    values: FxHashMap<ValueId, Type>,
-    defs: FxHashMap<DefId, Type>,
-    reaches: FxHashMap<ReachId, bool>,
+    pub(crate) exprs: FxHashMap<ExprId, Type>,
+    pub(crate) values: FxHashMap<ValueId, Type>,
+    pub(crate) defs: FxHashMap<DefId, Type>,
+    pub(crate) reaches: FxHashMap<ReachId, bool>,
     /// Loop heads being worked out, with what they are taken to be so far and whether that was asked for.
-    heads: FxHashMap<ValueId, (Type, bool)>,
+    pub(crate) heads: FxHashMap<ValueId, (Type, bool)>,
     /// Definitions being worked out.
-    open_defs: Vec<DefId>,
+    pub(crate) open_defs: Vec<DefId>,
     /// What was remembered, in order, so that it can be taken back.
-    journal: Vec<Entry>,
+    pub(crate) journal: Vec<Entry>,
     /// What parameters are, where a call says so: of lambdas by the call that they are given to, of a function by the call
     /// that its result is worked out for.
     pub(crate) given_params: FxHashMap<DefId, Type>,
     /// What lambdas are expected to take, where their place says so.
-    lambdas: FxHashMap<leitmotiv_index::tree::LambdaId, Vec<Type>>,
+    pub(crate) lambdas: FxHashMap<leitmotiv_index::tree::LambdaId, Vec<Type>>,
     /// Values whose being None was told, with the place.
-    told_none: Vec<(attributes::Told, ExprId)>,
+    pub(crate) told_none: Vec<(attributes::Told, ExprId)>,
     /// For values whose ways were gone through: whether ways lead to them with the name bound, and without.
-    bound_ways: FxHashMap<ValueId, (bool, bool)>,
+    pub(crate) bound_ways: FxHashMap<ValueId, (bool, bool)>,
     /// Names of scopes that nothing declares.
     pub(crate) undeclared: FxHashSet<(leitmotiv_index::tree::ScopeId, Name)>,
     /// For names of scopes, the definition that is final.
-    finals: FxHashMap<(leitmotiv_index::tree::ScopeId, Name), Option<DefId>>,
+    pub(crate) finals: FxHashMap<(leitmotiv_index::tree::ScopeId, Name), Option<DefId>>,
     /// The signatures of functions that have very many.
     pub(crate) overloaded: FxHashMap<Type, crate::call::Candidates>,
     /// How many names were compared to find near misses in spelling.
     pub(crate) nears: usize,
     /// For attributes that start as None, where another method gives them a value, if most methods do not ask.
-    later: FxHashMap<(crate::types::ClassRef, Name), Option<leitmotiv_syntax::TextRange>>,
+    pub(crate) later: FxHashMap<(crate::types::ClassRef, Name), Option<leitmotiv_syntax::TextRange>>,
     /// Names whose being unbound was told, with the place.
-    told_unbound: Vec<(Name, ExprId)>,
+    pub(crate) told_unbound: Vec<(Name, ExprId)>,
     /// The same of notes on conditions that go together.
-    told_together: Vec<(attributes::Told, ExprId)>,
+    pub(crate) told_together: Vec<(attributes::Told, ExprId)>,
     /// What was found wrong; kept only by a walk that checks.
     pub problems: Vec<Problem>,
     /// Whether problems are kept.
     pub checking: bool,
-    depth: u32,
+    pub(crate) depth: u32,
     /// Whether of several signatures the first is looked for that takes the arguments for sure.
     pub(crate) strict: bool,
     /// Expressions of which it is being asked whether what they are is only concluded.
-    asked_loose: Vec<(ExprId, bool)>,
+    pub(crate) asked_loose: Vec<(ExprId, bool)>,
     /// Protocols, with what is held against each, whose arguments are being worked out.
     pub(crate) unifying: Vec<(crate::types::ClassRef, Type)>,
     /// What was found of such within the outermost of them.
@@ -159,7 +117,7 @@ pub struct Infer<'db> {
 }
 
 #[derive(Debug, Clone, Copy)]
-enum Entry {
+pub(crate) enum Entry {
     Expr(ExprId),
     Value(ValueId),
     Def(DefId),

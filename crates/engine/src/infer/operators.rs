@@ -8,7 +8,7 @@ use crate::problems::{Operator, ProblemKind};
 use crate::types::{CauseKind, Literal, Tuple, Type};
 
 impl Infer<'_> {
-    pub(super) fn binary(&mut self, expr: ExprId, op: BinaryOp, left: ExprId, right: ExprId) -> Type {
+    pub(crate) fn binary(&mut self, expr: ExprId, op: BinaryOp, left: ExprId, right: ExprId) -> Type {
         // Long sums lean to the left: go down without recursion.
         let mut chain = vec![(expr, op, right)];
         let mut first = left;
@@ -256,7 +256,7 @@ impl Infer<'_> {
         }
     }
 
-    pub(super) fn unary(&mut self, expr: ExprId, op: UnaryOp, operand: ExprId) -> Type {
+    pub(crate) fn unary(&mut self, expr: ExprId, op: UnaryOp, operand: ExprId) -> Type {
         let ty = self.expr(operand);
         if op == UnaryOp::Not {
             return self.builtin(known::BOOL_CLASS);
@@ -298,7 +298,7 @@ impl Infer<'_> {
         self.join(results)
     }
 
-    pub(super) fn bool_op(&mut self, and: bool, operands: &[ExprId]) -> Type {
+    pub(crate) fn bool_op(&mut self, and: bool, operands: &[ExprId]) -> Type {
         let mut parts = Vec::with_capacity(operands.len());
         for (number, operand) in operands.iter().enumerate() {
             let ty = self.expr(*operand);
@@ -328,7 +328,7 @@ impl Infer<'_> {
         }
     }
 
-    pub(super) fn compare(&mut self, expr: ExprId, left: ExprId, rest: &[(CompareOp, ExprId)]) -> Type {
+    pub(crate) fn compare(&mut self, expr: ExprId, left: ExprId, rest: &[(CompareOp, ExprId)]) -> Type {
         let mut left_type = self.expr(left);
         let mut result = Type::Never;
         for (op, right) in rest {

@@ -79,7 +79,7 @@ impl Infer<'_> {
     }
 
     /// Whether a narrowing left anything, where something was there before.
-    pub(super) fn leaves_any(&mut self, value: ValueId) -> bool {
+    pub(crate) fn leaves_any(&mut self, value: ValueId) -> bool {
         if self.value(value) != Type::Never {
             return true;
         }
@@ -91,14 +91,14 @@ impl Infer<'_> {
 
     /// Whether conditions leave nothing of what an annotation says that an attribute or item is. Nothing being left of what was
     /// assigned or concluded says less: it may have been changed from elsewhere.
-    pub(super) fn is_exhausted(&mut self, value: ValueId) -> bool {
+    pub(crate) fn is_exhausted(&mut self, value: ValueId) -> bool {
         match self.index.values[self.index.unnarrowed(value)] {
             Value::Natural(expr) | Value::Given(expr) => self.is_said(expr),
             _ => false,
         }
     }
 
-    pub(super) fn call_never_returns(&mut self, call: ExprId) -> bool {
+    pub(crate) fn call_never_returns(&mut self, call: ExprId) -> bool {
         let inner = match self.index.exprs[call] {
             Expr::Await(inner) => inner,
             _ => call,
@@ -148,7 +148,7 @@ impl Infer<'_> {
 
     /// Whether leaving a `with` block by an exception may go on behind it: `__exit__` says `bool` (typing specification,
     /// "Exceptions: context managers").
-    pub(super) fn swallows(&mut self, manager: ExprId, is_async: bool) -> bool {
+    pub(crate) fn swallows(&mut self, manager: ExprId, is_async: bool) -> bool {
         let ty = self.speculate(|infer| infer.expr(manager));
         let name = if is_async { known::AEXIT } else { known::EXIT };
         let store = self.db.store();

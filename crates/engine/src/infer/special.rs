@@ -339,7 +339,7 @@ impl Infer<'_> {
     }
 
     /// Looks at a call that makes a type variable.
-    pub(super) fn check_variable(&mut self, name: Name, value: ExprId) {
+    pub(crate) fn check_variable(&mut self, name: Name, value: ExprId) {
         let index = self.index;
         if let Expr::Call { callee, args } = &index.exprs[value]
             && let Some(Made::Variable(kind)) = self.variable_call(*callee)
@@ -382,7 +382,7 @@ impl Infer<'_> {
         Type::Var(self.db.store().intern_variable(variable))
     }
 
-    pub(super) fn is_true(&self, expr: ExprId) -> bool {
+    pub(crate) fn is_true(&self, expr: ExprId) -> bool {
         self.index.exprs[expr] == Expr::Bool(true)
     }
 

@@ -93,7 +93,7 @@ use leitmotiv_syntax::shown::{escaped_code, escaped_line};
 use crate::db::{Db, File};
 use crate::evidence::Evidence;
 use crate::infer::Infer;
-use crate::infer::items::ItemFlaw;
+use crate::infer::typed_dict_displays::ItemFlaw;
 use crate::module::module_index;
 use crate::problems::{BadOverload, Clash, Problem, ProblemKind, Reason, Unusable};
 use crate::types::Type;

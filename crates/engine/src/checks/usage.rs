@@ -5,7 +5,7 @@
 use leitmotiv_index::tree::{ArgKind, DefKind, Expr, ExprId, Value};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes;
 use crate::problems::{ProblemKind, Unusable};
 use crate::types::{Tuple, Type};
@@ -57,7 +57,7 @@ impl Infer<'_> {
     }
 
     /// A value that is iterated though it cannot be.
-    pub(super) fn check_not_iterable(&mut self, expr: ExprId, ty: Type, is_async: bool) {
+    pub(crate) fn check_not_iterable(&mut self, expr: ExprId, ty: Type, is_async: bool) {
         if ty == Type::None && !self.is_idle_none(expr) && self.is_first_none(expr, expr) {
             self.problem(expr, ProblemKind::NoneIteration { object: ty });
         } else if self.is_known_whole(expr, ty) {
@@ -74,7 +74,7 @@ impl Infer<'_> {
     }
 
     /// A value that is entered by `with` though it is no context manager.
-    pub(super) fn check_manager(&mut self, expr: ExprId, ty: Type, is_async: bool) {
+    pub(crate) fn check_manager(&mut self, expr: ExprId, ty: Type, is_async: bool) {
         if !self.is_known_whole(expr, ty) {
             return;
         }
@@ -93,7 +93,7 @@ impl Infer<'_> {
     }
 
     /// A value that is awaited though it cannot be.
-    pub(super) fn check_awaitable(&mut self, expr: ExprId, ty: Type) {
+    pub(crate) fn check_awaitable(&mut self, expr: ExprId, ty: Type) {
         let parts = crate::types::union::parts(self.db.store(), &ty).to_vec();
         let cannot = |infer: &mut Self, part: Type| match part {
             Type::Function(_) | Type::Method(_) => true,
@@ -105,7 +105,7 @@ impl Infer<'_> {
     }
 
     /// Keys of dictionaries and elements of sets without a hash.
-    pub(super) fn check_hashable(&mut self, expr: ExprId) {
+    pub(crate) fn check_hashable(&mut self, expr: ExprId) {
         if !self.checking || matches!(self.index.exprs[expr], Expr::Starred(_)) {
             return;
         }
@@ -140,7 +140,7 @@ impl Infer<'_> {
     }
 
     /// A value that is raised though it is no exception, or caught though it is no class of exceptions.
-    pub(super) fn check_exception(&mut self, expr: ExprId, ty: Type, is_caught: bool) {
+    pub(crate) fn check_exception(&mut self, expr: ExprId, ty: Type, is_caught: bool) {
         let store = self.db.store();
         let base = self.builtin(known::BASE_EXCEPTION);
         let Type::Instance(base) = base else { return };
@@ -179,7 +179,7 @@ impl Infer<'_> {
     /// What is unpacked: whether it can be, and has as many values as there are names.
     ///
     /// `at` is where to tell it, `source` where the values come from.
-    pub(super) fn check_unpacking(&mut self, target: ExprId, ty: Type, at: ExprId, source: ExprId) {
+    pub(crate) fn check_unpacking(&mut self, target: ExprId, ty: Type, at: ExprId, source: ExprId) {
         let index = self.index;
         // How many values come of `*args` is known to nobody.
         if matches!(&index.exprs[source], Expr::Call { args, .. } if args.iter().any(|arg| arg.kind == ArgKind::Star)) {

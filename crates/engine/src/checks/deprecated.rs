@@ -2,7 +2,7 @@
 
 use leitmotiv_index::tree::{DefKind, ExprId};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::problems::ProblemKind;
 use crate::types::Type;
 

@@ -4,7 +4,7 @@
 use leitmotiv_index::tree::{Arg, ArgKind, CompareOp, Expr, ExprId};
 use leitmotiv_syntax::names::known;
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::problems::{Operator, ProblemKind};
 use crate::types::{Literal, Type};
 
@@ -19,7 +19,7 @@ enum Order {
 
 impl Infer<'_> {
     /// Looks at a call that puts values in order.
-    pub(super) fn check_ordered(&mut self, args: &[Arg]) {
+    pub(crate) fn check_ordered(&mut self, args: &[Arg]) {
         let has_key = args.iter().any(|arg| matches!(arg.kind, ArgKind::Keyword(key) if self.text(key) == "key"));
         if !self.checking || has_key || args.iter().any(|arg| matches!(arg.kind, ArgKind::Star | ArgKind::DoubleStar)) {
             return;

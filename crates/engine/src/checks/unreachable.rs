@@ -2,7 +2,7 @@
 
 use leitmotiv_index::tree::{Expr, ExprId, Reach, ReachId, Statement, StatementKind};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::problems::ProblemKind;
 
 /// Why code is dead.
@@ -15,7 +15,7 @@ enum Death {
 
 impl Infer<'_> {
     /// Notes the first statement of a run that is not reached, where nobody meant it so.
-    pub(super) fn note_unreachable(&mut self, statement: &Statement) {
+    pub(crate) fn note_unreachable(&mut self, statement: &Statement) {
         let is_defence = match &statement.kind {
             StatementKind::Raise { .. } | StatementKind::Assert { .. } => true,
             // `return; yield` makes a generator of a function; `assert_never(x)` says that it is not reached.

@@ -1,20 +1,20 @@
 //! The forms of annotations: what each takes, and where it may stand (typing specification, "Type annotations", "Type
 //! qualifiers", "Generics").
 //!
-//! Working out what an annotation means ([`crate::annotations`]) makes the best of what is written; here it is walked once
+//! Working out what an annotation means ([`crate::infer::type_expressions`]) makes the best of what is written; here it is walked once
 //! more, while checking only, and told where it is wrong.
 
 use leitmotiv_index::tree::{ClassId, Expr, ExprId, FunctionId, Param, ParamKind, UnaryOp};
 use leitmotiv_syntax::names::known;
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes::{self, ClassKind};
 use crate::problems::{BadForm, BadPlace, ProblemKind};
 use crate::types::{Binding, ClassRef, Special, Type, VarKind};
 
 /// Where an annotation, or a part of one, stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Site {
+pub(crate) enum Site {
     /// `count: …` in a module.
     Module,
     /// `count: …` in a function.
@@ -43,7 +43,7 @@ pub(super) enum Site {
 
 impl Infer<'_> {
     /// Looks at the annotation of a variable or an attribute.
-    pub(super) fn check_variable_form(&mut self, target: ExprId, annotation: ExprId, class: Option<ClassId>) {
+    pub(crate) fn check_variable_form(&mut self, target: ExprId, annotation: ExprId, class: Option<ClassId>) {
         let site = match (&self.index.exprs[target], class, self.index.bodies[self.body].function) {
             (Expr::Attribute { .. }, _, _) => Site::Attribute,
             (_, Some(class), _) => Site::Class(class),
@@ -54,7 +54,7 @@ impl Infer<'_> {
     }
 
     /// Looks at the annotations of a function.
-    pub(super) fn check_function_forms(&mut self, function: FunctionId) {
+    pub(crate) fn check_function_forms(&mut self, function: FunctionId) {
         let record = &self.index.functions[function];
         for param in &record.params {
             let Some(annotation) = param.annotation else { continue };
@@ -71,7 +71,7 @@ impl Infer<'_> {
     }
 
     /// Looks at a value that may be an alias: only where it is a special form with arguments.
-    pub(super) fn check_alias_form(&mut self, value: ExprId) {
+    pub(crate) fn check_alias_form(&mut self, value: ExprId) {
         if let Expr::Subscript { value: head, .. } = self.index.exprs[value]
             && matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. })
             && matches!(self.expr(head), Type::Special(_))
@@ -115,7 +115,7 @@ impl Infer<'_> {
     }
 
     /// Walks an annotation, or a part of one.
-    pub(super) fn check_form(&mut self, expr: ExprId, site: Site) {
+    pub(crate) fn check_form(&mut self, expr: ExprId, site: Site) {
         let index = self.index;
         match &index.exprs[expr] {
             Expr::Binary { left, right, .. } => {
@@ -211,7 +211,7 @@ impl Infer<'_> {
     }
 
     /// `Self` among the bases of a class.
-    pub(super) fn check_base_self(&mut self, expr: ExprId) {
+    pub(crate) fn check_base_self(&mut self, expr: ExprId) {
         let index = self.index;
         match &index.exprs[expr] {
             Expr::Subscript { index: args, .. } => self.check_base_self(*args),

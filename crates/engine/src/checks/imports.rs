@@ -5,13 +5,13 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::module::{Imported, absolute_name, import_target, member, module_value};
 use crate::problems::ProblemKind;
 use crate::types::Type;
 
 impl Infer<'_> {
-    pub(super) fn check_import(&mut self, def: DefId) {
+    pub(crate) fn check_import(&mut self, def: DefId) {
         let db = self.db;
         let record = &self.index.defs[def];
         let range = record.range;
@@ -134,7 +134,7 @@ impl Infer<'_> {
         let text = self.db.names().text(module);
         let head = text.split('.').next().unwrap_or(text);
         let all = self.db.module_names();
-        let near = super::attributes::nearest(head, all.iter().map(String::as_str));
+        let near = crate::infer::attributes::nearest(head, all.iter().map(String::as_str));
         let near = near.map(|near| format!("{near}{}", &text[head.len()..]));
         // What is imported for type checking alone is not missed when the program runs: its types are.
         let is_own = self.index.checking_only.is_empty()

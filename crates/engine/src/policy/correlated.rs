@@ -6,7 +6,7 @@ use leitmotiv_index::tree::{Clause, DefId, DefKind, Expr, ExprId, Value, ValueId
 use leitmotiv_syntax::TextRange;
 use rustc_hash::FxHashSet;
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::db::File;
 use crate::problems::ProblemKind;
 use crate::types::Type;
@@ -24,7 +24,7 @@ enum Together {
 impl Infer<'_> {
     /// A problem of a name that holds nothing, or None, on some way: nothing where the condition that it was given a value
     /// under is asked again, another kind of problem where it is read under another condition.
-    pub(super) fn unless_together(&mut self, kind: ProblemKind, expr: ExprId) -> Option<ProblemKind> {
+    pub(crate) fn unless_together(&mut self, kind: ProblemKind, expr: ExprId) -> Option<ProblemKind> {
         let (holder, of_none) = match &kind {
             ProblemKind::NameUnbound { always: false, .. } => (expr, false),
             ProblemKind::NoneOperand { holder, object, .. } if *object != Type::None => (*holder, true),
@@ -56,13 +56,13 @@ impl Infer<'_> {
     }
 
     /// What was about to be told at a place is not told after all: another use of the same value may be.
-    pub(super) fn untell(&mut self, expr: ExprId) {
+    pub(crate) fn untell(&mut self, expr: ExprId) {
         self.told_none.retain(|(_, at)| *at != expr);
         self.told_unbound.retain(|(_, at)| *at != expr);
     }
 
     /// Whether no other use of the same value has been told in this body as one under another condition.
-    pub(super) fn is_first_together(&mut self, expr: ExprId) -> bool {
+    pub(crate) fn is_first_together(&mut self, expr: ExprId) -> bool {
         let holder = match self.index.exprs[expr] {
             Expr::Attribute { value, .. } | Expr::Subscript { value, .. } => value,
             _ => expr,

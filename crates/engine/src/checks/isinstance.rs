@@ -5,7 +5,7 @@ use leitmotiv_index::tree::{BinaryOp, ClassForm, Expr, ExprId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes::{self, ClassKind};
 use crate::module::module_index;
 use crate::problems::{NotClass, ProblemKind, Unusable};
@@ -13,7 +13,7 @@ use crate::types::{InstanceId, Type};
 
 impl Infer<'_> {
     /// Reports the second argument of `isinstance` or `issubclass` where it cannot stand there.
-    pub(super) fn check_asked(&mut self, function: Name, asked: ExprId) {
+    pub(crate) fn check_asked(&mut self, function: Name, asked: ExprId) {
         if !self.checking {
             return;
         }

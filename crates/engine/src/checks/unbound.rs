@@ -5,13 +5,13 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 use rustc_hash::FxHashSet;
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::module::Imported;
 use crate::problems::ProblemKind;
 
 impl Infer<'_> {
     /// Reports a name that is read where nothing, or not on every way something, is bound to it.
-    pub(super) fn check_bound(&mut self, expr: ExprId, name: Name, value: ValueId) {
+    pub(crate) fn check_bound(&mut self, expr: ExprId, name: Name, value: ValueId) {
         if !matches!(
             self.index.values[value],
             Value::Unbound | Value::Phi { .. } | Value::Narrow { .. } | Value::Matched { .. }

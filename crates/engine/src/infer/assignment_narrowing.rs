@@ -9,7 +9,7 @@ use crate::types::{CauseKind, ClassRef, Type};
 
 impl Infer<'_> {
     /// What a place holds right after a definition: the assigned type, within what is declared.
-    pub(super) fn current(&mut self, def: DefId) -> Type {
+    pub(crate) fn current(&mut self, def: DefId) -> Type {
         let record = &self.index.defs[def];
         let (scope, name) = (record.scope, record.name);
         match &record.kind {
@@ -96,7 +96,7 @@ impl Infer<'_> {
     }
 
     /// Whether a definition gives an attribute and not a name.
-    pub(super) fn is_attribute(&self, def: DefId) -> bool {
+    pub(crate) fn is_attribute(&self, def: DefId) -> bool {
         let record = &self.index.defs[def];
         !self.index.scopes[record.scope]
             .symbols
@@ -242,7 +242,7 @@ impl Infer<'_> {
 
     /// The same for a later assignment. Where nobody knows what is assigned, it is hardly the None that the name may have
     /// started with.
-    pub(super) fn assigned_again(&mut self, declared: Type, value: ExprId) -> Type {
+    pub(crate) fn assigned_again(&mut self, declared: Type, value: ExprId) -> Type {
         let held = self.assigned(declared, value);
         if held.is_dynamic() {
             return held;
@@ -269,7 +269,7 @@ impl Infer<'_> {
     }
 
     /// `X: TypeAlias = …` names a type; `X: Final = …` has its value's type.
-    pub(super) fn alias_or_value(&mut self, annotation: ExprId, value: ExprId) -> Type {
+    pub(crate) fn alias_or_value(&mut self, annotation: ExprId, value: ExprId) -> Type {
         if self.expr(annotation) == Type::Special(crate::types::Special::TypeAlias) {
             let ty = self.annotation(value);
             return self.form(ty);

@@ -5,7 +5,7 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{BodyShape, ClassId, FunctionId, ModuleIndex, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes::members::Member;
 use crate::classes::{self, ClassKind, members};
 use crate::db::Db;
@@ -36,13 +36,13 @@ impl Side {
 
 impl Infer<'_> {
     /// Compares a class's members with those that they hide.
-    pub(super) fn check_overrides(&mut self, class: ClassId) {
+    pub(crate) fn check_overrides(&mut self, class: ClassId) {
         let this = ClassRef { file: self.file, class };
         self.check_marks(this);
         if self.index.classes[class].args.is_empty() {
             return;
         }
-        for (def, name) in super::definitions::own_names(self.index, class) {
+        for (def, name) in crate::checks::classes::own_names(self.index, class) {
             let text = self.text(name);
             // Names with two underscores are the class's own.
             if text.starts_with("__") && !text.ends_with("__") {
@@ -161,7 +161,7 @@ impl Infer<'_> {
     }
 
     /// Whether a signature leaves something open: types that are not said, or variables.
-    pub(super) fn is_open_signature(&self, declared: &Declared, skipped: usize) -> bool {
+    pub(crate) fn is_open_signature(&self, declared: &Declared, skipped: usize) -> bool {
         let is_open = |ty: Type| ty.is_dynamic() || self.has_variables(ty) || self.holds_unknown(ty);
         declared.params.iter().skip(skipped).any(|param| is_open(param.ty)) || declared.returns.is_none_or(is_open)
     }
@@ -170,7 +170,7 @@ impl Infer<'_> {
         functions::declared(self.db, function.file, function.function).returns
     }
 
-    pub(super) fn does_not_fit(&self, given: Type, wanted: Type) -> bool {
+    pub(crate) fn does_not_fit(&self, given: Type, wanted: Type) -> bool {
         !given.is_dynamic()
             && !wanted.is_dynamic()
             && !self.has_variables(given)

@@ -4,7 +4,7 @@
 use leitmotiv_index::tree::{Arg, ArgKind, Expr, ExprId};
 use leitmotiv_syntax::names::known;
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::problems::{BadFormat, ProblemKind};
 use crate::types::{Literal, Type};
 
@@ -110,7 +110,7 @@ fn wanted(code: char) -> Option<&'static str> {
 
 impl Infer<'_> {
     /// Looks at `text % values`.
-    pub(super) fn check_percent(&mut self, left: ExprId, right: ExprId) {
+    pub(crate) fn check_percent(&mut self, left: ExprId, right: ExprId) {
         let (Expr::Str(Some(text)) | Expr::Bytes(Some(text))) = self.index.exprs[left] else { return };
         let is_bytes = matches!(self.index.exprs[left], Expr::Bytes(_));
         let Some(places) = self.checking.then(|| percent_places(self.text(text))).flatten() else { return };

@@ -4,7 +4,7 @@
 use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes::{self, ClassKind, dataclass, members};
 use crate::module::{instance_of, is_builtin, module_index};
 use crate::problems::{BadBase, BadField, Ended, ProblemKind};
@@ -12,7 +12,7 @@ use crate::types::{Binding, ClassRef, Type};
 
 impl Infer<'_> {
     /// Looks at a class as a whole.
-    pub(super) fn check_class(&mut self, class: ClassId) {
+    pub(crate) fn check_class(&mut self, class: ClassId) {
         let this = ClassRef { file: self.file, class };
         if self.index.classes[class].form == ClassForm::Statement {
             self.check_bases(this);
@@ -227,7 +227,7 @@ impl Infer<'_> {
 }
 
 /// The names of a class's body, in the order of the text.
-pub(super) fn own_names(index: &ModuleIndex, class: ClassId) -> Vec<(DefId, Name)> {
+pub(crate) fn own_names(index: &ModuleIndex, class: ClassId) -> Vec<(DefId, Name)> {
     let symbols = &index.scopes[index.classes[class].scope].symbols;
     let mut names: Vec<(DefId, Name)> =
         symbols.iter().filter_map(|(name, symbol)| Some((*symbol.defs.first()?, *name))).collect();

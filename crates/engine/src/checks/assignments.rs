@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId, 
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::call::bind::{Given, Why};
 use crate::classes::{self, ClassKind, dataclass, members};
 use crate::db::File;
@@ -25,7 +25,7 @@ struct Attribute {
 
 impl Infer<'_> {
     /// Looks at a target: what it stands on, and whether what is declared takes the value.
-    pub(super) fn check_target(&mut self, target: ExprId, value: Option<ExprId>) {
+    pub(crate) fn check_target(&mut self, target: ExprId, value: Option<ExprId>) {
         match &self.index.exprs[target] {
             Expr::Name(name, _) => {
                 self.check_final_name(target);
@@ -60,7 +60,7 @@ impl Infer<'_> {
     }
 
     /// Looks at the target of `target += value`, which was read already.
-    pub(super) fn check_changed(&mut self, target: ExprId) {
+    pub(crate) fn check_changed(&mut self, target: ExprId) {
         match self.index.exprs[target] {
             Expr::Name(..) => self.check_final_name(target),
             Expr::Attribute { value: object, name, .. } => {
@@ -72,14 +72,14 @@ impl Infer<'_> {
     }
 
     /// Looks at what an annotated target stands on.
-    pub(super) fn check_object(&mut self, target: ExprId) {
+    pub(crate) fn check_object(&mut self, target: ExprId) {
         if let Expr::Attribute { value, .. } | Expr::Subscript { value, .. } = self.index.exprs[target] {
             self.expr(value);
         }
     }
 
     /// Looks at another value for a name that is declared as final (PEP 591).
-    pub(super) fn check_final_name(&mut self, target: ExprId) {
+    pub(crate) fn check_final_name(&mut self, target: ExprId) {
         let Expr::Name(name, id) = self.index.exprs[target] else { return };
         // `x += 1` reads the old value: the definition is found by where it stands.
         let at = self.index.spans[target];
@@ -240,7 +240,7 @@ impl Infer<'_> {
             return;
         }
         let near = self.near_member(ty, name);
-        let is_slip = near.as_ref().is_some_and(|near| super::attributes::is_slip(text, near));
+        let is_slip = near.as_ref().is_some_and(|near| crate::infer::attributes::is_slip(text, near));
         // Objects of unannotated code get attributes from all sides.
         if is_slip && text.len() > 3 || self.is_declared_place(object) {
             self.problem(target, ProblemKind::MemberUndeclared { object: ty, name, near });
@@ -378,7 +378,7 @@ impl Infer<'_> {
     }
 
     /// Looks at what is deleted.
-    pub(super) fn check_deleted(&mut self, target: ExprId) {
+    pub(crate) fn check_deleted(&mut self, target: ExprId) {
         if let Expr::Subscript { value, index, .. } = self.index.exprs[target] {
             let ty = self.expr(value);
             if self.typed_dict_item(ty, index).is_some() {

@@ -5,7 +5,7 @@ use leitmotiv_index::tree::Patch;
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes;
 use crate::db::File;
 use crate::module;
@@ -14,7 +14,7 @@ use crate::types::{ClassRef, Type};
 impl Infer<'_> {
     /// Whether an attribute that a type seems to lack may be there all the same: because some file of the project, or the
     /// class's own, assigns it on an object that may be of that type, or because a stub hides the source.
-    pub(super) fn is_patched(&self, ty: Type, name: Name) -> bool {
+    pub(crate) fn is_patched(&self, ty: Type, name: Name) -> bool {
         // Only what is told needs to know.
         if !self.checking || self.is_hidden_by_stub(ty) {
             return true;
@@ -77,7 +77,7 @@ impl Infer<'_> {
 
     /// Whether nobody gives an object what it is asked for: not its class, none of its subclasses in the project, and no class or
     /// assignment of the project something of that name. Then even a subclass elsewhere is unlikely to.
-    pub(super) fn is_given_by_nobody(&mut self, ty: Type, name: Name) -> bool {
+    pub(crate) fn is_given_by_nobody(&mut self, ty: Type, name: Name) -> bool {
         if !self.checking || !matches!(self.file.origin(self.db), Origin::Project) || self.db.is_provided(name) {
             return false;
         }

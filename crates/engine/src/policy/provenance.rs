@@ -5,7 +5,7 @@
 
 use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ScopeId, Value, ValueId};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes;
 use crate::functions;
 use crate::types::Type;

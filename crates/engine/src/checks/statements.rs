@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{Expr, ExprId, FunctionId, StatementKind};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::functions;
 use crate::module::module_index;
 use crate::problems::{Operator, ProblemKind};
@@ -217,7 +217,7 @@ impl Infer<'_> {
             StatementKind::TypeAlias(def) => {
                 let ty = self.definition(*def);
                 if let leitmotiv_index::tree::DefKind::TypeAlias { value } = self.index.defs[*def].kind {
-                    self.check_form(value, super::forms::Site::Inner);
+                    self.check_form(value, crate::checks::annotations::Site::Inner);
                 }
                 let used = crate::types::substitute::variables(self.db.store(), ty);
                 if let Some((_, params)) = self.alias_parameters(&used) {
@@ -352,6 +352,6 @@ impl Infer<'_> {
     /// Remembers the type of an expression that was worked out in a special way.
     pub(crate) fn exprs_insert(&mut self, expr: ExprId, ty: Type) {
         self.exprs.insert(expr, ty);
-        self.journal.push(super::Entry::Expr(expr));
+        self.journal.push(crate::infer::Entry::Expr(expr));
     }
 }

@@ -6,7 +6,7 @@ use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, FunctionId, Mo
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes::members;
 use crate::db::File;
 use crate::module::module_index;
@@ -16,7 +16,7 @@ use crate::types::{ClassRef, Type};
 impl Infer<'_> {
     /// Where another method gives an attribute a value, of the method's own object or of one that is used from outside, if that
     /// is all that is known of its being None.
-    pub(super) fn given_later(&mut self, holder: ExprId) -> Option<(File, TextRange)> {
+    pub(crate) fn given_later(&mut self, holder: ExprId) -> Option<(File, TextRange)> {
         if let Expr::Name(name, value) = self.index.exprs[holder]
             && matches!(self.index.values[self.index.unnarrowed(value)], Value::Global(_))
         {

@@ -3,7 +3,7 @@
 
 use leitmotiv_index::tree::{CompareOp, Expr, ExprId, ValueId};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes::enum_members;
 use crate::problems::ProblemKind;
 use crate::types::union::parts;
@@ -12,7 +12,7 @@ use crate::types::{Literal, Type};
 impl Infer<'_> {
     /// Looks at what a `match` leaves of its subject, where that is of literals, members of enumerations or None, or said to
     /// be one of several.
-    pub(super) fn check_unmatched(&mut self, subject: ExprId, rest: ValueId) {
+    pub(crate) fn check_unmatched(&mut self, subject: ExprId, rest: ValueId) {
         let whole = self.expr(subject);
         let whole = self.expand(whole);
         let all = parts(self.db.store(), &whole).to_vec();
@@ -30,7 +30,7 @@ impl Infer<'_> {
     }
 
     /// Looks at `if x is A.ONE: … elif x is A.TWO: …` without an `else`.
-    pub(super) fn check_chain(&mut self, tests: &[ExprId]) {
+    pub(crate) fn check_chain(&mut self, tests: &[ExprId]) {
         let store = self.db.store();
         let mut subject = None;
         let mut class = None;

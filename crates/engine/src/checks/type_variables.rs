@@ -3,14 +3,14 @@
 use leitmotiv_index::tree::{Arg, ArgKind, ClassId, DefId, Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::problems::{BadDefinition, ProblemKind};
 use crate::types::substitute::{is_variadic, variables};
 use crate::types::{Special, Type, VarId, VarKind};
 
 impl Infer<'_> {
     /// Looks at a call that makes a type variable, assigned to `name`.
-    pub(super) fn check_variable_call(&mut self, name: Name, kind: VarKind, args: &[Arg], at: ExprId) {
+    pub(crate) fn check_variable_call(&mut self, name: Name, kind: VarKind, args: &[Arg], at: ExprId) {
         let limits = self.called_limits(args);
         let tell = |infer: &mut Self, at, why| infer.problem(at, ProblemKind::GenericDefinition { why });
         if let Some(first) = args.first()
@@ -46,7 +46,7 @@ impl Infer<'_> {
     }
 
     /// Looks at the type parameters of a class, function or alias (PEP 695).
-    pub(super) fn check_type_parameters(&mut self, params: &[DefId]) {
+    pub(crate) fn check_type_parameters(&mut self, params: &[DefId]) {
         use leitmotiv_index::tree::DefKind;
         if !self.checking {
             return;
@@ -106,7 +106,7 @@ impl Infer<'_> {
     }
 
     /// Looks at what the bases `Generic[…]` and `Protocol[…]` list.
-    pub(super) fn check_listed(&mut self, class: ClassId) {
+    pub(crate) fn check_listed(&mut self, class: ClassId) {
         let record = &self.index.classes[class];
         let store = self.db.store();
         let mut listed: Option<Vec<VarId>> = None;

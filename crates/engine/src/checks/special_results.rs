@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{BodyShape, FunctionId};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::functions;
 use crate::problems::ProblemKind;
 use crate::types::Type;
@@ -23,7 +23,7 @@ impl Infer<'_> {
     }
 
     /// Reports a special method that gives something else than is asked of it.
-    pub(super) fn check_special_result(&mut self, function: FunctionId) {
+    pub(crate) fn check_special_result(&mut self, function: FunctionId) {
         let record = &self.index.functions[function];
         let Some(class) = record.class.filter(|_| self.checking) else { return };
         let Some(wanted) = self.taken_of(record.name) else { return };

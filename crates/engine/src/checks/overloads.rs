@@ -5,7 +5,7 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{BodyShape, DefKind, FunctionId};
 use leitmotiv_syntax::names::known;
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes::{self, ClassKind};
 use crate::functions::{self, Declared};
 use crate::problems::{BadOverload, ProblemKind};
@@ -16,7 +16,7 @@ const MOST_COMPARED: usize = 100;
 
 impl Infer<'_> {
     /// Looks at the signatures of a function and at the definition behind them; told at its first signature.
-    pub(super) fn check_overloads(&mut self, function: FunctionId) {
+    pub(crate) fn check_overloads(&mut self, function: FunctionId) {
         let index = self.index;
         let signatures = functions::overloads(self.db, self.file, function);
         let is_overload = |of: FunctionId| {

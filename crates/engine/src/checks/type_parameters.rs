@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{DefId, DefKind, ExprId, FunctionId};
 use leitmotiv_syntax::TextSize;
 use leitmotiv_syntax::names::known;
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::classes;
 use crate::problems::{BadScope, ProblemKind};
 use crate::types::substitute::variables;
@@ -31,7 +31,7 @@ impl Infer<'_> {
     }
 
     /// Reports variables in a variable's annotation that nothing around it is generic in.
-    pub(super) fn check_scope(&mut self, annotation: ExprId, ty: Type) {
+    pub(crate) fn check_scope(&mut self, annotation: ExprId, ty: Type) {
         if !self.checking {
             return;
         }
@@ -47,7 +47,7 @@ impl Infer<'_> {
     }
 
     /// Reports a variable in a function's result that its parameters do not say.
-    pub(super) fn check_result_scope(&mut self, function: FunctionId, returns: ExprId) {
+    pub(crate) fn check_result_scope(&mut self, function: FunctionId, returns: ExprId) {
         if !self.checking {
             return;
         }
@@ -84,7 +84,7 @@ impl Infer<'_> {
     }
 
     /// Reports what is wrong with a class's own type variables.
-    pub(super) fn check_class_variables(&mut self, class: ClassRef) {
+    pub(crate) fn check_class_variables(&mut self, class: ClassRef) {
         if !self.checking {
             return;
         }
@@ -163,7 +163,7 @@ impl Infer<'_> {
     }
 
     /// Whether something around a place is generic in a variable: a function that takes it, apart from `but`, or a class.
-    pub(super) fn is_bound(&self, var: VarId, at: TextSize, but: Option<FunctionId>) -> bool {
+    pub(crate) fn is_bound(&self, var: VarId, at: TextSize, but: Option<FunctionId>) -> bool {
         let store = self.db.store();
         let variable = store.variable(var);
         // Those of the new syntax stand where they hold.

@@ -13,7 +13,7 @@ const MOST_STEPS: u32 = 200;
 
 impl Infer<'_> {
     /// The value that is narrowed on all ways that a join brings together, where the ways have all of it between them.
-    pub(super) fn merged(&mut self, start: u32, len: u32) -> Option<ValueId> {
+    pub(crate) fn merged(&mut self, start: u32, len: u32) -> Option<ValueId> {
         let mut ways: SmallVec<[ValueId; 8]> = SmallVec::new();
         let mut steps = MOST_STEPS;
         self.ways_into(start, len, &mut ways, &mut steps)?;

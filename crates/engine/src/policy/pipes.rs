@@ -4,12 +4,12 @@
 use leitmotiv_index::tree::{ArgKind, DefId, DefKind, Expr, ExprId, Value};
 use leitmotiv_syntax::names::Name;
 
-use super::Infer;
+use crate::infer::Infer;
 use crate::types::Type;
 
 impl Infer<'_> {
     /// What is read of a process, without None where the call that started it asked for a pipe.
-    pub(super) fn piped(&self, read: Type, object_type: Type, object: ExprId, name: Name) -> Type {
+    pub(crate) fn piped(&self, read: Type, object_type: Type, object: ExprId, name: Name) -> Type {
         if !matches!(read, Type::Union(_)) || !matches!(self.text(name), "stdin" | "stdout" | "stderr") {
             return read;
         }

@@ -1,0 +1,39 @@
+//! Checks: what walks a body, and what it holds against statements and definitions. Nothing here gives a type.
+//!
+//! - [`statements`]: the walk that checks a body: every statement that can be reached
+//! - [`assignments`]: writing to names, attributes and items
+//! - [`classes`]: class definitions
+//! - [`overrides`]: members that stand in for those of bases
+//! - [`overloads`]: definitions of overloaded functions
+//! - [`annotations`]: the forms of annotations, and where each may stand
+//! - [`type_variables`]: how type variables are defined
+//! - [`type_parameters`]: type variables where they are used
+//! - [`imports`]: imports
+//! - [`unbound`]: names that may not be bound
+//! - [`unreachable`]: code that is never reached
+//! - [`exhaustiveness`]: branches over closed sets
+//! - [`usage`]: values that are used as what they cannot be
+//! - [`isinstance`]: what `isinstance` is asked about
+//! - [`formatting`]: texts that are formatted
+//! - [`ordering`]: values that are put in order
+//! - [`special_results`]: what special methods give
+//! - [`deprecated`]: the use of what is deprecated
+
+pub(crate) mod annotations;
+mod assignments;
+mod classes;
+mod deprecated;
+mod exhaustiveness;
+mod formatting;
+mod imports;
+mod isinstance;
+mod ordering;
+mod overloads;
+mod overrides;
+mod special_results;
+pub mod statements;
+mod type_parameters;
+mod type_variables;
+mod unbound;
+mod unreachable;
+pub(crate) mod usage;

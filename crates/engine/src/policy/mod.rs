@@ -1,0 +1,13 @@
+//! Choices to stay quiet: where the text does not say which of several things is so, and most code is right.
+//!
+//! - [`provenance`]: whether somebody said what a type is, or it was only concluded
+//! - [`correlated`]: conditions that go together
+//! - [`given_later`]: attributes that another method gives a value
+//! - [`patched`]: attributes that something else may give
+//! - [`pipes`]: the streams of processes
+
+mod correlated;
+mod given_later;
+mod patched;
+mod pipes;
+mod provenance;
