@@ -6,7 +6,7 @@ use std::borrow::Cow;
 use std::fmt::Write as _;
 
 use anstyle::{AnsiColor, Style};
-use leitmotiv_engine::db::{Database, File};
+use leitmotiv_engine::base::db::{Database, File};
 use leitmotiv_engine::rules::excerpt;
 use leitmotiv_migrate::session::Reported;
 use leitmotiv_project::settings::Severity;

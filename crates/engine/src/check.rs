@@ -11,16 +11,16 @@ use leitmotiv_syntax::names::{Name, known};
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 
-use crate::circles;
-use crate::db::{Database, Db, File};
-use crate::evidence::Evidence;
-use crate::fingerprint::fingerprint;
-use crate::functions;
+use crate::definitions::circles;
+use crate::base::db::{Database, Db, File};
+use crate::findings::evidence::Evidence;
+use crate::findings::fingerprint::fingerprint;
+use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::problems::{Problem, ProblemKind};
 use crate::rules::{self, Context, Remedy, Rule};
-use crate::suppress;
+use crate::findings::suppress;
 use crate::types::{CauseId, Type};
 
 /// Something to tell.
@@ -207,7 +207,7 @@ fn missing_part(db: &dyn Db, file: File, module: Name) -> Name {
     let text = db.names().text(module);
     let ends = text.match_indices('.').map(|(end, _)| end).chain([text.len()]);
     let mut parts = ends.map(|end| db.names().intern(&text[..end]));
-    parts.find(|part| crate::module::module_value(db, *part, Some(file)).is_none()).unwrap_or(module)
+    parts.find(|part| crate::resolve::module_value(db, *part, Some(file)).is_none()).unwrap_or(module)
 }
 
 /// One thing that is missing is told once in a file: where it is first imported, with the number of the other imports.

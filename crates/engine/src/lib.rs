@@ -2,53 +2,40 @@
 //!
 //! Knows nothing of terminals, arguments or protocols. In reading order:
 //!
-//! - [`db`]: the database, its inputs, files
+//! - [`base`]: files, inputs, the database
 //! - [`types`]: what a type is
-//! - [`module`]: modules, imports, and what their names mean
-//! - [`classes`]: orders of resolution and members
-//! - [`functions`]: signatures and results
-//! - [`circles`]: functions that call each other in very large circles
-//! - [`parameters`]: parameter lists as types
+//! - [`resolve`]: modules, imports, and what their names mean
+//! - [`definitions`]: what classes, functions and type variables mean
 //! - [`infer`]: types of expressions, on demand
-//! - [`checks`]: what is held against statements and definitions
-//! - [`policy`]: choices to stay quiet
 //! - [`narrow`]: what conditions say of types
 //! - [`call`]: arguments to parameters
+//! - [`solve`]: what stands for type variables
 //! - [`relate`]: what fits where
-//! - [`problems`]: what inference reports, as plain data
-//! - [`rules`]: from problems to findings; one file a rule
-//! - [`evidence`]: the way a type took, computed when asked
+//! - [`policy`]: choices to stay quiet
+//! - [`checks`]: what is held against statements and definitions
+//! - [`problems`]: what inference and checks report, as plain data
+//! - [`rules`]: from problems to words; one file a rule
+//! - [`findings`]: where a type came from, what comments hide
 //! - [`demands`]: what parts of a project are held to; one file a demand
 //! - [`check`]: the findings of files
-//! - [`fingerprint`]: short marks that tell pieces of code apart
-//! - [`suppress`]: what comments hide
-//! - [`lookup`]: what is known of a name or position
+//! - [`view`]: what is known of a project, for those who ask from outside
 //!
 //! The entry is [`check::check`].
 
+pub mod base;
 pub mod call;
 pub mod check;
 pub mod checks;
-pub mod circles;
-pub mod classes;
-pub mod db;
+pub mod definitions;
 pub mod demands;
-pub mod evidence;
-pub mod fingerprint;
-pub mod functions;
+pub mod findings;
 pub mod infer;
-pub mod library;
-pub mod lookup;
-pub mod module;
 pub mod narrow;
-pub mod parameters;
 pub mod policy;
 pub mod problems;
 pub mod relate;
+pub mod resolve;
 pub mod rules;
-pub mod suppress;
-pub mod survey;
+pub mod solve;
 pub mod types;
-pub mod uses;
-pub mod variables;
-pub mod variance;
+pub mod view;

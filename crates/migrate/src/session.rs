@@ -5,10 +5,10 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use leitmotiv_engine::check::{Checked, Finding, check};
-use leitmotiv_engine::db::{Database, File};
-use leitmotiv_engine::fingerprint::fingerprint;
-use leitmotiv_engine::functions::qualified;
-use leitmotiv_engine::module::module_index;
+use leitmotiv_engine::base::db::{Database, File};
+use leitmotiv_engine::findings::fingerprint::fingerprint;
+use leitmotiv_engine::definitions::functions::qualified;
+use leitmotiv_engine::resolve::module_index;
 use leitmotiv_engine::{demands, rules};
 use leitmotiv_project::area::{Areas, PatternError};
 use leitmotiv_project::settings::{Severity, nearest};
@@ -255,7 +255,7 @@ impl Session {
         let silenced: HashSet<&str> = report
             .files
             .iter()
-            .filter(|file| leitmotiv_engine::suppress::hides_all(&self.db, **file))
+            .filter(|file| leitmotiv_engine::findings::suppress::hides_all(&self.db, **file))
             .map(|file| file.path(&self.db))
             .collect();
         let asked: Vec<PathBuf> = paths.iter().map(|path| root.join(path)).collect();

@@ -2,9 +2,9 @@
 
 use std::collections::BTreeSet;
 
-use leitmotiv_engine::classes;
-use leitmotiv_engine::db::{Db, File};
-use leitmotiv_engine::module::{class_name, is_builtin, leads_to, module_index, own_name};
+use leitmotiv_engine::definitions::classes;
+use leitmotiv_engine::base::db::{Db, File};
+use leitmotiv_engine::resolve::{class_name, is_builtin, leads_to, module_index, own_name};
 use leitmotiv_engine::types::{ClassRef, InstanceId, Literal, Type, VarKind};
 use leitmotiv_index::tree::{DefId, DefKind, Expr, ParamKind, ScopeId, ScopeKind, Value};
 use leitmotiv_project::resolve::Origin;
@@ -252,7 +252,7 @@ impl Speller<'_> {
         }
         // Only classes of a module's own level can be imported.
         let module = self.db.names().text(class.file.module(self.db)).to_owned();
-        let top = leitmotiv_engine::module::class_in(self.db, class.file, name) == Some(class);
+        let top = leitmotiv_engine::resolve::class_in(self.db, class.file, name) == Some(class);
         if !top || module.is_empty() || module == self.db.names().text(known::BUILTINS) {
             return None;
         }

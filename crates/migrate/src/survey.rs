@@ -2,9 +2,9 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use leitmotiv_engine::db::{Database, Db, File};
-use leitmotiv_engine::functions;
-use leitmotiv_engine::module::{Imported, absolute_name, import_target, module_index};
+use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::resolve::{Imported, absolute_name, import_target, module_index};
 use leitmotiv_engine::types::{CauseKind, Type};
 use leitmotiv_index::tree::{DefKind, ModuleIndex};
 use leitmotiv_project::resolve::Origin;
@@ -73,7 +73,7 @@ pub struct LibraryName {
 #[must_use]
 pub fn library(db: &Database, files: &[File]) -> Vec<LibraryName> {
     let each: Vec<_> =
-        files.par_iter().map_with(db.clone(), |db, file| leitmotiv_engine::library::uses(db, *file)).collect();
+        files.par_iter().map_with(db.clone(), |db, file| leitmotiv_engine::view::library_coverage::uses(db, *file)).collect();
     let mut all: BTreeMap<(String, String), (usize, usize)> = BTreeMap::new();
     for (name, uses) in each.into_iter().flatten() {
         let sum = all.entry(name).or_default();
@@ -287,7 +287,7 @@ fn imports(
         match import_target(db, file, module, level) {
             Some(Imported::File(target)) => {
                 // `from package import module` imports the module.
-                let target = match name.and_then(|name| leitmotiv_engine::module::submodule(db, target, name)) {
+                let target = match name.and_then(|name| leitmotiv_engine::resolve::submodule(db, target, name)) {
                     Some(Type::Module(submodule)) => submodule,
                     _ => target,
                 };

@@ -2,9 +2,9 @@
 
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 
-use leitmotiv_engine::db::File;
+use leitmotiv_engine::base::db::File;
 use leitmotiv_engine::demands::{self, Demand};
-use leitmotiv_engine::suppress::hides_all;
+use leitmotiv_engine::findings::suppress::hides_all;
 
 use crate::ledger::settle::Settlement;
 use crate::ledger::{AS_IT_IS, Ledger, Promises};
@@ -314,7 +314,7 @@ fn missing(
 /// the old debts keeps its fingerprints.
 fn follow(session: &Session, report: &Report, plain: &Report, to: &str, old: Promises, ledger: &mut Ledger) {
     let file = report.files.iter().find(|file| file.path(&session.db) == to);
-    let module = file.map(|file| leitmotiv_engine::functions::qualified(&session.db, *file, None)).unwrap_or_default();
+    let module = file.map(|file| leitmotiv_engine::definitions::functions::qualified(&session.db, *file, None)).unwrap_or_default();
     let promises = ledger.of_mut(to);
     promises.holds.extend(old.holds.iter().cloned());
     promises.lost = promises.lost.max(old.lost);

@@ -4,7 +4,7 @@ use std::fmt::Write as _;
 use std::process::ExitCode;
 
 use clap::Args;
-use leitmotiv_engine::lookup::{self, Answer};
+use leitmotiv_engine::view::lookup::{self, Answer};
 use leitmotiv_engine::types::display::show;
 use leitmotiv_migrate::session::Session;
 use leitmotiv_project::settings::nearest;
@@ -76,7 +76,7 @@ fn at(context: &Context, session: &Session, place: &Place) -> Result<Answer, Fai
         return Err(Failure::unusable(format!("`{}` is not a file", place.path.display())));
     };
     let db = &session.db;
-    let lines = &leitmotiv_engine::module::module_index(db, *file).lines.0;
+    let lines = &leitmotiv_engine::resolve::module_index(db, *file).lines.0;
     let text = file.text(db);
     let position = Position { line: place.line, column: place.column.unwrap_or(1) };
     let Some(mut offset) = lines.offset(text, position) else {
@@ -124,7 +124,7 @@ fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
         let _ = writeln!(out, "{}", look::fold(&text, width, "  ", "    "));
     }
     if let leitmotiv_engine::types::Type::Unknown(cause) = answer.ty {
-        let words = leitmotiv_engine::evidence::cause_words(db, cause);
+        let words = leitmotiv_engine::findings::evidence::cause_words(db, cause);
         let _ = writeln!(out, "{}", look::fold(&format!("unknown because of {words}"), width, "  ", "    "));
     }
     if let Some((file, range)) = answer.defined {

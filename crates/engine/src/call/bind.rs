@@ -6,7 +6,7 @@ use leitmotiv_syntax::names::{Name, known};
 use super::spread::Spread;
 use super::{Candidate, Candidates};
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::types::substitute::{Substitution, is_variadic};
 use crate::types::{CauseKind, Signature, SignatureParam, Type, VarId};
 
@@ -250,7 +250,7 @@ impl Infer<'_> {
         candidates.len() > 1
             || candidates.iter().flat_map(|candidate| candidate.signature.params.iter()).any(|param| {
                 let variables = crate::types::substitute::variables(store, param.ty);
-                variables.iter().any(|var| !crate::variables::limits(self.db, *var).constraints.is_empty())
+                variables.iter().any(|var| !crate::definitions::type_variables::limits(self.db, *var).constraints.is_empty())
             })
     }
 
@@ -340,7 +340,7 @@ impl Infer<'_> {
     }
 
     /// A candidate with other parameters than those of its function.
-    pub(super) fn with_signature(&self, candidate: &Candidate, signature: Signature) -> Candidate {
+    pub(crate) fn with_signature(&self, candidate: &Candidate, signature: Signature) -> Candidate {
         let name = candidate
             .function
             .filter(|_| !candidate.inferred)
@@ -402,7 +402,7 @@ impl Infer<'_> {
         first
     }
 
-    pub(super) fn given_type(&mut self, given: Given) -> Type {
+    pub(crate) fn given_type(&mut self, given: Given) -> Type {
         match given.expr {
             Some(expr) => self.expr(expr),
             None => given.ty,
@@ -581,14 +581,14 @@ impl Infer<'_> {
                 let wanted = params[*param].ty;
                 if self.is_lambda(argument)
                     || (self.callable_part(wanted).is_some() || self.takes_variables(wanted)) != callbacks
-                    || !super::solve::has_own_variables(store, wanted)
+                    || !crate::solve::unify::has_own_variables(store, wanted)
                 {
                     continue;
                 }
                 // What is expected of the call stands, where the argument goes with it.
                 let expected = candidate.start.apply(store, wanted);
                 if expected != wanted
-                    && !super::solve::has_own_variables(store, expected)
+                    && !crate::solve::unify::has_own_variables(store, expected)
                     && argument.expr.is_some_and(|expr| self.fits(expr, expected))
                 {
                     continue;
@@ -677,7 +677,7 @@ impl Infer<'_> {
         let mut bounds = Substitution::new();
         let mut is_broken = false;
         for var in crate::types::substitute::variables(store, wanted) {
-            let Some(bound) = crate::variables::bound(self.db, var) else { continue };
+            let Some(bound) = crate::definitions::type_variables::bound(self.db, var) else { continue };
             let Some(found) = solution.get(var) else { continue };
             let is_plain = !crate::types::substitute::has_variables(store, bound) && !found.is_dynamic();
             if is_plain && found != Type::Var(var) && !self.assignable(found, bound) {
@@ -693,15 +693,15 @@ impl Infer<'_> {
         let store = self.db.store();
         let Type::Instance(id) = wanted else { return false };
         let instance = store.instance(id);
-        let info = crate::classes::info(self.db, instance.class);
-        info.kind == crate::classes::ClassKind::Protocol
+        let info = crate::definitions::classes::info(self.db, instance.class);
+        info.kind == crate::definitions::classes::ClassKind::Protocol
             && info.params.iter().zip(&instance.args).any(|(var, arg)| {
-                crate::variance::of(self.db, instance.class, *var) == crate::types::Variance::Contravariant
+                crate::definitions::variance::of(self.db, instance.class, *var) == crate::types::Variance::Contravariant
                     && crate::types::substitute::has_variables(store, *arg)
             })
     }
 
-    pub(super) fn is_lambda(&self, given: &Given) -> bool {
+    pub(crate) fn is_lambda(&self, given: &Given) -> bool {
         given.expr.is_some_and(|expr| matches!(self.index.exprs[expr], Expr::Lambda(_)))
     }
 

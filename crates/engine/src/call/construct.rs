@@ -5,8 +5,8 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::bind::Given;
 use super::{Candidate, Candidates, Infer};
-use crate::classes::{self, ClassKind, dataclass, members};
-use crate::module::{instance_of, is_builtin};
+use crate::definitions::classes::{self, ClassKind, dataclass, members};
+use crate::resolve::{instance_of, is_builtin};
 use crate::types::substitute::Substitution;
 use crate::types::{Binding, Cause, CauseKind, FunctionRef, InstanceId, SignatureParam, Type};
 
@@ -93,7 +93,7 @@ impl Infer<'_> {
         for var in &info.params {
             let found = solution.get(*var).filter(|ty| *ty != Type::Never);
             let found = found.or_else(|| {
-                let default = crate::variables::limits(self.db, *var).default?;
+                let default = crate::definitions::type_variables::limits(self.db, *var).default?;
                 Some(Substitution::of(&info.params, &args).apply(store, default))
             });
             args.push(found.unwrap_or(unsolved));
@@ -102,7 +102,7 @@ impl Infer<'_> {
     }
 
     /// Reports the making of an object whose class leaves abstract methods open (library reference, "abc").
-    pub(super) fn check_abstract(&mut self, expr: ExprId, class: InstanceId) {
+    pub(crate) fn check_abstract(&mut self, expr: ExprId, class: InstanceId) {
         if !self.checking {
             return;
         }
@@ -111,18 +111,18 @@ impl Infer<'_> {
         let record = store.instance(class).class;
         let info = classes::info(db, record);
         let Some(metaclass) = info.metaclass else { return };
-        if info.unknown_base.is_some() || crate::module::class_name(db, metaclass) != db.names().intern("ABCMeta") {
+        if info.unknown_base.is_some() || crate::resolve::class_name(db, metaclass) != db.names().intern("ABCMeta") {
             return;
         }
         let mut settled: Vec<Name> = Vec::new();
-        let mut missing: Vec<(Name, (crate::db::File, leitmotiv_syntax::TextRange))> = Vec::new();
+        let mut missing: Vec<(Name, (crate::base::db::File, leitmotiv_syntax::TextRange))> = Vec::new();
         for entry in &info.mro {
             let entry = store.instance(*entry).class;
             if entry.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled && entry != record {
                 // What our stubs mark may be filled in by the interpreter.
                 break;
             }
-            let index = crate::module::module_index(db, entry.file);
+            let index = crate::resolve::module_index(db, entry.file);
             let symbols = &index.scopes[index.classes[entry.class].scope].symbols;
             for function in &index.classes[entry.class].methods {
                 let method = &index.functions[*function];
@@ -143,7 +143,7 @@ impl Infer<'_> {
     }
 
     /// A class without arguments in terms of its own parameters, so that a call's arguments can say what they are.
-    pub(super) fn in_own_terms(&self, class: InstanceId) -> InstanceId {
+    pub(crate) fn in_own_terms(&self, class: InstanceId) -> InstanceId {
         let record = self.db.store().instance(class);
         if !record.args.is_empty() {
             return class;
@@ -154,7 +154,7 @@ impl Infer<'_> {
     }
 
     /// The one signature that makes instances of a class, where there is but one that is known.
-    pub(super) fn construction(&mut self, class: InstanceId) -> Option<crate::types::Signature> {
+    pub(crate) fn construction(&mut self, class: InstanceId) -> Option<crate::types::Signature> {
         match self.constructor(class) {
             Constructor::Candidates(candidates, _) => match &*candidates {
                 [only] => Some(only.signature.clone()),
@@ -165,7 +165,7 @@ impl Infer<'_> {
     }
 
     /// What calling a class gives, whatever the arguments: an instance, but for a `__new__` that says something else.
-    pub(super) fn class_gives(&mut self, class: InstanceId) -> Type {
+    pub(crate) fn class_gives(&mut self, class: InstanceId) -> Type {
         let Constructor::Candidates(candidates, Made::Result) = self.constructor(class) else {
             return self.normal_instance(class);
         };
@@ -201,7 +201,7 @@ impl Infer<'_> {
     }
 
     /// The signatures that make instances of a class.
-    pub(super) fn constructor(&mut self, class: InstanceId) -> Constructor {
+    pub(crate) fn constructor(&mut self, class: InstanceId) -> Constructor {
         let db = self.db;
         let store = db.store();
         let record = store.instance(class);
@@ -230,7 +230,7 @@ impl Infer<'_> {
             let method = self.bind_method(found, metaclass, Type::Class(class), Binding::Instance);
             return Constructor::Candidates(self.candidates(method), Made::Result);
         }
-        let form = crate::module::module_index(db, record.class.file).classes[record.class.class].form;
+        let form = crate::resolve::module_index(db, record.class.file).classes[record.class.class].form;
         if form == leitmotiv_index::tree::ClassForm::NewType {
             return self.new_type_constructor(record.class, &info);
         }
@@ -247,7 +247,7 @@ impl Infer<'_> {
             || self.has_made_init(&info.mro);
         if made_by_fields && new.is_none_or(|found| store.instance(found.owner).class != record.class) {
             let signature = dataclass::constructor(db, this);
-            let candidate = Candidate::plain(signature, Some(crate::module::class_name(db, record.class)));
+            let candidate = Candidate::plain(signature, Some(crate::resolve::class_name(db, record.class)));
             return Constructor::Candidates(Candidates::only(candidate), Made::Instance);
         }
         let receiver = Type::Instance(this);
@@ -272,7 +272,7 @@ impl Infer<'_> {
             },
             (_, None) => {
                 let nothing = crate::types::Signature { params: [].into(), returns: Type::None };
-                let object_init = Candidate::plain(nothing, Some(crate::module::class_name(db, record.class)));
+                let object_init = Candidate::plain(nothing, Some(crate::resolve::class_name(db, record.class)));
                 // What is abstract is called by its subclasses' signatures: `type[Mapping]` makes some mapping. What our
                 // stubs derive from a protocol is such.
                 let is_bundled = record.class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
@@ -291,7 +291,7 @@ impl Infer<'_> {
     fn has_made_init(&self, mro: &[InstanceId]) -> bool {
         let own = mro.iter().find_map(|entry| {
             let class = self.db.store().instance(*entry).class;
-            let index = crate::module::module_index(self.db, class.file);
+            let index = crate::resolve::module_index(self.db, class.file);
             let is_written = index.scopes[index.classes[class.class].scope].symbols.contains_key(&known::INIT);
             let is_made = classes::info(self.db, class).dataclass.is_some_and(|options| options.init);
             (is_written || is_made).then_some(is_made && !is_written)
@@ -304,7 +304,7 @@ impl Infer<'_> {
         let Some(new) = members::find(self.db, class, known::NEW, None) else { return MadeBy::Itself };
         let Type::Function(id) = new.member.ty else { return MadeBy::Itself };
         let function = self.db.store().function(id);
-        let index = crate::module::module_index(self.db, function.file);
+        let index = crate::resolve::module_index(self.db, function.file);
         let record = &index.functions[function.function];
         if record.returns.is_some() || function.file.is_stub(self.db) {
             return MadeBy::Itself;
@@ -333,8 +333,8 @@ impl Infer<'_> {
     fn makes_another(&self, new: members::Found, class: crate::types::ClassRef) -> bool {
         let Type::Function(id) = new.member.ty else { return false };
         let function = self.db.store().function(id);
-        let overloads = crate::functions::overloads(self.db, function.file, function.function);
-        overloads.iter().all(|one| match crate::functions::declared(self.db, function.file, *one).returns {
+        let overloads = crate::definitions::functions::overloads(self.db, function.file, function.function);
+        overloads.iter().all(|one| match crate::definitions::functions::declared(self.db, function.file, *one).returns {
             // What says that it gives a base gives an instance all the same.
             Some(Type::Instance(id)) => {
                 let given = self.db.store().instance(id).class;
@@ -350,7 +350,7 @@ impl Infer<'_> {
     fn new_type_constructor(&self, class: crate::types::ClassRef, info: &classes::ClassInfo) -> Constructor {
         let Some(base) = info.mro.get(1) else { return Constructor::Anything };
         let param = SignatureParam::placed(info.shape.unwrap_or(Type::Instance(*base)));
-        let name = Some(crate::module::class_name(self.db, class));
+        let name = Some(crate::resolve::class_name(self.db, class));
         let signature = crate::types::Signature { params: [param].into(), returns: Type::None };
         Constructor::Candidates(Candidates::only(Candidate::plain(signature, name)), Made::Instance)
     }
@@ -370,7 +370,7 @@ impl Infer<'_> {
         }
         let from_mapping = SignatureParam::placed(Type::Any);
         loose.params = std::iter::once(from_mapping).chain(loose.params.iter().cloned()).collect();
-        let name = Some(crate::module::class_name(self.db, self.db.store().instance(class).class));
+        let name = Some(crate::resolve::class_name(self.db, self.db.store().instance(class).class));
         Constructor::TypedDict(Box::new((Candidate::plain(signature, name), Candidate::plain(loose, name))))
     }
 
@@ -378,7 +378,7 @@ impl Infer<'_> {
     fn is_remade(&self, mro: &[InstanceId]) -> bool {
         mro.iter().any(|entry| {
             let class = self.db.store().instance(*entry).class;
-            let index = crate::module::module_index(self.db, class.file);
+            let index = crate::resolve::module_index(self.db, class.file);
             let options = classes::info(self.db, class).dataclass;
             options.is_none_or(|options| options.transform.is_none())
                 && index.classes[class.class]
@@ -420,7 +420,7 @@ impl Infer<'_> {
 }
 
 /// How a class is called.
-pub(super) enum Constructor {
+pub(crate) enum Constructor {
     /// By one of these signatures.
     Candidates(Candidates, Made),
     /// Of a typed dictionary: by keywords, or from another dictionary.
@@ -443,7 +443,7 @@ enum MadeBy {
 
 /// What a constructor's call gives.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Made {
+pub(crate) enum Made {
     /// An instance of the class: `__init__`.
     Instance,
     /// What it says: `__new__`.

@@ -6,16 +6,16 @@ use smallvec::SmallVec;
 
 use super::Candidate;
 use super::bind::Given;
-use crate::db::{Db, File};
-use crate::functions;
+use crate::base::db::{Db, File};
+use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::module::{converge, module_index};
+use crate::resolve::{converge, module_index};
 use crate::types::union::{filter, may_be_none};
 use crate::types::{Cause, CauseKind, Type};
 
 impl Infer<'_> {
     /// What comes back of an unannotated function for arguments that are not None, where that is less than `plain`.
-    pub(super) fn without_given_none(&mut self, candidate: &Candidate, given: &[Given], plain: Type) -> Type {
+    pub(crate) fn without_given_none(&mut self, candidate: &Candidate, given: &[Given], plain: Type) -> Type {
         let store = self.db.store();
         let Some(function) = candidate.function.filter(|_| may_be_none(store, plain) && plain != Type::None) else {
             return plain;
@@ -85,7 +85,7 @@ fn given_something(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let record = &index.functions[function];
     let body = &index.bodies[record.body];
     let mut infer = Infer::new(db, file, record.body);
-    if !body.yields.is_empty() || crate::circles::calls(db, file).in_large_circles.contains(&function) {
+    if !body.yields.is_empty() || crate::definitions::circles::calls(db, file).in_large_circles.contains(&function) {
         return functions::return_type(db, file, function);
     }
     let mut parts = Vec::new();

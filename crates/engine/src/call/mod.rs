@@ -2,14 +2,12 @@
 //!
 //! - this file: what is called
 //! - [`bind`]: arguments to parameters
-//! - [`solve`]: what stands for type variables
 //! - [`refused`]: what is told where no signature takes the arguments
 //! - [`construct`]: calls of classes
 //! - [`given_none`]: None that comes back only for None
 //! - [`result`]: what an unannotated function gives for a call's own arguments
 //! - [`spread`]: arguments behind `*` and `**`
 //! - [`partial`]: what is left to be passed to `functools.partial`
-//! - [`variadic`]: tuples of variables
 //! - [`typed_dict`]: methods of typed dictionaries
 //! - [`expected`]: calls whose result is expected to be of some type
 
@@ -20,10 +18,8 @@ mod given_none;
 mod partial;
 mod refused;
 mod result;
-pub mod solve;
 mod spread;
 mod typed_dict;
-mod variadic;
 
 use std::rc::Rc;
 
@@ -32,9 +28,9 @@ use rustc_hash::FxHashMap;
 use leitmotiv_index::tree::{Arg, ArgKind, ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::functions;
+use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::problems::Callee;
 use crate::types::substitute::{Substitution, signature as rewrite_signature};
 use crate::types::{CauseKind, FunctionRef, Signature, SignatureParam, Type, VarKind};
@@ -184,7 +180,7 @@ impl Infer<'_> {
         result
     }
 
-    pub(super) fn callee_of(&self, call: ExprId) -> Option<ExprId> {
+    pub(crate) fn callee_of(&self, call: ExprId) -> Option<ExprId> {
         match self.index.exprs[call] {
             leitmotiv_index::tree::Expr::Call { callee, .. } => Some(callee),
             _ => None,
@@ -469,13 +465,13 @@ impl Infer<'_> {
         let db = self.db;
         let store = db.store();
         let overloads = functions::overloads(db, function.file, function.function);
-        let substitution = function.owner.map(|owner| crate::classes::class_arguments(db, owner)).unwrap_or_default();
+        let substitution = function.owner.map(|owner| crate::definitions::classes::class_arguments(db, owner)).unwrap_or_default();
         let mut candidates = Vec::with_capacity(overloads.len());
         for overload in overloads.iter() {
             let declared = functions::declared(db, function.file, *overload);
             let signature =
                 Signature { params: declared.params.clone(), returns: declared.returns.unwrap_or(Type::Never) };
-            let signature = variadic::unpack_places(db, unpack_keywords(db, signature));
+            let signature = crate::solve::variadic::unpack_places(db, unpack_keywords(db, signature));
             // In one step: what stands for the class's variables may speak of another class's `Self`.
             let this = receiver.map(|receiver| self.receiver_itself(receiver));
             let mut replace = |var| match this {
@@ -496,13 +492,13 @@ impl Infer<'_> {
                 if annotated {
                     let first = first.ty;
                     // `def __init__(self: dict[str, V], …)` holds only for such receivers.
-                    if !solve::has_own_variables(store, first)
-                        && !solve::has_own_variables(store, receiver)
+                    if !crate::solve::unify::has_own_variables(store, first)
+                        && !crate::solve::unify::has_own_variables(store, receiver)
                         && !self.assignable(receiver, first)
                     {
                         continue;
                     }
-                    if solve::has_own_variables(store, receiver) {
+                    if crate::solve::unify::has_own_variables(store, receiver) {
                         // In construction, the annotation says what the class's parameters are.
                         let mut said = Substitution::new();
                         self.unify(receiver, first, &mut said);
@@ -541,7 +537,7 @@ impl Infer<'_> {
         let returns = if candidate.inferred {
             match candidate.function {
                 Some(function) => {
-                    let given = function.owner.map(|owner| crate::classes::class_arguments(self.db, owner));
+                    let given = function.owner.map(|owner| crate::definitions::classes::class_arguments(self.db, owner));
                     let given = given.unwrap_or_default();
                     match candidate.receiver {
                         Some(receiver) => {
@@ -593,7 +589,7 @@ impl Infer<'_> {
             let is_beside = params.iter().any(|param| is_beside(param.ty))
                 && params.iter().all(|param| is_beside(param.ty) || !mentions(param.ty));
             let is_plain = store.variable(var).kind == VarKind::Type && !self.is_own_variable(var);
-            !(is_beside && is_plain && crate::variables::limits(self.db, var).default.is_none())
+            !(is_beside && is_plain && crate::definitions::type_variables::limits(self.db, var).default.is_none())
         })
     }
 
@@ -613,7 +609,7 @@ impl Infer<'_> {
             {
                 return None;
             }
-            let default = crate::variables::limits(self.db, var).default;
+            let default = crate::definitions::type_variables::limits(self.db, var).default;
             Some(default.unwrap_or_else(|| Type::Unknown(self.unsolved_cause(var))))
         })
     }
@@ -656,7 +652,7 @@ impl Infer<'_> {
             }
             if let Some(class) = record.class {
                 let class = crate::types::ClassRef { file: self.file, class };
-                return crate::classes::info(self.db, class).params.contains(&var);
+                return crate::definitions::classes::info(self.db, class).params.contains(&var);
             }
             function = match self.index.scopes[record.parent].kind {
                 leitmotiv_index::tree::ScopeKind::Function(outer) => Some(outer),
@@ -683,12 +679,12 @@ impl Infer<'_> {
 }
 
 /// A signature with the items of an unpacked typed dictionary as parameters by keyword (PEP 692).
-fn unpack_keywords(db: &dyn crate::db::Db, signature: Signature) -> Signature {
+fn unpack_keywords(db: &dyn crate::base::db::Db, signature: Signature) -> Signature {
     let Some((last, rest)) = signature.params.split_last() else { return signature };
     let (ParamKind::KwArgs, Type::Form(id)) = (last.kind, last.ty) else { return signature };
     let Type::Instance(dictionary) = *db.store().single(id) else { return signature };
     let mut params = rest.to_vec();
-    for field in crate::classes::dataclass::fields_of(db, dictionary) {
+    for field in crate::definitions::classes::dataclass::fields_of(db, dictionary) {
         // A name that is a parameter already cannot come by keyword as well.
         if params.iter().all(|param| param.name != field.name || param.kind == ParamKind::PositionalOnly) {
             params.push(SignatureParam {

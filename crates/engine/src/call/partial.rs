@@ -5,7 +5,7 @@ use leitmotiv_index::tree::{ExprId, ParamKind};
 
 use super::bind::{Given, GivenKind};
 use crate::infer::Infer;
-use crate::module::instance_of;
+use crate::resolve::instance_of;
 use crate::types::substitute::has_variables;
 use crate::types::{CauseKind, InstanceId, Signature, SignatureParam, Type};
 
@@ -48,7 +48,7 @@ impl Infer<'_> {
     }
 
     fn partial_of(&self, class: crate::types::ClassRef, result: Type, list: Option<Type>) -> Type {
-        let anything = || crate::functions::any_callable(self.db.store(), Type::Never);
+        let anything = || crate::definitions::functions::any_callable(self.db.store(), Type::Never);
         Type::Instance(instance_of(self.db, class, &[result, list.unwrap_or_else(anything)]))
     }
 }

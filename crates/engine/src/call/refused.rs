@@ -5,7 +5,7 @@ use leitmotiv_index::tree::{BodyShape, Expr, ExprId};
 use super::Candidate;
 use super::bind::{Refusal, Why};
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::problems::{Form, Mismatch, ProblemKind};
 use crate::types::Type;
 
@@ -15,9 +15,9 @@ impl Infer<'_> {
     fn is_concluded(&mut self, expr: ExprId, candidate: &Candidate, param: usize) -> bool {
         let Some(function) = candidate.function else { return self.is_concluded_there(expr, param) };
         let Some(owner) = function.owner else { return false };
-        let declared = crate::functions::declared(self.db, function.file, function.function);
+        let declared = crate::definitions::functions::declared(self.db, function.file, function.function);
         let Some(param) = declared.params.get(param + candidate.skipped) else { return false };
-        let info = crate::classes::info(self.db, self.db.store().instance(owner).class);
+        let info = crate::definitions::classes::info(self.db, self.db.store().instance(owner).class);
         let mut of_object = false;
         crate::types::substitute::rewrite(self.db.store(), param.ty, &mut |var| {
             of_object |= info.params.contains(&var);
@@ -37,9 +37,9 @@ impl Infer<'_> {
         let Expr::Call { callee, .. } = self.index.exprs[expr] else { return false };
         let Expr::Attribute { value, name, .. } = self.index.exprs[callee] else { return false };
         let Type::Instance(object) = self.quietly(value) else { return false };
-        let Some(found) = crate::classes::members::find(self.db, object, name, None) else { return false };
+        let Some(found) = crate::definitions::classes::members::find(self.db, object, name, None) else { return false };
         let Type::Callable(signature) = found.member.ty else { return false };
-        let info = crate::classes::info(self.db, store.instance(found.owner).class);
+        let info = crate::definitions::classes::info(self.db, store.instance(found.owner).class);
         // The object itself comes first.
         let Some(param) = store.signature(signature).params.get(param + 1) else { return false };
         let mut variables = crate::types::substitute::variables(store, param.ty).into_iter();
@@ -60,7 +60,7 @@ impl Infer<'_> {
     }
 
     /// Reports the refusal that came furthest: most calls are meant to be the one that was nearly right.
-    pub(super) fn report(&mut self, expr: ExprId, candidates: &[Candidate], refusals: Vec<(usize, Refusal)>) {
+    pub(crate) fn report(&mut self, expr: ExprId, candidates: &[Candidate], refusals: Vec<(usize, Refusal)>) {
         let furthest = refusals.iter().map(|(_, refusal)| refusal.reached).max();
         let Some((number, nearest)) = refusals.iter().find(|(_, refusal)| Some(refusal.reached) == furthest) else {
             return;
@@ -121,7 +121,7 @@ impl Infer<'_> {
         &self,
         candidate: &Candidate,
         why: &Why,
-    ) -> Option<(crate::db::File, leitmotiv_syntax::TextRange)> {
+    ) -> Option<(crate::base::db::File, leitmotiv_syntax::TextRange)> {
         let Why::Argument { param, .. } = why else { return None };
         let function = candidate.function?;
         let record = &module_index(self.db, function.file).functions[function.function].params;

@@ -6,10 +6,10 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Candidate;
 use super::bind::{Given, GivenKind};
-use crate::classes::members;
-use crate::functions;
+use crate::definitions::classes::members;
+use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::types::{CauseKind, FunctionRef, Type};
 
 /// Functions of more expressions than this are not worked out anew for a call. Said in docs/architecture.md.
@@ -20,7 +20,7 @@ const DEEPEST_CALL: u32 = 1;
 
 impl Infer<'_> {
     /// The result of a call for its own arguments, where that is known and `plain`, the result for any, is not.
-    pub(super) fn result_for(&mut self, candidate: &Candidate, given: &[Given], plain: Type) -> Type {
+    pub(crate) fn result_for(&mut self, candidate: &Candidate, given: &[Given], plain: Type) -> Type {
         let Some(function) = candidate.function else { return plain };
         let (db, file) = (self.db, function.file);
         let index = module_index(db, file);
@@ -105,7 +105,7 @@ impl Infer<'_> {
     }
 
     /// The result of an inherited method, where that calls methods of its object which the object's own class has otherwise.
-    pub(super) fn result_for_receiver(&mut self, candidate: &Candidate, plain: Type) -> Type {
+    pub(crate) fn result_for_receiver(&mut self, candidate: &Candidate, plain: Type) -> Type {
         let (Some(function), Some(receiver @ Type::Instance(id))) = (candidate.function, candidate.receiver) else {
             return plain;
         };
@@ -159,7 +159,7 @@ impl Infer<'_> {
     }
 
     /// The types of a call's arguments by the parameters that take them; `None` where they are not written one by one.
-    pub(super) fn types_of(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Vec<(usize, Type)>> {
+    pub(crate) fn types_of(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Vec<(usize, Type)>> {
         let params = &candidate.signature.params;
         let mut types = Vec::with_capacity(given.len());
         let mut next = 0;

@@ -4,13 +4,13 @@ use leitmotiv_index::tree::{Arg, ArgKind, Expr, ExprId};
 use leitmotiv_syntax::names::known;
 
 use super::bind::{Given, GivenKind};
-use crate::classes::{self, ClassKind};
+use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
 use crate::problems::{ProblemKind, Unusable};
 use crate::types::{Literal, Type};
 
 /// What stands behind `*`.
-pub(super) enum Spread {
+pub(crate) enum Spread {
     /// So many values, one by one.
     Items(Vec<Given>),
     /// Any number of values of a type; whether somebody said that type.
@@ -19,7 +19,7 @@ pub(super) enum Spread {
 
 impl Infer<'_> {
     /// What an argument behind `*` gives.
-    pub(super) fn spread(&mut self, argument: Given) -> Spread {
+    pub(crate) fn spread(&mut self, argument: Given) -> Spread {
         let index = self.index;
         if let Some(expr) = argument.expr
             && let Expr::Tuple(parts) | Expr::List(parts) = &index.exprs[expr]
@@ -52,7 +52,7 @@ impl Infer<'_> {
 
     /// What an argument behind `**` gives name by name, and whether each is surely there; `None` where the names cannot be
     /// told.
-    pub(super) fn spread_names(&mut self, argument: Given) -> Option<Vec<(Given, bool)>> {
+    pub(crate) fn spread_names(&mut self, argument: Given) -> Option<Vec<(Given, bool)>> {
         let index = self.index;
         let expr = argument.expr?;
         if let Expr::Dict(items) = &index.exprs[expr] {
@@ -81,14 +81,14 @@ impl Infer<'_> {
     }
 
     /// The type of the values of a mapping behind `**`, where somebody said it.
-    pub(super) fn spread_values(&mut self, argument: Given) -> Option<Type> {
+    pub(crate) fn spread_values(&mut self, argument: Given) -> Option<Type> {
         let ty = self.given_type(argument);
         let (_, value) = self.mapping_parts(ty);
         self.is_sure(argument, value).then_some(value)
     }
 
     /// Looks at what stands behind `*` and `**` in a call.
-    pub(super) fn check_spread(&mut self, args: &[Arg]) {
+    pub(crate) fn check_spread(&mut self, args: &[Arg]) {
         if !self.checking {
             return;
         }

@@ -8,7 +8,7 @@ use crate::types::Type;
 
 impl Infer<'_> {
     /// `fare.get("child")`, `fare.get("child", 0.0)`, `fare.setdefault("child", 0.0)`, `fare.pop("child")`.
-    pub(super) fn typed_dict_call(&mut self, callee: ExprId, args: &[Arg]) -> Option<Type> {
+    pub(crate) fn typed_dict_call(&mut self, callee: ExprId, args: &[Arg]) -> Option<Type> {
         let Expr::Attribute { value, name, .. } = self.index.exprs[callee] else { return None };
         let (key, default) = match args {
             [key] => (key, None),

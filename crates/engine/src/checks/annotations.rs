@@ -8,7 +8,7 @@ use leitmotiv_index::tree::{ClassId, Expr, ExprId, FunctionId, Param, ParamKind,
 use leitmotiv_syntax::names::known;
 
 use crate::infer::Infer;
-use crate::classes::{self, ClassKind};
+use crate::definitions::classes::{self, ClassKind};
 use crate::problems::{BadForm, BadPlace, ProblemKind};
 use crate::types::{Binding, ClassRef, Special, Type, VarKind};
 
@@ -237,13 +237,13 @@ impl Infer<'_> {
         let nearest = index.functions_around.of(at).next().map(|id| (id, &index.functions[id]));
         let method = nearest.filter(|(_, function)| record.range.contains_range(function.range));
         let is_static = method.is_some_and(|(id, function)| {
-            let binding = crate::functions::binding(self.db, self.file, id);
+            let binding = crate::definitions::functions::binding(self.db, self.file, id);
             // `__new__` is handed the class all the same.
             function.class.is_some() && binding == Binding::Static && function.name != known::NEW
         });
         let info = classes::info(self.db, ClassRef { file: self.file, class });
         let is_type = |base: &crate::types::InstanceId| {
-            crate::module::is_builtin(self.db, self.db.store().instance(*base).class, known::TYPE)
+            crate::resolve::is_builtin(self.db, self.db.store().instance(*base).class, known::TYPE)
         };
         if is_static {
             self.misplaced(expr, BadPlace::SelfStatic);
@@ -259,7 +259,7 @@ impl Infer<'_> {
             Type::Class(id) => {
                 let instance = self.db.store().instance(id);
                 let class = instance.class;
-                let is = |name| crate::module::is_builtin(self.db, class, name);
+                let is = |name| crate::resolve::is_builtin(self.db, class, name);
                 if is(known::TUPLE) {
                     self.check_tuple(&items);
                 } else if is(known::TYPE) {

@@ -6,9 +6,9 @@ use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
 use crate::call::bind::{Given, Why};
-use crate::classes::{self, ClassKind, dataclass, members};
-use crate::db::File;
-use crate::module::module_index;
+use crate::definitions::classes::{self, ClassKind, dataclass, members};
+use crate::base::db::File;
+use crate::resolve::module_index;
 use crate::problems::{Ended, Fixed, ProblemKind};
 use crate::types::{ClassRef, FunctionRef, InstanceId, Special, Type};
 
@@ -250,7 +250,7 @@ impl Infer<'_> {
     /// Whether a class has a hook of its own for attributes.
     fn has_hook(&self, id: InstanceId, hook: Name) -> bool {
         members::find(self.db, id, hook, None).is_some_and(|found| {
-            !crate::module::is_builtin(self.db, self.db.store().instance(found.owner).class, known::OBJECT)
+            !crate::resolve::is_builtin(self.db, self.db.store().instance(found.owner).class, known::OBJECT)
         })
     }
 

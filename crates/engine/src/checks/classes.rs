@@ -5,8 +5,8 @@ use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, E
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
-use crate::classes::{self, ClassKind, dataclass, members};
-use crate::module::{instance_of, is_builtin, module_index};
+use crate::definitions::classes::{self, ClassKind, dataclass, members};
+use crate::resolve::{instance_of, is_builtin, module_index};
 use crate::problems::{BadBase, BadField, Ended, ProblemKind};
 use crate::types::{Binding, ClassRef, Type};
 
@@ -184,7 +184,7 @@ impl Infer<'_> {
         let Some(member) = members::own_member(db, class.file, class.class, name) else { return };
         let Type::Function(id) = member.ty else { return };
         let function = *db.store().function(id);
-        let declared = crate::functions::declared(db, function.file, function.function);
+        let declared = crate::definitions::functions::declared(db, function.file, function.function);
         let index = module_index(db, function.file);
         let is_open = declared.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs));
         if is_open || function.file != self.file || !index.functions[function.function].decorators.is_empty() {
@@ -238,9 +238,9 @@ pub(crate) fn own_names(index: &ModuleIndex, class: ClassId) -> Vec<(DefId, Name
 /// The `@final` among decorators.
 fn final_mark(
     infer: &Infer<'_>,
-    file: crate::db::File,
+    file: crate::base::db::File,
     decorators: &[ExprId],
-) -> Option<(crate::db::File, leitmotiv_syntax::TextRange)> {
+) -> Option<(crate::base::db::File, leitmotiv_syntax::TextRange)> {
     let index = module_index(infer.db, file);
     let mark = decorators.iter().find(|decorator| index.decorator_name(**decorator) == Some(known::FINAL_MARK))?;
     Some((file, index.spans[*mark]))

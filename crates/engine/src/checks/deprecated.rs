@@ -16,14 +16,14 @@ impl Infer<'_> {
         let (file, decorators, overloaded) = match ty {
             Type::Function(id) => {
                 let function = store.function(id);
-                let index = crate::module::module_index(self.db, function.file);
-                let overloads = crate::functions::overloads(self.db, function.file, function.function);
+                let index = crate::resolve::module_index(self.db, function.file);
+                let overloads = crate::definitions::functions::overloads(self.db, function.file, function.function);
                 (function.file, &index.functions[function.function].decorators, overloads.len() > 1)
             }
             Type::Method(id) => return self.check_deprecated(at, store.method(id).function),
             Type::Class(id) => {
                 let class = store.instance(id).class;
-                let index = crate::module::module_index(self.db, class.file);
+                let index = crate::resolve::module_index(self.db, class.file);
                 (class.file, &index.classes[class.class].decorators, false)
             }
             _ => return,
@@ -41,7 +41,7 @@ impl Infer<'_> {
         if !self.checking {
             return;
         }
-        let index = crate::module::module_index(self.db, chosen.file);
+        let index = crate::resolve::module_index(self.db, chosen.file);
         if let Some(message) = deprecation(self, chosen.file, &index.functions[chosen.function].decorators) {
             let what = Type::Function(self.db.store().intern_function(chosen));
             self.problem(call, ProblemKind::Deprecated { what, message });
@@ -50,9 +50,9 @@ impl Infer<'_> {
 }
 
 /// What `@deprecated("…")` among decorators says.
-fn deprecation(infer: &Infer<'_>, file: crate::db::File, decorators: &[ExprId]) -> Option<String> {
+fn deprecation(infer: &Infer<'_>, file: crate::base::db::File, decorators: &[ExprId]) -> Option<String> {
     use leitmotiv_index::tree::Expr;
-    let index = crate::module::module_index(infer.db, file);
+    let index = crate::resolve::module_index(infer.db, file);
     decorators.iter().find_map(|decorator| {
         let Expr::Call { callee, args } = &index.exprs[*decorator] else { return None };
         let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = index.exprs[*callee] else { return None };
@@ -69,7 +69,7 @@ fn deprecation(infer: &Infer<'_>, file: crate::db::File, decorators: &[ExprId]) 
 /// Whether a decorator is the one of `warnings` or its backport: libraries have others of this name.
 fn is_standard_mark(
     infer: &Infer<'_>,
-    file: crate::db::File,
+    file: crate::base::db::File,
     callee: ExprId,
     name: leitmotiv_syntax::names::Name,
 ) -> bool {
@@ -82,7 +82,7 @@ fn is_standard_mark(
         }
         // Interpreters before 3.13 do not have it; what is written for later ones imports it from there.
         ty if ty.is_dynamic() => {
-            let index = crate::module::module_index(infer.db, file);
+            let index = crate::resolve::module_index(infer.db, file);
             let symbol = index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name);
             symbol.is_some_and(|symbol| {
                 symbol.defs.iter().any(|def| match index.defs[*def].kind {

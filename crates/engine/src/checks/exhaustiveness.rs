@@ -4,7 +4,7 @@
 use leitmotiv_index::tree::{CompareOp, Expr, ExprId, ValueId};
 
 use crate::infer::Infer;
-use crate::classes::enum_members;
+use crate::definitions::classes::enum_members;
 use crate::problems::ProblemKind;
 use crate::types::union::parts;
 use crate::types::{Literal, Type};

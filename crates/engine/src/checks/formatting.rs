@@ -182,7 +182,7 @@ impl Infer<'_> {
                     let class = self.db.store().instance(*id).class;
                     [known::INT, known::STR, known::FLOAT, known::BYTES, known::BOOL_CLASS]
                         .into_iter()
-                        .any(|name| crate::module::is_builtin(self.db, class, name))
+                        .any(|name| crate::resolve::is_builtin(self.db, class, name))
                 }
                 _ => false,
             })
@@ -201,7 +201,7 @@ impl Infer<'_> {
                 let class = infer.db.store().instance(id).class;
                 let mut wrong = vec![known::STR, known::BYTES, known::LIST, known::DICT, known::SET_CLASS];
                 wrong.extend(needs_int.then_some(known::FLOAT));
-                wrong.into_iter().any(|name| crate::module::is_builtin(infer.db, class, name))
+                wrong.into_iter().any(|name| crate::resolve::is_builtin(infer.db, class, name))
             }
             _ => false,
         };
@@ -253,7 +253,7 @@ impl Infer<'_> {
             let is_text = crate::types::union::parts(self.db.store(), &ty).iter().all(|part| match part {
                 Type::Literal(id) => matches!(self.db.store().literal(*id), Literal::Str(_)),
                 Type::Instance(id) => {
-                    crate::module::is_builtin(self.db, self.db.store().instance(*id).class, known::STR)
+                    crate::resolve::is_builtin(self.db, self.db.store().instance(*id).class, known::STR)
                 }
                 _ => false,
             });

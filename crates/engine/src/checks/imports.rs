@@ -6,7 +6,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
-use crate::module::{Imported, absolute_name, import_target, member, module_value};
+use crate::resolve::{Imported, absolute_name, import_target, member, module_value};
 use crate::problems::ProblemKind;
 use crate::types::Type;
 
@@ -155,7 +155,7 @@ impl Infer<'_> {
     }
 
     /// `from . import berths` in a package itself: there must be such a submodule, or something else that binds the name.
-    fn check_own_name(&mut self, file: crate::db::File, def: DefId, name: Name) {
+    fn check_own_name(&mut self, file: crate::base::db::File, def: DefId, name: Name) {
         let (range, scope) = (self.index.defs[def].range, self.index.defs[def].scope);
         let index = self.index;
         let symbols = &index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols;
@@ -166,7 +166,7 @@ impl Infer<'_> {
         let others = symbols.get(&name).map_or(0, |symbol| symbol.defs.len() + symbol.foreign.len());
         // The import itself binds it as well, in the module.
         let own = usize::from(scope == leitmotiv_index::tree::ScopeId(0));
-        if !is_made && others <= own && crate::module::submodule(self.db, file, name).is_none() {
+        if !is_made && others <= own && crate::resolve::submodule(self.db, file, name).is_none() {
             let module = file.module(self.db);
             let near = self.near_member(Type::Module(file), name);
             self.problem_at(range, None, ProblemKind::ImportName { module, file: Some(file), name, near });

@@ -6,8 +6,8 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 
 use crate::infer::Infer;
-use crate::classes::{self, ClassKind};
-use crate::module::module_index;
+use crate::definitions::classes::{self, ClassKind};
+use crate::resolve::module_index;
 use crate::problems::{NotClass, ProblemKind, Unusable};
 use crate::types::{InstanceId, Type};
 

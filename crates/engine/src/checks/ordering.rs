@@ -64,7 +64,7 @@ impl Infer<'_> {
             },
             Type::Instance(id) => {
                 let class = store.instance(id).class;
-                let is = |name| crate::module::is_builtin(self.db, class, name);
+                let is = |name| crate::resolve::is_builtin(self.db, class, name);
                 if is(known::STR) {
                     Some(Order::Text)
                 } else if is(known::BYTES) {

@@ -6,11 +6,11 @@ use leitmotiv_index::tree::{BodyShape, ClassId, FunctionId, ModuleIndex, ParamKi
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
-use crate::classes::members::Member;
-use crate::classes::{self, ClassKind, members};
-use crate::db::Db;
-use crate::functions::{self, Declared};
-use crate::module::{instance_of, is_builtin, module_index};
+use crate::definitions::classes::members::Member;
+use crate::definitions::classes::{self, ClassKind, members};
+use crate::base::db::Db;
+use crate::definitions::functions::{self, Declared};
+use crate::resolve::{instance_of, is_builtin, module_index};
 use crate::problems::{Clash, Hidden, ProblemKind};
 use crate::types::{Binding, ClassRef, FunctionRef, SignatureParam, Type};
 

@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{BodyShape, FunctionId};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
-use crate::functions;
+use crate::definitions::functions;
 use crate::problems::ProblemKind;
 use crate::types::Type;
 
@@ -48,7 +48,7 @@ impl Infer<'_> {
         };
         if is_wrong {
             let class = crate::types::ClassRef { file: self.file, class };
-            let method = format!("{}.{}", crate::classes::shown(self.db, class), self.text(record.name));
+            let method = format!("{}.{}", crate::definitions::classes::shown(self.db, class), self.text(record.name));
             self.problem_at(record.name_range, None, ProblemKind::SpecialResult { method, gives, wanted });
         }
     }

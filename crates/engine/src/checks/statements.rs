@@ -5,8 +5,8 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
-use crate::functions;
-use crate::module::module_index;
+use crate::definitions::functions;
+use crate::resolve::module_index;
 use crate::problems::{Operator, ProblemKind};
 use crate::types::Type;
 
@@ -32,7 +32,7 @@ impl Infer<'_> {
         let Type::Instance(id) = ty else { return };
         let class = self.db.store().instance(id).class;
         let is_coroutine =
-            crate::module::is_standard(self.db, class, self.db.names().intern("collections.abc"), known::COROUTINE);
+            crate::resolve::is_standard(self.db, class, self.db.names().intern("collections.abc"), known::COROUTINE);
         let Expr::Call { callee, .. } = self.index.exprs[expr] else { return };
         // What is only shown is given on.
         let is_shown = matches!(self.index.exprs[callee], Expr::Name(name, _) | Expr::Attribute { name, .. }

@@ -5,11 +5,11 @@ use leitmotiv_syntax::TextSize;
 use leitmotiv_syntax::names::known;
 
 use crate::infer::Infer;
-use crate::classes;
+use crate::definitions::classes;
 use crate::problems::{BadScope, ProblemKind};
 use crate::types::substitute::variables;
 use crate::types::{ClassRef, Type, VarId, VarKind, VarOrigin, Variance};
-use crate::variance::Sign;
+use crate::definitions::variance::Sign;
 
 impl Infer<'_> {
     /// Reports a type argument that a variable cannot be.
@@ -17,7 +17,7 @@ impl Infer<'_> {
         if !self.checking || given.is_dynamic() || crate::types::substitute::has_variables(self.db.store(), given) {
             return;
         }
-        let limits = crate::variables::limits(self.db, var);
+        let limits = crate::definitions::type_variables::limits(self.db, var);
         let fits = match (limits.bound, limits.constraints.as_ref()) {
             (Some(bound), _) => {
                 crate::types::substitute::has_variables(self.db.store(), bound) || self.assignable(given, bound)
@@ -51,7 +51,7 @@ impl Infer<'_> {
         if !self.checking {
             return;
         }
-        let declared = crate::functions::declared(self.db, self.file, function);
+        let declared = crate::definitions::functions::declared(self.db, self.file, function);
         let Some(ty) = declared.returns else { return };
         let store = self.db.store();
         let taken: Vec<VarId> = declared.params.iter().flat_map(|param| variables(store, param.ty)).collect();
@@ -72,7 +72,7 @@ impl Infer<'_> {
         let lost = variables(store, ty).into_iter().find(|var| {
             self.is_plain(*var)
                 && !is_named(*var)
-                && crate::variables::limits(self.db, *var).default.is_none()
+                && crate::definitions::type_variables::limits(self.db, *var).default.is_none()
                 && !taken.contains(var)
                 && !of_class.as_ref().is_some_and(|params| params.contains(var))
                 && !self.is_bound(*var, record.name_range.start(), Some(function))
@@ -126,11 +126,11 @@ impl Infer<'_> {
             let method = &index.functions[function];
             let name = self.text(method.name);
             let is_private = name.starts_with('_') && !name.ends_with('_');
-            let is_bound = crate::functions::binding(self.db, self.file, function) == crate::types::Binding::Instance;
+            let is_bound = crate::definitions::functions::binding(self.db, self.file, function) == crate::types::Binding::Instance;
             if matches!(method.name, known::INIT | known::NEW) || is_private || !is_bound {
                 continue;
             }
-            let declared = crate::functions::declared(self.db, self.file, function);
+            let declared = crate::definitions::functions::declared(self.db, self.file, function);
             let at = match wrong {
                 Sign::Taken => {
                     let mut pairs = method.params.iter().zip(&declared.params).skip(1);
@@ -168,7 +168,7 @@ impl Infer<'_> {
         let variable = store.variable(var);
         // Those of the new syntax stand where they hold.
         if let VarOrigin::Definition(def) = variable.origin
-            && matches!(crate::module::module_index(self.db, variable.file).defs[def].kind, DefKind::TypeParam { .. })
+            && matches!(crate::resolve::module_index(self.db, variable.file).defs[def].kind, DefKind::TypeParam { .. })
         {
             return true;
         }
@@ -180,7 +180,7 @@ impl Infer<'_> {
         in_class
             || index.functions_around.of(at).any(|id| {
                 Some(id) != but && {
-                    let declared = crate::functions::declared(self.db, self.file, id);
+                    let declared = crate::definitions::functions::declared(self.db, self.file, id);
                     let all = declared.params.iter().map(|param| param.ty).chain(declared.returns);
                     all.into_iter().any(|ty| variables(store, ty).contains(&var))
                 }

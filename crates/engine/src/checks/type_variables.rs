@@ -56,7 +56,7 @@ impl Infer<'_> {
             let Some(var) = self.type_param(*param) else { continue };
             vars.push(var);
             let DefKind::TypeParam { bound, default, .. } = self.index.defs[*param].kind else { continue };
-            let limits = crate::variables::limits(self.db, var);
+            let limits = crate::definitions::type_variables::limits(self.db, var);
             if let Some(bound) = bound {
                 if matches!(self.index.exprs[bound], Expr::Tuple(_)) && limits.constraints.len() == 1 {
                     self.problem(bound, ProblemKind::GenericDefinition { why: BadDefinition::OneConstraint });
@@ -84,7 +84,7 @@ impl Infer<'_> {
         }
     }
 
-    fn check_default(&mut self, limits: &crate::variables::Limits, at: Option<ExprId>) {
+    fn check_default(&mut self, limits: &crate::definitions::type_variables::Limits, at: Option<ExprId>) {
         let (Some(default), Some(at)) = (limits.default, at) else { return };
         if default.is_dynamic() || crate::types::substitute::has_variables(self.db.store(), default) {
             return;
@@ -99,7 +99,7 @@ impl Infer<'_> {
 
     /// A variable without a default behind one that has one.
     fn out_of_order(&self, vars: &[VarId]) -> Option<(VarId, VarId)> {
-        let has_default = |var: &VarId| crate::variables::limits(self.db, *var).default.is_some();
+        let has_default = |var: &VarId| crate::definitions::type_variables::limits(self.db, *var).default.is_some();
         let first = vars.iter().position(has_default)?;
         let late = vars[first..].iter().find(|var| !has_default(var))?;
         Some((*late, vars[first]))

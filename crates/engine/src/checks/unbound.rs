@@ -6,7 +6,7 @@ use leitmotiv_syntax::names::Name;
 use rustc_hash::FxHashSet;
 
 use crate::infer::Infer;
-use crate::module::Imported;
+use crate::resolve::Imported;
 use crate::problems::ProblemKind;
 
 impl Infer<'_> {
@@ -64,9 +64,9 @@ impl Infer<'_> {
             let record = &self.index.defs[*def];
             let DefKind::ImportFrom { module, level, name, .. } = record.kind else { return false };
             let is_tried = self.index.guarded.iter().any(|guarded| guarded.contains_range(record.range));
-            let target = || crate::module::import_target(self.db, self.file, module, level);
+            let target = || crate::resolve::import_target(self.db, self.file, module, level);
             is_tried
-                && matches!(target(), Some(Imported::File(file)) if crate::module::member(self.db, file, name).is_some())
+                && matches!(target(), Some(Imported::File(file)) if crate::resolve::member(self.db, file, name).is_some())
         })
     }
 

@@ -6,7 +6,7 @@ use leitmotiv_index::tree::{ArgKind, DefKind, Expr, ExprId, Value};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
-use crate::classes;
+use crate::definitions::classes;
 use crate::problems::{ProblemKind, Unusable};
 use crate::types::{Tuple, Type};
 
@@ -29,7 +29,7 @@ impl Infer<'_> {
                         && info.description.is_none()
                         && info.unknown_base.is_none()
                         && classes::members::unseen(self.db, class).is_none()
-                        && (is_said || !crate::module::is_builtin(self.db, class, known::OBJECT))
+                        && (is_said || !crate::resolve::is_builtin(self.db, class, known::OBJECT))
                 }
                 _ => false,
             })
@@ -172,7 +172,7 @@ impl Infer<'_> {
         let Type::Instance(id) = ty else { return None };
         let names = self.db.names();
         let class = self.db.store().instance(id).class;
-        let tuple = crate::module::builtin(self.db, names.intern("tuple"))?;
+        let tuple = crate::resolve::builtin(self.db, names.intern("tuple"))?;
         (classes::derives(self.db, class, tuple) != Some(false)).then_some(())
     }
 

@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId};
 use leitmotiv_syntax::names::known;
 
 use super::Infer;
-use crate::classes::members;
+use crate::definitions::classes::members;
 use crate::types::{CauseKind, ClassRef, Type};
 
 impl Infer<'_> {
@@ -121,9 +121,9 @@ impl Infer<'_> {
         if !is_value || is_set {
             return None;
         }
-        let params: Vec<Type> = crate::classes::info(self.db, class).params.iter().map(|var| Type::Var(*var)).collect();
-        let own = crate::module::instance_of(self.db, class, &params);
-        let declared = crate::classes::class_arguments(self.db, found.owner).apply(self.db.store(), found.member.ty);
+        let params: Vec<Type> = crate::definitions::classes::info(self.db, class).params.iter().map(|var| Type::Var(*var)).collect();
+        let own = crate::resolve::instance_of(self.db, class, &params);
+        let declared = crate::definitions::classes::class_arguments(self.db, found.owner).apply(self.db.store(), found.member.ty);
         Some(self.replace_self(declared, Type::Instance(own)))
     }
 

@@ -4,9 +4,9 @@ use leitmotiv_index::tree::{DefKind, Expr, ExprId, Value, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::classes;
-use crate::functions;
-use crate::module::{self, builtin, instance_of, standard_class};
+use crate::definitions::classes;
+use crate::definitions::functions;
+use crate::resolve::{self, builtin, instance_of, standard_class};
 use crate::problems::ProblemKind;
 use crate::types::{Binding, CauseKind, InstanceId, Literal, Type, VarKind};
 
@@ -211,16 +211,16 @@ impl Infer<'_> {
             _ => return false,
         };
         for _ in 0..MOST_MODULES {
-            let index = module::module_index(self.db, file);
+            let index = resolve::module_index(self.db, file);
             let symbol = index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name);
             let Some([only]) = symbol.map(|symbol| symbol.defs.as_slice()) else { break };
             let DefKind::ImportFrom { module, level, name: there, .. } = index.defs[*only].kind else { break };
-            let Some(module::Imported::File(target)) = module::import_target(self.db, file, module, level) else {
+            let Some(resolve::Imported::File(target)) = resolve::import_target(self.db, file, module, level) else {
                 break;
             };
             (file, name) = (target, there);
         }
-        file != own && module::module_index(self.db, file).patched.contains_key(&known::DUNDER_CLASS)
+        file != own && resolve::module_index(self.db, file).patched.contains_key(&known::DUNDER_CLASS)
     }
 
     /// Whether a type is of a stub of the project's own that stands beside the source, which may have more.
@@ -373,9 +373,9 @@ impl Infer<'_> {
                 let class = standard_class(db, known::TYPES, known::METHOD_TYPE)?;
                 Some(self.instance_member(ty, instance_of(db, class, &[]), name).unwrap_or(Type::Any))
             }
-            Type::Property(_) => self.member(module::builtin_instance(db, known::PROPERTY, &[]), name),
+            Type::Property(_) => self.member(resolve::builtin_instance(db, known::PROPERTY, &[]), name),
             Type::Module(file) => {
-                if let Some(found) = module::member(db, file, name) {
+                if let Some(found) = resolve::member(db, file, name) {
                     return Some(if found == Type::Never { Type::Any } else { found });
                 }
                 // Modules that were found have a file.
@@ -398,7 +398,7 @@ impl Infer<'_> {
             }
             Type::Namespace(package) => {
                 let full = format!("{}.{}", db.names().text(package), db.names().text(name));
-                module::module_value(db, db.names().intern(&full), Some(self.file))
+                resolve::module_value(db, db.names().intern(&full), Some(self.file))
             }
             Type::Union(id) => {
                 let parts = store.union_parts(id).to_vec();
@@ -420,7 +420,7 @@ impl Infer<'_> {
 
     /// Whether a module imports `name`, or something below it, from a package: `import vessels.engines.diesel`. Where that is
     /// not found, the import has been told.
-    fn imports_below(&self, package: crate::db::File, name: Name) -> bool {
+    fn imports_below(&self, package: crate::base::db::File, name: Name) -> bool {
         let names = self.db.names();
         let wanted = format!("{}.{}", names.text(package.module(self.db)), names.text(name));
         self.index.defs.iter().any(|(_, def)| match def.kind {
@@ -434,10 +434,10 @@ impl Infer<'_> {
     /// What may be asked of a type variable's values.
     pub(crate) fn upper(&self, ty: Type) -> Type {
         let Type::Var(id) = ty else { return ty };
-        let limits = crate::variables::limits(self.db, id);
+        let limits = crate::definitions::type_variables::limits(self.db, id);
         match (limits.bound, limits.constraints.as_ref()) {
             (Some(bound), _) => bound,
-            (None, []) => module::builtin_instance(self.db, known::OBJECT, &[]),
+            (None, []) => resolve::builtin_instance(self.db, known::OBJECT, &[]),
             (None, constraints) => self.join(constraints.iter().copied()),
         }
     }
@@ -490,13 +490,13 @@ impl Infer<'_> {
                 if owner == class {
                     return None;
                 }
-                let index = module::module_index(self.db, class.file);
+                let index = resolve::module_index(self.db, class.file);
                 let record = &index.classes[class.class];
                 let def = *index.scopes[record.scope].symbols.get(&member)?.defs.first()?;
                 let mut infer = Infer::new(self.db, class.file, record.body);
                 let ty = infer.definition(def);
                 let is_auto = matches!(ty, Type::Instance(id)
-                    if self.db.names().text(module::class_name(self.db, self.db.store().instance(id).class)) == "auto");
+                    if self.db.names().text(resolve::class_name(self.db, self.db.store().instance(id).class)) == "auto");
                 Some(if is_auto { self.builtin(known::INT) } else { ty })
             }
             _ => None,
@@ -511,7 +511,7 @@ impl Infer<'_> {
         let wanted = self.db.names().text(name);
         let names: Vec<Name> = match ty {
             Type::Module(file) => {
-                let index = module::module_index(self.db, file);
+                let index = resolve::module_index(self.db, file);
                 let scope = &index.scopes[leitmotiv_index::tree::ScopeId(0)];
                 scope.symbols.keys().copied().collect()
             }

@@ -5,7 +5,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::call::bind::{Given, Why};
-use crate::classes::{self, ClassKind};
+use crate::definitions::classes::{self, ClassKind};
 use crate::types::{CauseKind, Literal, Tuple, TupleId, Type};
 
 /// Displays longer than this take their type from their first elements. Said in docs/architecture.md.
@@ -118,7 +118,7 @@ impl Infer<'_> {
     pub(crate) fn mapping_parts(&mut self, ty: Type) -> (Type, Type) {
         let abc = self.db.names().intern("collections.abc");
         if let Type::Instance(id) = ty
-            && let Some(class) = crate::module::standard_class(self.db, abc, self.db.names().intern("Mapping"))
+            && let Some(class) = crate::resolve::standard_class(self.db, abc, self.db.names().intern("Mapping"))
             && let Some(base) = classes::as_base(self.db, id, class)
             && let [key, value] = self.db.store().instance(base).args.as_ref()
         {
@@ -150,14 +150,14 @@ impl Infer<'_> {
             ComprehensionKind::Generator => {
                 let abc = self.db.names().intern("collections.abc");
                 if comprehension.is_async {
-                    return crate::module::standard_instance(
+                    return crate::resolve::standard_instance(
                         self.db,
                         abc,
                         known::ASYNC_GENERATOR,
                         &[element, Type::None],
                     );
                 }
-                crate::module::standard_instance(self.db, abc, known::GENERATOR, &[element, Type::None, Type::None])
+                crate::resolve::standard_instance(self.db, abc, known::GENERATOR, &[element, Type::None, Type::None])
             }
         }
     }
@@ -370,7 +370,7 @@ impl Infer<'_> {
                     }
                     let is_generic = !info.params.is_empty()
                         || classes::derives_builtin(self.db, class, known::TUPLE)
-                        || crate::module::is_builtin(self.db, class, known::TYPE);
+                        || crate::resolve::is_builtin(self.db, class, known::TYPE);
                     if !is_generic {
                         return self.unknown(CauseKind::Dynamic, expr);
                     }
@@ -421,7 +421,7 @@ impl Infer<'_> {
         // What was only concluded of a container from its first keys need not hold for all.
         let is_by_argument = self.candidates(method).iter().any(|candidate| {
             candidate.function.is_some_and(|function| {
-                let declared = crate::functions::declared(self.db, function.file, function.function);
+                let declared = crate::definitions::functions::declared(self.db, function.file, function.function);
                 let mut params = declared.params.iter().skip(candidate.skipped);
                 params.any(|param| crate::types::substitute::has_variables(self.db.store(), param.ty))
             })
@@ -451,7 +451,7 @@ impl Infer<'_> {
     fn gives_items_itself(&self, object: Type) -> bool {
         let Type::Instance(id) = object else { return false };
         classes::members::find(self.db, id, known::GETITEM, None).is_some_and(|found| {
-            !crate::module::is_builtin(self.db, self.db.store().instance(found.owner).class, known::TUPLE)
+            !crate::resolve::is_builtin(self.db, self.db.store().instance(found.owner).class, known::TUPLE)
         })
     }
 
@@ -715,7 +715,7 @@ impl Infer<'_> {
     fn list_element(&mut self, expr: ExprId) -> Option<(crate::types::ClassRef, Type)> {
         let Type::Instance(id) = self.expr(expr) else { return None };
         let instance = self.db.store().instance(id);
-        let is_list = crate::module::is_builtin(self.db, instance.class, known::LIST);
+        let is_list = crate::resolve::is_builtin(self.db, instance.class, known::LIST);
         is_list.then(|| instance.args.first().map(|element| (instance.class, *element))).flatten()
     }
 
@@ -730,7 +730,7 @@ impl Infer<'_> {
                 continue;
             }
             let args: Vec<Type> = args.iter().zip(&own.args).map(|(want, have)| want.unwrap_or(*have)).collect();
-            return Some(Type::Instance(crate::module::instance_of(self.db, own.class, &args)));
+            return Some(Type::Instance(crate::resolve::instance_of(self.db, own.class, &args)));
         }
         None
     }
@@ -753,7 +753,7 @@ impl Infer<'_> {
         let wanted = store.instance(id);
         let info = classes::info(self.db, class);
         let own: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
-        let base = classes::as_base(self.db, crate::module::instance_of(self.db, class, &own), wanted.class)?;
+        let base = classes::as_base(self.db, crate::resolve::instance_of(self.db, class, &own), wanted.class)?;
         let base = store.instance(base);
         let mut found = vec![None; count];
         for (have, want) in base.args.iter().zip(&wanted.args) {

@@ -173,7 +173,7 @@ impl Infer<'_> {
     }
 
     fn is_bound_somewhere(&self, name: Name) -> bool {
-        use crate::module::own_name;
+        use crate::resolve::own_name;
         let scopes = self.index.scopes.iter().any(|(_, scope)| scope.symbols.contains_key(&name));
         scopes || own_name(self.db, self.file, name, 0).is_some() || self.global(name).is_some()
     }

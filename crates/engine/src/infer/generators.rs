@@ -17,15 +17,15 @@ impl Infer<'_> {
     pub(crate) fn declared_result(&self, ty: Type) -> Option<Type> {
         let Type::Instance(id) = ty else { return None };
         let abc = self.db.names().intern("collections.abc");
-        let class = crate::module::standard_class(self.db, abc, known::GENERATOR)?;
-        let base = crate::classes::as_base(self.db, id, class)?;
+        let class = crate::resolve::standard_class(self.db, abc, known::GENERATOR)?;
+        let base = crate::definitions::classes::as_base(self.db, id, class)?;
         self.db.store().instance(base).args.get(2).copied()
     }
 
     /// What `yield` gives: what is sent, where the function's annotation says so.
     pub(crate) fn sent(&mut self, expr: ExprId) -> Type {
         let Some(function) = self.index.bodies[self.body].function else { return Type::Any };
-        let declared = crate::functions::declared(self.db, self.file, function);
+        let declared = crate::definitions::functions::declared(self.db, self.file, function);
         if let Some(Type::Instance(id)) = declared.returns {
             let instance = self.db.store().instance(id);
             if instance.args.len() >= 2 {
@@ -43,7 +43,7 @@ impl Infer<'_> {
         if !self.index.bodies[self.body].yields.contains(&expr) {
             return None;
         }
-        let enclosing = crate::functions::enclosing_body(self.db, self.file, function);
+        let enclosing = crate::definitions::functions::enclosing_body(self.db, self.file, function);
         let declared = Infer::new(self.db, self.file, enclosing).annotation(returns);
         if declared.is_dynamic() {
             return None;
@@ -53,13 +53,13 @@ impl Infer<'_> {
         if yielded.is_empty() {
             // Told once, at the first.
             let is_object = matches!(declared, Type::Instance(id)
-                if crate::module::is_builtin(self.db, self.db.store().instance(id).class, known::OBJECT));
+                if crate::resolve::is_builtin(self.db, self.db.store().instance(id).class, known::OBJECT));
             if !is_object && self.index.bodies[self.body].yields.first() == Some(&expr) {
                 let names = self.db.names();
                 let (module, class) =
                     (names.intern("collections.abc"), if record.is_async { "AsyncGenerator" } else { "Generator" });
-                if let Some(class) = crate::module::standard_class(self.db, module, names.intern(class)) {
-                    let given = Type::Instance(crate::module::instance_of(self.db, class, &[]));
+                if let Some(class) = crate::resolve::standard_class(self.db, module, names.intern(class)) {
+                    let given = Type::Instance(crate::resolve::instance_of(self.db, class, &[]));
                     // It is the annotation that is wrong.
                     let range = self.index.spans[returns];
                     self.problem_at(range, None, ProblemKind::ValueReturn { declared, given, function });

@@ -5,7 +5,7 @@ use leitmotiv_index::tree::{Expr, ExprId, LambdaId, ParamKind, ScopeId, StandKin
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::classes::members;
+use crate::definitions::classes::members;
 use crate::types::Type;
 use crate::types::union::parts;
 
@@ -50,7 +50,7 @@ impl Infer<'_> {
     /// What the function whose body this is declares to give.
     fn declared_here(&mut self) -> Option<Type> {
         let function = self.index.bodies[self.body].function?;
-        let declared = crate::functions::declared(self.db, self.file, function).returns?;
+        let declared = crate::definitions::functions::declared(self.db, self.file, function).returns?;
         match self.index.bodies[self.body].yields.is_empty() {
             true => Some(declared),
             false => self.declared_result(declared),
@@ -111,7 +111,7 @@ impl Infer<'_> {
 
     /// The arguments that a display of a class must have to be one of the expected types.
     fn wanted_of(&mut self, class: Name, expected: &[Type], count: usize) -> Option<Vec<Type>> {
-        let class = crate::module::builtin(self.db, class)?;
+        let class = crate::resolve::builtin(self.db, class)?;
         expected.iter().find_map(|part| self.expected_args(class, *part, count))
     }
 }

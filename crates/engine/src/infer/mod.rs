@@ -42,8 +42,8 @@ use leitmotiv_index::tree::{BodyId, DefId, Expr, ExprId, ModuleIndex, ReachId, V
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::{FxHashMap, FxHashSet};
 
-use crate::db::{Db, File};
-use crate::module::{builtin_instance, module_index};
+use crate::base::db::{Db, File};
+use crate::resolve::{builtin_instance, module_index};
 use crate::problems::{Problem, ProblemKind};
 use crate::types::union;
 use crate::types::{Cause, CauseId, CauseKind, Literal, Type};
@@ -332,7 +332,7 @@ impl<'db> Infer<'db> {
             Literal::Bool(_) => self.builtin(known::BOOL_CLASS),
             Literal::Str(_) => self.builtin(known::STR),
             Literal::Bytes(_) => self.builtin(known::BYTES),
-            Literal::Enum(class, _) => Type::Instance(crate::module::instance_of(self.db, class, &[])),
+            Literal::Enum(class, _) => Type::Instance(crate::resolve::instance_of(self.db, class, &[])),
         }
     }
 
@@ -369,8 +369,8 @@ impl<'db> Infer<'db> {
 
     /// The type of `...`.
     pub(crate) fn ellipsis(&self) -> Type {
-        match crate::module::standard_class(self.db, known::TYPES, known::ELLIPSIS_TYPE) {
-            Some(class) => Type::Instance(crate::module::instance_of(self.db, class, &[])),
+        match crate::resolve::standard_class(self.db, known::TYPES, known::ELLIPSIS_TYPE) {
+            Some(class) => Type::Instance(crate::resolve::instance_of(self.db, class, &[])),
             None => Type::Any,
         }
     }

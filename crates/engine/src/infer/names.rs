@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{DefId, DefKind, ModuleIndex, ReachId, ScopeId, Scope
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::module::{module_index, own_name, scope_type, standard_module};
+use crate::resolve::{module_index, own_name, scope_type, standard_module};
 use crate::types::Type;
 
 impl Infer<'_> {

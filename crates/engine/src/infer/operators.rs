@@ -209,7 +209,7 @@ impl Infer<'_> {
         let store = self.db.store();
         let is = |infer: &Self, ty: Type, name: Name| {
             matches!(infer.class_form(ty), Type::Instance(id)
-                if crate::module::is_builtin(infer.db, store.instance(id).class, name))
+                if crate::resolve::is_builtin(infer.db, store.instance(id).class, name))
         };
         let int_like = |infer: &Self, ty: Type| is(infer, ty, known::INT) || is(infer, ty, known::BOOL_CLASS);
         if int_like(self, left) && int_like(self, right) {

@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{Expr, ExprId, Reach, ReachId, Value, ValueId};
 use leitmotiv_syntax::names::known;
 
 use super::{Entry, Infer};
-use crate::functions;
+use crate::definitions::functions;
 use crate::types::{Literal, Type};
 
 impl Infer<'_> {
@@ -53,7 +53,7 @@ impl Infer<'_> {
                     }
                     Some(false) => Some(false),
                     Some(true) => {
-                        let outcome = crate::module::imported_constant(self.db, self.file, (import, attribute), 0);
+                        let outcome = crate::resolve::imported_constant(self.db, self.file, (import, attribute), 0);
                         Some(outcome.is_none_or(|outcome| outcome == positive))
                     }
                 },
@@ -137,7 +137,7 @@ impl Infer<'_> {
         let Type::Method(id) = method else { return false };
         let Type::Function(id) = self.db.store().method(id).function else { return false };
         let function = *self.db.store().function(id);
-        let index = crate::module::module_index(self.db, function.file);
+        let index = crate::resolve::module_index(self.db, function.file);
         let record = &index.functions[function.function];
         record.returns.is_none()
             && index.bodies[record.body].returns.iter().all(|statement| match statement.value {
@@ -162,7 +162,7 @@ impl Infer<'_> {
             result = self.awaited(result).unwrap_or(result);
         }
         match result {
-            Type::Instance(id) => crate::module::is_builtin(self.db, store.instance(id).class, known::BOOL_CLASS),
+            Type::Instance(id) => crate::resolve::is_builtin(self.db, store.instance(id).class, known::BOOL_CLASS),
             Type::Literal(id) => *store.literal(id) == Literal::Bool(true),
             _ => false,
         }

@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{Arg, ArgKind, DefKind, Expr, ExprId, Value};
 use leitmotiv_syntax::names::known;
 
 use super::Infer;
-use crate::functions;
+use crate::definitions::functions;
 use crate::types::Type;
 
 /// Through this many names and calls the method's own object is followed. Said in docs/architecture.md.
@@ -100,7 +100,7 @@ impl Infer<'_> {
         let Type::Method(id) = self.quietly(callee) else { return false };
         let Type::Function(id) = store.method(id).function else { return false };
         let function = *store.function(id);
-        let record = &crate::module::module_index(self.db, function.file).functions[function.function];
+        let record = &crate::resolve::module_index(self.db, function.file).functions[function.function];
         let given = match record.returns {
             Some(_) => match &self.candidates(Type::Function(id))[..] {
                 [candidate] => candidate.signature.returns,
@@ -117,7 +117,7 @@ impl Infer<'_> {
     /// An instance of the class around, in terms of its own parameters.
     fn own_instance(&mut self, at: ExprId) -> Type {
         match self.self_variable(at) {
-            Type::Var(id) => crate::variables::bound(self.db, id).unwrap_or(Type::Never),
+            Type::Var(id) => crate::definitions::type_variables::bound(self.db, id).unwrap_or(Type::Never),
             ty => ty,
         }
     }

@@ -6,7 +6,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::call::{Candidate, Candidates, given};
-use crate::module::{class_name, module_index};
+use crate::resolve::{class_name, module_index};
 use crate::problems::ProblemKind;
 use crate::types::{
     CauseKind, FunctionRef, InstanceId, Literal, Method, Type, TypeVariable, VarKind, VarOrigin, Variance,
@@ -62,7 +62,7 @@ impl Infer<'_> {
             }
             ("dataclasses", "replace") => {
                 let Type::Instance(id) = self.expr(positional(0)?) else { return None };
-                let signature = crate::classes::dataclass::replacement(self.db, id)?;
+                let signature = crate::definitions::classes::dataclass::replacement(self.db, id)?;
                 let candidate = Candidate { function: Some(function), ..Candidate::plain(signature, None) };
                 Some(self.call_candidates(expr, &Candidates::only(candidate), &given(args)))
             }
@@ -91,7 +91,7 @@ impl Infer<'_> {
                 // Who writes it so for what is declared wants nobody to know.
                 let is_value = !matches!(found, Some(Type::Function(_) | Type::Method(_) | Type::Class(_)));
                 let is_said = matches!(object, Type::Instance(id)
-                    if crate::classes::members::find(self.db, id, key, None).is_some_and(|found| found.member.declared));
+                    if crate::definitions::classes::members::find(self.db, id, key, None).is_some_and(|found| found.member.declared));
                 let is_hidden = is_value && !matches!(object, Type::Module(_)) && (is_said || default.is_none());
                 let found = found.map(|ty| if is_hidden { self.unknown(CauseKind::Dynamic, expr) } else { ty });
                 match (found, default) {
@@ -196,7 +196,7 @@ impl Infer<'_> {
                 let receiver = if record.name == known::NEW {
                     start
                 } else {
-                    crate::functions::receiver_type(self.db, self.file, function)
+                    crate::definitions::functions::receiver_type(self.db, self.file, function)
                 };
                 return Some((start, receiver));
             }
@@ -233,20 +233,20 @@ impl Infer<'_> {
             _ => false,
         };
         let text = self.db.names().text(name);
-        if from_standard && (crate::functions::keeps_function(text) || matches!(text, "lru_cache" | "cache")) {
+        if from_standard && (crate::definitions::functions::keeps_function(text) || matches!(text, "lru_cache" | "cache")) {
             return ty;
         }
         if from_standard && matches!(text, "abstractproperty" | "property") {
-            return crate::functions::as_property(ty);
+            return crate::definitions::functions::as_property(ty);
         }
         if let Type::Class(id) = value {
             let class = self.db.store().instance(id).class;
             // Descriptors that behave as properties do.
             if from_standard && matches!(text, "cached_property" | "DynamicClassAttribute") {
-                return crate::functions::as_property(ty);
+                return crate::definitions::functions::as_property(ty);
             }
-            if crate::classes::derives_builtin(self.db, class, known::PROPERTY) {
-                return crate::functions::as_property(ty);
+            if crate::definitions::classes::derives_builtin(self.db, class, known::PROPERTY) {
+                return crate::definitions::functions::as_property(ty);
             }
         }
         // What a decorator gives for just this function cannot be told from its text alone.

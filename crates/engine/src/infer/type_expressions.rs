@@ -5,9 +5,9 @@ use leitmotiv_index::tree::{
 };
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::classes;
+use crate::definitions::classes;
 use crate::infer::Infer;
-use crate::module::{builtin_instance, instance_of, standard_class};
+use crate::resolve::{builtin_instance, instance_of, standard_class};
 use crate::problems::ProblemKind;
 use crate::types::substitute::variables;
 use crate::types::{
@@ -124,13 +124,13 @@ impl Infer<'_> {
                     // What is a function in some library's source may be documented as a class.
                     return self.unknown(CauseKind::Dynamic, expr);
                 }
-                let record = &crate::module::module_index(self.db, function.file).functions[function.function];
-                if record.class.is_some() && crate::module::builtin(self.db, record.name).is_some() {
+                let record = &crate::resolve::module_index(self.db, function.file).functions[function.function];
+                if record.class.is_some() && crate::resolve::builtin(self.db, record.name).is_some() {
                     let at = (function.file, record.name_range);
                     self.problem(expr, ProblemKind::NameShadowed { name: record.name, at });
                     return self.unknown(CauseKind::Reported, expr);
                 }
-                let shown = crate::functions::shown(self.db, function.file, function.function);
+                let shown = crate::definitions::functions::shown(self.db, function.file, function.function);
                 self.problem(
                     expr,
                     ProblemKind::AnnotationInvalid { reason: format!("`{shown}` is a function here, not a type") },
@@ -157,7 +157,7 @@ impl Infer<'_> {
     /// A class without arguments: those that it could have are unknown.
     fn bare_class(&mut self, expr: ExprId, id: crate::types::InstanceId) -> Type {
         let instance = self.db.store().instance(id).clone();
-        if crate::module::is_builtin(self.db, instance.class, known::TUPLE) && instance.args.is_empty() {
+        if crate::resolve::is_builtin(self.db, instance.class, known::TUPLE) && instance.args.is_empty() {
             let unknown = self.unknown(CauseKind::Bare, expr);
             return self.tuple_of_any(unknown);
         }
@@ -167,7 +167,7 @@ impl Infer<'_> {
         }
         if instance.args.is_empty() && !info.params.is_empty() {
             let unknown = self.unknown(CauseKind::Bare, expr);
-            let args = crate::variables::with_defaults(self.db, &info.params, &[], &mut || unknown);
+            let args = crate::definitions::type_variables::with_defaults(self.db, &info.params, &[], &mut || unknown);
             return Type::Instance(instance_of(self.db, instance.class, &args));
         }
         if instance.args.is_empty() { Type::Instance(id) } else { self.bare_alias(expr, Type::Instance(id)) }
@@ -186,7 +186,7 @@ impl Infer<'_> {
             Special::Type => builtin_instance(self.db, known::TYPE, &[]),
             Special::Callable => {
                 let unknown = self.unknown(CauseKind::Bare, expr);
-                crate::functions::any_callable(self.db.store(), unknown)
+                crate::definitions::functions::any_callable(self.db.store(), unknown)
             }
             Special::DefaultDict | Special::OrderedDict | Special::Counter | Special::ChainMap | Special::Deque => {
                 self.collection(expr, special, &[])
@@ -211,10 +211,10 @@ impl Infer<'_> {
             Type::Special(special) => self.special_form(expr, special, &items),
             Type::Class(id) => {
                 let instance = store.instance(id).clone();
-                if crate::module::is_builtin(self.db, instance.class, known::TUPLE) {
+                if crate::resolve::is_builtin(self.db, instance.class, known::TUPLE) {
                     return self.tuple_form(&items);
                 }
-                if crate::module::is_builtin(self.db, instance.class, known::TYPE) {
+                if crate::resolve::is_builtin(self.db, instance.class, known::TYPE) {
                     return self.type_form(&items);
                 }
                 // An alias of a generic class whose variables are given.
@@ -254,12 +254,12 @@ impl Infer<'_> {
                 let needs = info
                     .params
                     .iter()
-                    .filter(|var| self.checking && crate::variables::limits(self.db, **var).default.is_none());
+                    .filter(|var| self.checking && crate::definitions::type_variables::limits(self.db, **var).default.is_none());
                 if self.checking && types.len() < needs.count() {
                     let (takes, given) = (info.params.len(), types.len());
                     self.problem(expr, ProblemKind::GenericArguments { class: instance.class, takes, given });
                 }
-                let types = crate::variables::with_defaults(self.db, &info.params, &types, &mut || {
+                let types = crate::definitions::type_variables::with_defaults(self.db, &info.params, &types, &mut || {
                     self.unknown(CauseKind::Bare, expr)
                 });
                 Type::Instance(instance_of(self.db, instance.class, &types))
@@ -277,16 +277,16 @@ impl Infer<'_> {
 
     /// The parameters of the `type` statement that an alias was made by (PEP 695), in order, with its file; `None` where it
     /// uses none.
-    pub(crate) fn alias_parameters(&self, used: &[VarId]) -> Option<(crate::db::File, Vec<DefId>)> {
+    pub(crate) fn alias_parameters(&self, used: &[VarId]) -> Option<(crate::base::db::File, Vec<DefId>)> {
         let store = self.db.store();
         let (file, def) = used.iter().find_map(|var| match *store.variable(*var) {
             TypeVariable { origin: VarOrigin::Definition(def), file, .. } => {
-                let index = crate::module::module_index(self.db, file);
+                let index = crate::resolve::module_index(self.db, file);
                 matches!(index.defs[def].kind, DefKind::TypeParam { .. }).then_some((file, def))
             }
             _ => None,
         })?;
-        let index = crate::module::module_index(self.db, file);
+        let index = crate::resolve::module_index(self.db, file);
         let symbols = &index.scopes[index.defs[def].scope].symbols;
         let mut defs: Vec<DefId> = symbols.values().flat_map(|symbol| symbol.defs.iter().copied()).collect();
         defs.retain(|def| matches!(index.defs[*def].kind, DefKind::TypeParam { .. }));
@@ -339,8 +339,8 @@ impl Infer<'_> {
             let variable = store.variable(var);
             let is_plain = vars.contains(&var) && variable.kind != VarKind::SelfType;
             is_plain.then(|| match variable.kind {
-                VarKind::Params => crate::functions::any_callable(store, Type::Never),
-                _ => crate::variables::limits(self.db, var).default.unwrap_or(unknown),
+                VarKind::Params => crate::definitions::functions::any_callable(store, Type::Never),
+                _ => crate::definitions::type_variables::limits(self.db, var).default.unwrap_or(unknown),
             })
         })
     }
@@ -544,9 +544,9 @@ impl Infer<'_> {
                 // Nothing can be said of parameters behind those whose number is open.
                 let is_plain = tuple.suffix.is_empty() && !tuple.rest.is_some_and(Type::is_dynamic);
                 if !is_plain {
-                    return crate::functions::any_callable(store, returns);
+                    return crate::definitions::functions::any_callable(store, returns);
                 }
-                let list = crate::functions::anything(known::EMPTY, ParamKind::VarArgs);
+                let list = crate::definitions::functions::anything(known::EMPTY, ParamKind::VarArgs);
                 let params = crate::types::substitute::placed(tuple, &list).into();
                 Type::Callable(store.intern_signature(Signature { params, returns }))
             }
@@ -555,7 +555,7 @@ impl Infer<'_> {
                     let params = store.signature(id).params.clone();
                     Type::Callable(store.intern_signature(Signature { params, returns }))
                 }
-                _ => crate::functions::any_callable(store, returns),
+                _ => crate::definitions::functions::any_callable(store, returns),
             },
         }
     }

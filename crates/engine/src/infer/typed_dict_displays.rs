@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{Expr, ExprId};
 use leitmotiv_syntax::names::Name;
 
 use super::Infer;
-use crate::classes::{self, ClassKind, dataclass};
+use crate::definitions::classes::{self, ClassKind, dataclass};
 use crate::types::{InstanceId, Literal, Type};
 
 /// Why a display is not the typed dictionary that it is to be.

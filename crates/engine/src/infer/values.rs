@@ -4,9 +4,9 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FillKind, Filled, Unpa
 use leitmotiv_syntax::names::known;
 
 use super::{Entry, Infer};
-use crate::functions;
-use crate::module::Imported;
-use crate::module::{captured_type, import_target, member, module_value, scope_type};
+use crate::definitions::functions;
+use crate::resolve::Imported;
+use crate::resolve::{captured_type, import_target, member, module_value, scope_type};
 use crate::types::union;
 use crate::types::{Cause, CauseKind, ClassRef, Instance, Type};
 
@@ -166,7 +166,7 @@ impl Infer<'_> {
                     let (own, other) = (store.instance(own), store.instance(*other));
                     own.class != other.class
                         && other.args.is_empty()
-                        && crate::classes::derives(self.db, own.class, other.class) == Some(true)
+                        && crate::definitions::classes::derives(self.db, own.class, other.class) == Some(true)
                 }
                 _ => false,
             })
@@ -292,7 +292,7 @@ impl Infer<'_> {
             }
             DefKind::Except { exception, star } => self.exception(*exception, *star),
             DefKind::Import { module, alias } => {
-                let target = if *alias { *module } else { crate::module::root_name(db, *module) };
+                let target = if *alias { *module } else { crate::resolve::root_name(db, *module) };
                 match module_value(db, target, Some(self.file)) {
                     Some(ty) => ty,
                     None => self.unresolved(def),
@@ -302,7 +302,7 @@ impl Infer<'_> {
                 Some(Imported::File(file)) => {
                     // A package's `__init__` that imports from itself means the submodule.
                     let found = if file == self.file {
-                        crate::module::submodule(db, file, *name)
+                        crate::resolve::submodule(db, file, *name)
                     } else {
                         member(db, file, *name)
                     };
@@ -408,7 +408,7 @@ impl Infer<'_> {
             // A group of exceptions that are all `Exception`s is an `ExceptionGroup` (PEP 654).
             let plain = self.builtin(names.intern("Exception"));
             let name = if self.assignable(raised, plain) { "ExceptionGroup" } else { "BaseExceptionGroup" };
-            return crate::module::builtin_instance(self.db, names.intern(name), &[raised]);
+            return crate::resolve::builtin_instance(self.db, names.intern(name), &[raised]);
         }
         raised
     }
@@ -420,11 +420,11 @@ impl Infer<'_> {
             Type::Class(id) => {
                 // Without arguments, nothing is known of them.
                 let instance = store.instance(id);
-                let params = crate::classes::info(self.db, instance.class).params.len();
+                let params = crate::definitions::classes::info(self.db, instance.class).params.len();
                 if params > 0 && instance.args.is_empty() {
                     let unknown = self.unknown(CauseKind::Bare, at);
                     let args = vec![unknown; params];
-                    return self.normal_instance(crate::module::instance_of(self.db, instance.class, &args));
+                    return self.normal_instance(crate::resolve::instance_of(self.db, instance.class, &args));
                 }
                 self.normal_instance(id)
             }
@@ -454,10 +454,10 @@ impl Infer<'_> {
     /// Instances of `tuple` are tuples, those of `NoneType` are `None`.
     pub(crate) fn normal_instance(&self, id: crate::types::InstanceId) -> Type {
         let instance = self.db.store().instance(id);
-        if crate::module::is_builtin(self.db, instance.class, known::TUPLE) {
+        if crate::resolve::is_builtin(self.db, instance.class, known::TUPLE) {
             return self.tuple_of_any(instance.args.first().copied().unwrap_or(Type::Any));
         }
-        if crate::module::is_standard(self.db, instance.class, known::TYPES, known::NONE_TYPE) {
+        if crate::resolve::is_standard(self.db, instance.class, known::TYPES, known::NONE_TYPE) {
             return Type::None;
         }
         Type::Instance(id)
@@ -504,7 +504,7 @@ impl Infer<'_> {
             let instance = store.instance(id).clone();
             // What a `defaultdict` makes for a missing key is only one of the things that it holds.
             let makes_items =
-                instance.args.len() == 2 && crate::classes::shown(self.db, instance.class) == "defaultdict";
+                instance.args.len() == 2 && crate::definitions::classes::shown(self.db, instance.class) == "defaultdict";
             let is_list = instance.args.len() == 1;
             // `[None]` keeps a place for what comes later.
             let keeps_places = is_list && instance.args[0] == Type::None;
@@ -553,7 +553,7 @@ impl Infer<'_> {
                     *arg = instance.args[0];
                 }
             });
-            changed.push(Type::Instance(crate::module::instance_of(self.db, instance.class, &args)));
+            changed.push(Type::Instance(crate::resolve::instance_of(self.db, instance.class, &args)));
         }
         let ty = self.join(changed);
         if fills.iter().any(|fill| fill.kind == FillKind::Inner) { self.open_inner(ty, filled) } else { ty }
@@ -573,11 +573,11 @@ impl Infer<'_> {
             let mut held = store.instance(inner).args.to_vec();
             let Some(last) = held.last_mut() else { return part };
             *last = self.join([*last, unknown]);
-            let inner = crate::module::instance_of(self.db, store.instance(inner).class, &held);
+            let inner = crate::resolve::instance_of(self.db, store.instance(inner).class, &held);
             if let Some(last) = args.last_mut() {
                 *last = Type::Instance(inner);
             }
-            Type::Instance(crate::module::instance_of(self.db, instance.class, &args))
+            Type::Instance(crate::resolve::instance_of(self.db, instance.class, &args))
         })
     }
 

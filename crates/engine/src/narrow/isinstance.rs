@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::ExprId;
 use leitmotiv_syntax::names::known;
 
-use crate::classes;
+use crate::definitions::classes;
 use crate::infer::Infer;
 use crate::types::union::{filter, join, parts};
 use crate::types::{CauseKind, Type};
@@ -71,13 +71,13 @@ impl Infer<'_> {
         // Every class is a `type`, whatever its own.
         if matches!(part, Type::Class(_) | Type::SubclassOf(_))
             && matches!(wanted, Type::Instance(id)
-                if crate::module::is_builtin(self.db, store.instance(id).class, known::TYPE))
+                if crate::resolve::is_builtin(self.db, store.instance(id).class, known::TYPE))
         {
             return Some(true);
         }
         if wanted == Type::None || part == Type::None {
             let object = matches!(wanted, Type::Instance(id)
-                if crate::module::is_builtin(self.db, store.instance(id).class, known::OBJECT));
+                if crate::resolve::is_builtin(self.db, store.instance(id).class, known::OBJECT));
             return Some(object || part == wanted);
         }
         let (Some(own), Some(other)) = (self.nominal(part), self.nominal(wanted)) else { return None };
@@ -160,7 +160,7 @@ impl Infer<'_> {
 
     fn is_object(&self, ty: Type) -> bool {
         matches!(ty, Type::Instance(id)
-            if crate::module::is_builtin(self.db, self.db.store().instance(id).class, known::OBJECT))
+            if crate::resolve::is_builtin(self.db, self.db.store().instance(id).class, known::OBJECT))
     }
 
     /// The cause of a value that has members beside those of its class.
@@ -179,8 +179,8 @@ impl Infer<'_> {
         let class = self.db.store().instance(id).class;
         // Built-in classes with a layout of their own do not combine.
         class.file.module(self.db) != known::BUILTINS
-            || crate::module::is_builtin(self.db, class, known::OBJECT)
-            || crate::module::is_builtin(self.db, class, known::TYPE)
+            || crate::resolve::is_builtin(self.db, class, known::OBJECT)
+            || crate::resolve::is_builtin(self.db, class, known::TYPE)
     }
 
     /// `list` in place of `Sequence[int]` is `list[int]`.
@@ -193,7 +193,7 @@ impl Infer<'_> {
             return wanted;
         }
         let vars: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
-        let generic = crate::module::instance_of(self.db, want_class, &vars);
+        let generic = crate::resolve::instance_of(self.db, want_class, &vars);
         let Some(base) = classes::as_base(self.db, generic, store.instance(have).class) else { return wanted };
         let base = store.instance(base).args.clone();
         let have_args = store.instance(have).args.clone();
@@ -206,7 +206,7 @@ impl Infer<'_> {
                 *arg = *var;
             }
         }
-        Type::Instance(crate::module::instance_of(self.db, want_class, &args))
+        Type::Instance(crate::resolve::instance_of(self.db, want_class, &args))
     }
 
     /// `callable(x)`

@@ -10,7 +10,7 @@ mod truth;
 use leitmotiv_index::tree::{Arg, ArgKind, CompareOp, DefId, DefKind, Expr, ExprId, Value};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::classes::{self, ClassKind};
+use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
 use crate::types::union::{filter, join, may_be_none, parts, without};
 use crate::types::{CauseKind, Literal, Type};
@@ -40,7 +40,7 @@ impl Infer<'_> {
         }
         crate::types::union::map(store, ty, |part| match (part, self.upper(part)) {
             (Type::Var(id), upper) => {
-                let is_open = !crate::variables::limits(self.db, id).constraints.is_empty();
+                let is_open = !crate::definitions::type_variables::limits(self.db, id).constraints.is_empty();
                 if is_open || matches!(upper, Type::Union(_)) { upper } else { part }
             }
             _ => part,
@@ -174,7 +174,7 @@ impl Infer<'_> {
             }
             _ => return ty,
         };
-        let mut declared = crate::functions::declared(self.db, function.file, function.function);
+        let mut declared = crate::definitions::functions::declared(self.db, function.file, function.function);
         let candidates = self.candidates(callee);
         if candidates.len() > 1 {
             // The first signature that takes the arguments says what it tells.
@@ -183,12 +183,12 @@ impl Infer<'_> {
                 .iter()
                 .find(|candidate| self.speculate(|infer| infer.bind_arguments(candidate, &given).is_ok()));
             if let Some(chosen) = chosen.and_then(|candidate| candidate.function) {
-                declared = crate::functions::declared(self.db, chosen.file, chosen.function);
+                declared = crate::definitions::functions::declared(self.db, chosen.file, chosen.function);
             }
         }
         // `is_port(berth)`: an unannotated question about one of several types may tell which it is.
         if declared.returns.is_none() && matches!(ty, Type::Union(_)) {
-            let index = crate::module::module_index(self.db, function.file);
+            let index = crate::resolve::module_index(self.db, function.file);
             if self.is_question(index.functions[function.function].name) {
                 return Type::Unknown(self.dynamic_cause());
             }
@@ -551,7 +551,7 @@ impl Infer<'_> {
         crate::types::union::map(store, ty, |part| {
             let Type::Instance(id) = part else { return part };
             let class = store.instance(id).class;
-            if crate::module::is_builtin(db, class, known::BOOL_CLASS) {
+            if crate::resolve::is_builtin(db, class, known::BOOL_CLASS) {
                 return join(
                     store,
                     [true, false].map(|value| Type::Literal(store.intern_literal(Literal::Bool(value)))),
@@ -560,7 +560,7 @@ impl Infer<'_> {
             let info = classes::info(db, class);
             let is_flag = info.mro.iter().any(|entry| {
                 let names = db.names();
-                crate::module::is_standard(db, store.instance(*entry).class, names.intern("enum"), names.intern("Flag"))
+                crate::resolve::is_standard(db, store.instance(*entry).class, names.intern("enum"), names.intern("Flag"))
             });
             if info.kind == ClassKind::Enum && !is_flag {
                 let members = classes::enum_members(db, class);
@@ -580,7 +580,7 @@ impl Infer<'_> {
             Type::Instance(id) => {
                 let class = self.db.store().instance(id).class;
                 let info = classes::info(self.db, class);
-                let is_object = crate::module::is_builtin(self.db, class, known::OBJECT);
+                let is_object = crate::resolve::is_builtin(self.db, class, known::OBJECT);
                 other == Type::None
                     && (is_object || (info.kind == ClassKind::Protocol && self.assignable(Type::None, ty)))
             }

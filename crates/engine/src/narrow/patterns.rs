@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{ExprId, PatternId, PatternKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::classes::{self, ClassKind};
+use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
 use crate::types::union::parts;
 use crate::types::{Literal, Type};
@@ -114,7 +114,7 @@ impl Infer<'_> {
         let name = db.names().intern("__match_args__");
         for entry in &info.mro {
             let entry = db.store().instance(*entry).class;
-            let index = crate::module::module_index(db, entry.file);
+            let index = crate::resolve::module_index(db, entry.file);
             let symbol = index.scopes[index.classes[entry.class].scope].symbols.get(&name);
             if let Some(def) = symbol.and_then(|symbol| symbol.defs.first())
                 && let DefKind::Assign { value, .. } | DefKind::Annotated { value: Some(value), .. } =
@@ -233,7 +233,7 @@ impl Infer<'_> {
         let class = self.db.store().instance(id).class;
         classes::info(self.db, class).unknown_base.is_some()
             || classes::info(self.db, class).kind == ClassKind::Protocol && !self.is_surely(part, "Sequence")
-            || crate::module::is_builtin(self.db, class, known::OBJECT)
+            || crate::resolve::is_builtin(self.db, class, known::OBJECT)
     }
 
     /// Whether a class derives from that of `collections.abc`.
@@ -241,7 +241,7 @@ impl Infer<'_> {
         let Type::Instance(id) = part else { return false };
         let names = self.db.names();
         let class = self.db.store().instance(id).class;
-        crate::module::standard_class(self.db, names.intern("collections.abc"), names.intern(name))
+        crate::resolve::standard_class(self.db, names.intern("collections.abc"), names.intern(name))
             .is_some_and(|of| classes::derives(self.db, class, of) == Some(true))
             || name == "Mapping" && matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. })
     }
@@ -339,7 +339,7 @@ impl Infer<'_> {
 
     fn mapping_argument(&mut self, part: Type, place: usize) -> Type {
         let names = self.db.names();
-        let mapping = crate::module::standard_class(self.db, names.intern("collections.abc"), names.intern("Mapping"));
+        let mapping = crate::resolve::standard_class(self.db, names.intern("collections.abc"), names.intern("Mapping"));
         if let (Type::Instance(id), Some(mapping)) = (part, mapping)
             && let Some(base) = classes::as_base(self.db, id, mapping)
             && let Some(argument) = self.db.store().instance(base).args.get(place)

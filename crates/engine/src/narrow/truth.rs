@@ -2,7 +2,7 @@
 
 use leitmotiv_syntax::names::known;
 
-use crate::classes;
+use crate::definitions::classes;
 use crate::infer::Infer;
 use crate::types::union::{join, parts};
 use crate::types::{Literal, Type};
@@ -53,7 +53,7 @@ impl Infer<'_> {
             }
             Type::Instance(id) => {
                 let class = store.instance(id).class;
-                if crate::module::is_builtin(self.db, class, known::BOOL_CLASS) {
+                if crate::resolve::is_builtin(self.db, class, known::BOOL_CLASS) {
                     return Some(Type::Literal(store.intern_literal(Literal::Bool(truthy))));
                 }
                 if let Some(method) = self.own_truth(part, id) {
@@ -67,7 +67,7 @@ impl Infer<'_> {
                 let may_be_false = classes::members::find(self.db, id, known::BOOL, None).is_some()
                     || classes::members::find(self.db, id, known::LEN, None).is_some()
                     || classes::members::unseen(self.db, class).is_some()
-                    || crate::module::is_builtin(self.db, class, known::OBJECT)
+                    || crate::resolve::is_builtin(self.db, class, known::OBJECT)
                     || classes::info(self.db, class).kind == classes::ClassKind::Protocol;
                 may_be_false.then_some(part)
             }

@@ -7,7 +7,7 @@ use leitmotiv_syntax::TextRange;
 use rustc_hash::FxHashSet;
 
 use crate::infer::Infer;
-use crate::db::File;
+use crate::base::db::File;
 use crate::problems::ProblemKind;
 use crate::types::Type;
 

@@ -7,9 +7,9 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
-use crate::classes::members;
-use crate::db::File;
-use crate::module::module_index;
+use crate::definitions::classes::members;
+use crate::base::db::File;
+use crate::resolve::module_index;
 use crate::types::union::may_be_none;
 use crate::types::{ClassRef, Type};
 

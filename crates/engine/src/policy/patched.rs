@@ -6,9 +6,9 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
-use crate::classes;
-use crate::db::File;
-use crate::module;
+use crate::definitions::classes;
+use crate::base::db::File;
+use crate::resolve;
 use crate::types::{ClassRef, Type};
 
 impl Infer<'_> {
@@ -31,7 +31,7 @@ impl Infer<'_> {
         let mut files = vec![self.file];
         files.extend(own.map(|class| class.file));
         let here = files.iter().flat_map(|file| {
-            let patched = &module::module_index(self.db, *file).patched;
+            let patched = &resolve::module_index(self.db, *file).patched;
             let named = [name, known::DUNDER_CLASS].map(|name| patched.get(&name).map(|patches| (name, patches)));
             let of_file = move |(name, patches): (Name, &'_ smallvec::SmallVec<[Patch; 1]>)| {
                 patches.iter().map(|patch| (*file, *patch, name)).collect::<Vec<_>>()
@@ -48,7 +48,7 @@ impl Infer<'_> {
         class.file.module(self.db) == known::BUILTINS
             && class.file.origin(self.db) == Origin::Bundled
             && !classes::derives_builtin(self.db, class, known::BASE_EXCEPTION)
-            && !module::is_builtin(self.db, class, known::OBJECT)
+            && !resolve::is_builtin(self.db, class, known::OBJECT)
     }
 
     /// Whether an assignment may be to an object of a class, and gives it what it did not have: what is assigned to is of a
@@ -65,7 +65,7 @@ impl Infer<'_> {
                 Type::Module(_) | Type::Namespace(_) => return false,
                 _ => return true,
             };
-            if module::is_builtin(self.db, class, known::OBJECT) {
+            if resolve::is_builtin(self.db, class, known::OBJECT) {
                 // That object alone.
                 return false;
             }
@@ -87,7 +87,7 @@ impl Infer<'_> {
         if !self.is_made(class) {
             return false;
         }
-        let text = self.text(module::class_name(self.db, class)).to_lowercase();
+        let text = self.text(resolve::class_name(self.db, class)).to_lowercase();
         let mut computed = self.db.patches(known::DUNDER_CLASS).into_iter();
         if computed.any(|(file, patch)| self.may_patch(file, patch, Some(class), known::DUNDER_CLASS)) {
             return false;
@@ -104,7 +104,7 @@ impl Infer<'_> {
     /// Whether the project makes objects of a class, or of one that derives from it; test cases are made by what runs them.
     fn is_made(&self, class: ClassRef) -> bool {
         let below = |other: &ClassRef| classes::derives(self.db, *other, class) == Some(true);
-        let named = |class: ClassRef| module::class_name(self.db, class);
+        let named = |class: ClassRef| resolve::class_name(self.db, class);
         self.db.is_called(named(class))
             || self.text(named(class)).starts_with("Test")
             || self.db.own_classes().iter().filter(|other| below(other)).any(|other| self.db.is_called(named(*other)))
@@ -113,7 +113,7 @@ impl Infer<'_> {
     fn derives_bundled(&self, class: ClassRef) -> bool {
         classes::info(self.db, class).mro.iter().any(|entry| {
             let entry = self.db.store().instance(*entry).class;
-            entry.file.origin(self.db) == Origin::Bundled && !module::is_builtin(self.db, entry, known::OBJECT)
+            entry.file.origin(self.db) == Origin::Bundled && !resolve::is_builtin(self.db, entry, known::OBJECT)
         })
     }
 

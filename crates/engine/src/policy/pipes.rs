@@ -17,7 +17,7 @@ impl Infer<'_> {
         let store = self.db.store();
         let class = store.instance(id).class;
         let names = self.db.names();
-        if !crate::module::is_standard(self.db, class, names.intern("subprocess"), names.intern("Popen")) {
+        if !crate::resolve::is_standard(self.db, class, names.intern("subprocess"), names.intern("Popen")) {
             return read;
         }
         let is_piped = self.starts_of(object).iter().any(|call| self.asks_for_pipe(*call, name));

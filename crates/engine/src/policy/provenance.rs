@@ -6,8 +6,8 @@
 use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ScopeId, Value, ValueId};
 
 use crate::infer::Infer;
-use crate::classes;
-use crate::functions;
+use crate::definitions::classes;
+use crate::definitions::functions;
 use crate::types::Type;
 use crate::types::substitute::has_variables;
 use crate::types::union::parts;
@@ -55,7 +55,7 @@ impl Infer<'_> {
         let store = self.db.store();
         let is_dict = |part: &Type| {
             matches!(part, Type::Instance(id)
-            if crate::module::is_builtin(self.db, store.instance(*id).class, known::DICT))
+            if crate::resolve::is_builtin(self.db, store.instance(*id).class, known::DICT))
         };
         let is_typed = |part: &Type| {
             matches!(part, Type::Instance(id)
@@ -207,7 +207,7 @@ impl Infer<'_> {
             Type::Instance(id) => {
                 let instance = store.instance(id);
                 let args: Vec<Type> = instance.args.iter().map(loose).collect();
-                Type::Instance(crate::module::instance_of(self.db, instance.class, &args))
+                Type::Instance(crate::resolve::instance_of(self.db, instance.class, &args))
             }
             Type::Tuple(id) => {
                 let tuple = store.tuple(id);
@@ -345,7 +345,7 @@ impl Infer<'_> {
                     return false;
                 }
                 let owner = self.db.store().instance(found.owner).class;
-                !crate::module::module_index(self.db, owner.file).tested.contains_key(&name)
+                !crate::resolve::module_index(self.db, owner.file).tested.contains_key(&name)
             }
             // A method that gives nothing in this class may be there for subclasses to give something.
             Expr::Call { callee, .. } => {
@@ -477,9 +477,9 @@ impl Infer<'_> {
     /// Whether a name is imported from where it is declared.
     fn is_said_where_imported(&self, def: DefId, depth: u32) -> bool {
         let DefKind::ImportFrom { module, level, name, .. } = self.index.defs[def].kind else { return false };
-        let target = crate::module::import_target(self.db, self.file, module, level);
-        let Some(crate::module::Imported::File(file)) = target else { return false };
-        let there = crate::module::module_index(self.db, file);
+        let target = crate::resolve::import_target(self.db, self.file, module, level);
+        let Some(crate::resolve::Imported::File(file)) = target else { return false };
+        let there = crate::resolve::module_index(self.db, file);
         let Some(symbol) = there.scopes[ScopeId(0)].symbols.get(&name) else { return false };
         let mut infer = Infer::new(self.db, file, leitmotiv_index::tree::BodyId(0));
         infer.declared_symbol(ScopeId(0), name).is_some()
@@ -497,7 +497,7 @@ impl Infer<'_> {
                 })
             }
             Type::Module(file) => {
-                let scope = &crate::module::module_index(self.db, file).scopes[ScopeId(0)];
+                let scope = &crate::resolve::module_index(self.db, file).scopes[ScopeId(0)];
                 scope.symbols.contains_key(&name)
                     && Infer::new(self.db, file, leitmotiv_index::tree::BodyId(0))
                         .declared_symbol(ScopeId(0), name)
@@ -513,7 +513,7 @@ impl Infer<'_> {
             // Who asks for an attribute by `getattr` says that nothing is said of it.
             Type::Function(id) => {
                 let function = *store.function(id);
-                let name = crate::module::module_index(self.db, function.file).functions[function.function].name;
+                let name = crate::resolve::module_index(self.db, function.file).functions[function.function].name;
                 name != known::GETATTR_FUNCTION && self.is_result_said(function)
             }
             Type::Method(id) => matches!(store.method(id).function, Type::Function(id)

@@ -11,9 +11,9 @@ pub(crate) use protocols::protocol_members;
 use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::known;
 
-use crate::classes::{self, ClassKind, as_base};
+use crate::definitions::classes::{self, ClassKind, as_base};
 use crate::infer::Infer;
-use crate::module::{builtin, is_builtin};
+use crate::resolve::{builtin, is_builtin};
 use crate::types::{ClassRef, InstanceId, Literal, Type, VarKind, Variance};
 
 impl Infer<'_> {
@@ -146,7 +146,7 @@ impl Infer<'_> {
                     VarKind::Params | VarKind::Tuple => true,
                     // What is left of a variable was not solved: only its bound can be asked for.
                     VarKind::Type | VarKind::SelfType => {
-                        let limits = crate::variables::limits(self.db, var);
+                        let limits = crate::definitions::type_variables::limits(self.db, var);
                         match (limits.bound, limits.constraints.is_empty()) {
                             (Some(bound), _) => self.fits_within(given, bound, depth),
                             (None, true) => true,
@@ -163,7 +163,7 @@ impl Infer<'_> {
             }
             (Type::Var(var), _) => {
                 // Of constraints, one is meant at a time: code that goes through them all looks at each alone.
-                let constraints = &crate::variables::limits(self.db, var).constraints;
+                let constraints = &crate::definitions::type_variables::limits(self.db, var).constraints;
                 if !constraints.is_empty() {
                     return constraints.iter().any(|one| self.fits_within(*one, expected, depth));
                 }
@@ -286,7 +286,7 @@ impl Infer<'_> {
             Type::None => {
                 return match classes::info(self.db, want.class).kind {
                     ClassKind::Protocol => self.fits_protocol(given, expected, depth),
-                    _ => crate::module::is_standard(self.db, want.class, known::TYPES, known::NONE_TYPE),
+                    _ => crate::resolve::is_standard(self.db, want.class, known::TYPES, known::NONE_TYPE),
                 };
             }
             Type::Class(_) | Type::SubclassOf(_) if is_builtin(self.db, want.class, known::TYPE) => return true,
@@ -356,7 +356,7 @@ impl Infer<'_> {
         let Some(Type::Function(id)) = found.map(|found| found.member.ty) else { return false };
         let function = *self.db.store().function(id);
         !function.file.is_stub(self.db)
-            && crate::functions::declared(self.db, function.file, function.function).returns.is_none()
+            && crate::definitions::functions::declared(self.db, function.file, function.function).returns.is_none()
     }
 
     /// Functions, modules and other values whose class matters only as a protocol.
@@ -411,7 +411,7 @@ impl Infer<'_> {
             if store.variable(*var).kind == VarKind::Tuple && (is_open(have) || is_open(want)) {
                 return true;
             }
-            match crate::variance::of(self.db, class, *var) {
+            match crate::definitions::variance::of(self.db, class, *var) {
                 Variance::Covariant | Variance::Inferred => self.fits_within(*have, *want, depth),
                 Variance::Contravariant => self.fits_within(*want, *have, depth),
                 Variance::Invariant => self.fits_within(*have, *want, depth) && self.fits_within(*want, *have, depth),

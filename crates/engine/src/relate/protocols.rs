@@ -5,8 +5,8 @@ use leitmotiv_syntax::names::{Name, known};
 
 use crate::call::bind::{Given, GivenKind};
 use crate::call::{Candidate, Candidates};
-use crate::classes::{self, ClassKind};
-use crate::functions::Declared;
+use crate::definitions::classes::{self, ClassKind};
+use crate::definitions::functions::Declared;
 use crate::infer::Infer;
 use crate::problems::Clash;
 use crate::types::substitute::has_variables;
@@ -142,7 +142,7 @@ impl Infer<'_> {
     /// Whether a protocol's member is a variable that others may assign.
     fn is_settable(&self, found: classes::members::Found) -> bool {
         let owner = self.db.store().instance(found.owner).class;
-        let def = &crate::module::module_index(self.db, owner.file).defs[found.member.def];
+        let def = &crate::resolve::module_index(self.db, owner.file).defs[found.member.def];
         let DefKind::Annotated { annotation, .. } = def.kind else { return false };
         let mut there = Infer::new(self.db, owner.file, def.body);
         found.member.declared && !there.is_final(found.member.def) && !there.is_class_var(annotation)
@@ -229,7 +229,7 @@ impl Infer<'_> {
         let class = store.instance(protocol).class;
         let info = classes::info(db, class);
         let vars: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
-        let generic = crate::module::instance_of(db, class, &vars);
+        let generic = crate::resolve::instance_of(db, class, &vars);
         let mut pairs = Vec::new();
         for name in protocol_members(self, generic) {
             let Some(have) = self.implementing_member(given, name) else { continue };
@@ -289,7 +289,7 @@ pub(crate) fn protocol_members(infer: &Infer<'_>, protocol: InstanceId) -> Vec<N
         if classes::info(db, class).kind != ClassKind::Protocol {
             continue;
         }
-        let index = crate::module::module_index(db, class.file);
+        let index = crate::resolve::module_index(db, class.file);
         let scope = &index.scopes[index.classes[class.class].scope];
         let mut own: Vec<(leitmotiv_index::tree::DefId, Name)> =
             scope.symbols.iter().filter_map(|(name, symbol)| symbol.defs.first().map(|def| (*def, *name))).collect();

@@ -1,6 +1,6 @@
 //! Why a type does not fit where more can be said than that it is another one.
 
-use crate::classes::{self, ClassKind, as_base};
+use crate::definitions::classes::{self, ClassKind, as_base};
 use crate::infer::Infer;
 use crate::problems::{ProblemKind, Reason};
 use crate::types::union::parts;
@@ -37,7 +37,7 @@ impl Infer<'_> {
             let info = classes::info(self.db, want_class);
             let (have, want) = (store.instance(base).args.clone(), store.instance(want).args.clone());
             let differing = info.params.iter().zip(have.iter().zip(want.iter())).find(|(var, (have, want))| {
-                crate::variance::of(self.db, want_class, **var) == Variance::Invariant
+                crate::definitions::variance::of(self.db, want_class, **var) == Variance::Invariant
                     && self.assignable(**have, **want)
                     && !self.assignable(**want, **have)
             });

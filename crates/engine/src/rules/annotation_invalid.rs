@@ -2,7 +2,7 @@ use leitmotiv_index::tree::Expr;
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence::Evidence;
+use crate::findings::evidence::Evidence;
 use crate::problems::ProblemKind;
 use crate::types::Type;
 
@@ -39,7 +39,7 @@ pub static RULE: Rule = Rule {
             && let Type::Function(id) = context.infer.expr(expr)
         {
             let function = *context.db().store().function(id);
-            let index = crate::module::module_index(context.db(), function.file);
+            let index = crate::resolve::module_index(context.db(), function.file);
             let range = index.functions[function.function].name_range;
             let text = context.db().names().text(name);
             worded.evidence.push(Evidence::new(

@@ -28,7 +28,7 @@ pub static RULE: Rule = Rule {
     },
     word: |context, problem| {
         let ProblemKind::AnnotationMissing { function, params, returns } = &problem.kind else { return None };
-        let name = crate::functions::shown(context.db(), context.infer.file, *function);
+        let name = crate::definitions::functions::shown(context.db(), context.infer.file, *function);
         let names: Vec<String> =
             params.iter().map(|param| format!("`{}`", context.db().names().text(*param))).collect();
         let what = match (names.len(), returns) {

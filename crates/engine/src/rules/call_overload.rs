@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Context, Page, Rule, Way, Worded};
-use crate::evidence::Evidence;
+use crate::findings::evidence::Evidence;
 use crate::problems::{Mismatch, ProblemKind};
 
 /// As many signatures are told of as a reader may want to go through.

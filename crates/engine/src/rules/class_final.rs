@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence::Evidence;
+use crate::findings::evidence::Evidence;
 use crate::problems::{Ended, ProblemKind};
 
 pub static RULE: Rule = Rule {
@@ -32,7 +32,7 @@ pub static RULE: Rule = Rule {
         let message = match what {
             Ended::Class(class) => format!("{} is final: no class may derive from it", context.quoted(*class)),
             Ended::Method(function) => {
-                let shown = crate::functions::shown(context.db(), function.file, function.function);
+                let shown = crate::definitions::functions::shown(context.db(), function.file, function.function);
                 format!("`{shown}` is final: no class may override it")
             }
             Ended::Name(name) => {

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way};
-use crate::evidence::Evidence;
+use crate::findings::evidence::Evidence;
 use crate::problems::Reason;
 
 pub static RULE: Rule = Rule {
@@ -38,7 +38,7 @@ pub static RULE: Rule = Rule {
         };
         worded.message = format!("{}; {what}", worded.message);
         worded.remedies = RULE.page.ways.iter().map(Way::remedy).collect();
-        let index = crate::module::module_index(context.db(), class.file);
+        let index = crate::resolve::module_index(context.db(), class.file);
         let symbol = index.scopes[index.classes[class.class].scope].symbols.get(&member);
         if let Some(def) = symbol.and_then(|symbol| symbol.defs.first()) {
             let range = index.defs[*def].range;

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence::Evidence;
+use crate::findings::evidence::Evidence;
 use crate::problems::ProblemKind;
 use crate::types::Type;
 
@@ -27,8 +27,8 @@ pub static RULE: Rule = Rule {
         let store = db.store();
         let function = |id| {
             let function: crate::types::FunctionRef = *store.function(id);
-            let range = crate::module::module_index(db, function.file).functions[function.function].name_range;
-            (crate::functions::shown(db, function.file, function.function), function.file, range)
+            let range = crate::resolve::module_index(db, function.file).functions[function.function].name_range;
+            (crate::definitions::functions::shown(db, function.file, function.function), function.file, range)
         };
         let (name, file, at) = match *what {
             Type::Function(id) => function(id),
@@ -38,8 +38,8 @@ pub static RULE: Rule = Rule {
             },
             Type::Class(id) => {
                 let class = store.instance(id).class;
-                let range = crate::module::module_index(db, class.file).classes[class.class].name_range;
-                (crate::classes::shown(db, class).to_owned(), class.file, range)
+                let range = crate::resolve::module_index(db, class.file).classes[class.class].name_range;
+                (crate::definitions::classes::shown(db, class).to_owned(), class.file, range)
             }
             _ => return None,
         };

@@ -34,14 +34,14 @@ pub static RULE: Rule = Rule {
     },
     word: |context, problem| {
         let ProblemKind::MissingReturn { declared, function } = &problem.kind else { return None };
-        let shown = crate::functions::shown(context.db(), context.infer.file, *function);
+        let shown = crate::definitions::functions::shown(context.db(), context.infer.file, *function);
         let message =
             format!("`{shown}` may end without a `return`, and declares to return {}", context.quoted(*declared));
         let mut worded = Worded::plain(message, RULE.page.ways);
         if let Some(returns) = context.infer.index.functions[*function].returns {
             let range = context.infer.index.spans[returns];
             let text = format!("declared to return {}", context.quoted(*declared));
-            worded.evidence.push(crate::evidence::Evidence::new("declared", context.infer.file, range, text));
+            worded.evidence.push(crate::findings::evidence::Evidence::new("declared", context.infer.file, range, text));
         }
         Some(worded)
     },

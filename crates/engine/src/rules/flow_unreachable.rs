@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence::Evidence;
+use crate::findings::evidence::Evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {

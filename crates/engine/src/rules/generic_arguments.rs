@@ -1,8 +1,8 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence::Evidence;
-use crate::module::module_index;
+use crate::findings::evidence::Evidence;
+use crate::resolve::module_index;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -30,7 +30,7 @@ pub static RULE: Rule = Rule {
     },
     word: |context, problem| {
         let ProblemKind::GenericArguments { class, takes, given } = problem.kind else { return None };
-        let name = crate::classes::shown(context.db(), class);
+        let name = crate::definitions::classes::shown(context.db(), class);
         let plural = if takes == 1 { "" } else { "s" };
         let message = format!("`{name}` takes {takes} type argument{plural}, {given} given");
         let mut worded = Worded::plain(message, RULE.page.ways);

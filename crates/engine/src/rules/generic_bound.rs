@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence::Evidence;
+use crate::findings::evidence::Evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -31,7 +31,7 @@ pub static RULE: Rule = Rule {
     word: |context, problem| {
         let ProblemKind::GenericBound { var, given } = problem.kind else { return None };
         let db = context.db();
-        let limits = crate::variables::limits(db, var);
+        let limits = crate::definitions::type_variables::limits(db, var);
         let variable = db.store().variable(var);
         let (name, file, at) = (db.names().text(variable.name).to_owned(), variable.file, variable.at);
         let given = context.quoted(given);

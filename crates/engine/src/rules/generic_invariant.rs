@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Context, Page, Rule, Way};
-use crate::classes;
+use crate::definitions::classes;
 use crate::problems::Reason;
 use crate::types::union::{filter, parts};
 use crate::types::{ClassRef, Type};

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence::Evidence;
+use crate::findings::evidence::Evidence;
 use crate::problems::{BadScope, ProblemKind};
 
 pub static RULE: Rule = Rule {
@@ -39,7 +39,7 @@ pub static RULE: Rule = Rule {
                 format!("`{name}` means nothing here: neither a function nor a class around is generic in it")
             }
             BadScope::Outer(outer) => {
-                format!("`{name}` already means something in `{}` around", crate::classes::shown(db, outer))
+                format!("`{name}` already means something in `{}` around", crate::definitions::classes::shown(db, outer))
             }
         };
         let mut worded = Worded::plain(message, RULE.page.ways);

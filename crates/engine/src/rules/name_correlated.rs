@@ -34,7 +34,7 @@ pub static RULE: Rule = Rule {
         let message = format!("`{name}` is bound in line {line} under another condition than it is read under here");
         let mut worded = Worded::plain(message, RULE.page.ways);
         let text = format!("`{name}` is bound here");
-        worded.evidence.push(crate::evidence::Evidence::new("assigned", given.0, given.1, text));
+        worded.evidence.push(crate::findings::evidence::Evidence::new("assigned", given.0, given.1, text));
         Some(worded)
     },
 };

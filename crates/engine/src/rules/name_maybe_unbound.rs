@@ -33,7 +33,7 @@ pub static RULE: Rule = Rule {
         if let Some(range) = context.infer.first_binding(problem.expr?) {
             let file = context.infer.file;
             let text = format!("`{name}` is bound here, on one way only");
-            worded.evidence.push(crate::evidence::Evidence::new("assigned", file, range, text));
+            worded.evidence.push(crate::findings::evidence::Evidence::new("assigned", file, range, text));
         }
         Some(worded)
     },

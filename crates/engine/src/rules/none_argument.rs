@@ -43,7 +43,7 @@ pub static RULE: Rule = Rule {
         let mut worded = context.none_words(problem.expr?, *object, &verb, RULE.page.ways);
         if let Some((file, range)) = callee.param {
             let text = format!("`{}` takes {}", context.db().names().text(*param), context.quoted(*expected));
-            worded.evidence.push(crate::evidence::Evidence::new("declared", file, range, text));
+            worded.evidence.push(crate::findings::evidence::Evidence::new("declared", file, range, text));
         }
         Some(worded)
     },

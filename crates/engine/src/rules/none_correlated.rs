@@ -43,7 +43,7 @@ pub static RULE: Rule = Rule {
             false => format!("; what it is given {place} is under another condition"),
         });
         let text = "a value is given here";
-        worded.evidence.push(crate::evidence::Evidence::new("assigned", file, range, text.to_owned()));
+        worded.evidence.push(crate::findings::evidence::Evidence::new("assigned", file, range, text.to_owned()));
         worded.remedies = RULE.page.ways.iter().map(Way::remedy).collect();
         Some(worded)
     },

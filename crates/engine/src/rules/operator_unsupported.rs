@@ -2,7 +2,7 @@ use leitmotiv_index::tree::Expr;
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence;
+use crate::findings::evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence::{self, Evidence};
+use crate::findings::evidence::{self, Evidence};
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {

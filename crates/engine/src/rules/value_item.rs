@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence;
+use crate::findings::evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence;
+use crate::findings::evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -30,7 +30,7 @@ pub static RULE: Rule = Rule {
     word: |context, problem| {
         let ProblemKind::ValueReturn { declared, given, function } = &problem.kind else { return None };
         let (given_shown, declared_shown) = context.two(*given, *declared);
-        let name = crate::functions::shown(context.db(), context.infer.file, *function);
+        let name = crate::definitions::functions::shown(context.db(), context.infer.file, *function);
         let because = context.because(problem.expr, *declared);
         let message = format!("{given_shown} does not fit what `{name}` declares to return, {declared_shown}{because}");
         let mut worded = Worded::plain(message, RULE.page.ways);

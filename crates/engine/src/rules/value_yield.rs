@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::evidence;
+use crate::findings::evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -29,7 +29,7 @@ pub static RULE: Rule = Rule {
     },
     word: |context, problem| {
         let ProblemKind::ValueYield { declared, given, function } = &problem.kind else { return None };
-        let name = crate::functions::shown(context.db(), context.infer.file, *function);
+        let name = crate::definitions::functions::shown(context.db(), context.infer.file, *function);
         let (given_shown, declared_shown) = context.two(*given, *declared);
         let message = format!("{given_shown} does not fit what `{name}` declares to yield, {declared_shown}");
         let mut worded = Worded::plain(message, RULE.page.ways);

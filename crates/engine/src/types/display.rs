@@ -8,9 +8,9 @@ use leitmotiv_syntax::names::known;
 use rustc_hash::FxHashSet;
 
 use super::{ClassRef, Instance, Literal, Signature, Special, Type, VarKind};
-use crate::db::{Db, File};
-use crate::functions;
-use crate::module::class_name;
+use crate::base::db::{Db, File};
+use crate::definitions::functions;
+use crate::resolve::class_name;
 
 /// A type in the shortest words.
 #[must_use]
@@ -150,7 +150,7 @@ impl Printer<'_> {
         if !instance.args.iter().any(|arg| matches!(arg, Type::Tuple(_))) {
             return instance.args.to_vec();
         }
-        let params = &crate::classes::info(self.db, instance.class).params;
+        let params = &crate::definitions::classes::info(self.db, instance.class).params;
         let takes_all = |place: usize| params.get(place).is_some_and(|var| store.variable(*var).kind == VarKind::Tuple);
         let args = instance.args.iter().copied().enumerate().flat_map(|(place, arg)| match arg {
             Type::Tuple(id) if takes_all(place) && store.tuple(id).rest.is_none() => store.tuple(id).prefix.to_vec(),

@@ -17,7 +17,7 @@ use leitmotiv_index::tree::{ClassId, FunctionId, ParamKind};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
-use crate::db::File;
+use crate::base::db::File;
 
 macro_rules! handles {
     ($($(#[$doc:meta])* $name:ident;)*) => {$(
@@ -226,7 +226,7 @@ pub struct TypeVariable {
     pub kind: VarKind,
     /// How containers over it relate.
     pub variance: Variance,
-    /// What says what it is limited to ([`crate::variables::limits`]).
+    /// What says what it is limited to ([`crate::definitions::type_variables::limits`]).
     pub origin: VarOrigin,
 }
 
@@ -261,7 +261,7 @@ pub enum Variance {
     Covariant,
     /// The other way round.
     Contravariant,
-    /// As the class uses it ([`crate::variance::of`]).
+    /// As the class uses it ([`crate::definitions::variance::of`]).
     Inferred,
 }
 

@@ -5,8 +5,8 @@
 
 use std::collections::BTreeMap;
 
-use leitmotiv_engine::db::{Database, File};
-use leitmotiv_engine::module::module_index;
+use leitmotiv_engine::base::db::{Database, File};
+use leitmotiv_engine::resolve::module_index;
 use leitmotiv_syntax::edits::{Edit, apply};
 use leitmotiv_syntax::same::same_but_for_annotations;
 use leitmotiv_syntax::{TextRange, TextSize};

@@ -2,11 +2,11 @@
 
 use std::sync::OnceLock;
 
-use leitmotiv_engine::classes;
-use leitmotiv_engine::db::{Database, Db, File};
-use leitmotiv_engine::functions;
+use leitmotiv_engine::definitions::classes;
+use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::module::module_index;
+use leitmotiv_engine::resolve::module_index;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{Expr, FunctionId, ModuleIndex};
 use leitmotiv_syntax::TextRange;

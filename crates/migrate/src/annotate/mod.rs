@@ -11,10 +11,10 @@ mod hooks;
 mod imports;
 pub mod vet;
 
-use leitmotiv_engine::db::{Database, Db, File};
-use leitmotiv_engine::functions;
+use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::module::module_index;
+use leitmotiv_engine::resolve::module_index;
 use leitmotiv_engine::types::Type;
 use leitmotiv_index::tree::{DefKind, Expr, Function, FunctionId, ModuleIndex, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::known;

@@ -8,9 +8,9 @@ use std::path::PathBuf;
 use std::sync::Arc;
 
 use leitmotiv_engine::check::{Checked, Finding, check};
-use leitmotiv_engine::db::{Database, Db, File};
-use leitmotiv_engine::functions;
-use leitmotiv_engine::module::{leads_to, module_index};
+use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::resolve::{leads_to, module_index};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
 

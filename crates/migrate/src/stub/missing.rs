@@ -2,7 +2,7 @@
 
 use std::collections::BTreeSet;
 
-use leitmotiv_engine::db::{Database, Db};
+use leitmotiv_engine::base::db::{Database, Db};
 use leitmotiv_project::resolve::Origin;
 use serde::Serialize;
 

@@ -22,7 +22,7 @@ pub mod verify;
 
 pub use source::from_source;
 
-use leitmotiv_engine::db::{Database, Db, File};
+use leitmotiv_engine::base::db::{Database, Db, File};
 use leitmotiv_project::resolve::Origin;
 
 /// The stubs in the project's own folders of stubs, with their modules' names, sorted.
@@ -59,7 +59,7 @@ pub fn local(db: &Database) -> Vec<(String, File)> {
 /// package that is no part of it (`typing_extensions`).
 #[must_use]
 pub fn bundled(db: &Database) -> Vec<(String, File)> {
-    let modules = leitmotiv_engine::library::bundled_modules();
+    let modules = leitmotiv_engine::view::library_coverage::bundled_modules();
     modules
         .into_iter()
         .filter(|module| module != "typing_extensions")

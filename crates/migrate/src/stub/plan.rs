@@ -3,8 +3,8 @@
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 
-use leitmotiv_engine::db::{Database, Db, File};
-use leitmotiv_engine::module::{absolute_name, module_index};
+use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::resolve::{absolute_name, module_index};
 use leitmotiv_index::tree::DefKind;
 use leitmotiv_project::read;
 use leitmotiv_project::resolve::Origin;

@@ -2,10 +2,10 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use leitmotiv_engine::db::{Database, Db, File};
+use leitmotiv_engine::base::db::{Database, Db, File};
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::types::Type;
-use leitmotiv_engine::uses::{self, Called};
+use leitmotiv_engine::view::uses::{self, Called};
 use leitmotiv_index::tree::BodyId;
 use leitmotiv_syntax::ast::{self, Stmt};
 use leitmotiv_syntax::edits::{Edit, apply};

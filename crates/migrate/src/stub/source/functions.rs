@@ -2,10 +2,10 @@
 
 use std::fmt::Write as _;
 
-use leitmotiv_engine::db::{Database, Db, File};
-use leitmotiv_engine::functions;
+use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::module::own_name;
+use leitmotiv_engine::resolve::own_name;
 use leitmotiv_engine::types::{Binding, ClassRef, SignatureId, Type};
 use leitmotiv_index::tree::{DefKind, Expr, ExprId, FunctionId, ModuleIndex, ParamKind};
 use leitmotiv_syntax::names::known;

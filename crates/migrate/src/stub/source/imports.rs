@@ -2,8 +2,8 @@
 
 use std::fmt::Write as _;
 
-use leitmotiv_engine::db::Db;
-use leitmotiv_engine::module::{Imported, import_target, own_name};
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::resolve::{Imported, import_target, own_name};
 use leitmotiv_index::tree::{DefKind, ScopeId};
 use leitmotiv_syntax::names::Name;
 

@@ -6,10 +6,10 @@ mod imports;
 use std::collections::BTreeSet;
 use std::fmt::Write as _;
 
-use leitmotiv_engine::classes;
-use leitmotiv_engine::db::{Database, Db, File};
+use leitmotiv_engine::definitions::classes;
+use leitmotiv_engine::base::db::{Database, Db, File};
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::module::{instance_of, module_index, scope_type};
+use leitmotiv_engine::resolve::{instance_of, module_index, scope_type};
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId};
 use leitmotiv_syntax::names::{Name, known};

@@ -1,10 +1,10 @@
 //! Classes of a stub compared with those of the module.
 
-use leitmotiv_engine::classes::{self, ClassKind, members};
-use leitmotiv_engine::db::Db;
-use leitmotiv_engine::functions;
+use leitmotiv_engine::definitions::classes::{self, ClassKind, members};
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::module::{is_builtin, module_index};
+use leitmotiv_engine::resolve::{is_builtin, module_index};
 use leitmotiv_engine::types::{Binding, InstanceId, Type};
 use leitmotiv_index::tree::DefKind;
 use leitmotiv_syntax::names::known;
@@ -44,8 +44,8 @@ impl Comparison<'_> {
         self.open.pop();
     }
 
-    fn class_place(&self, id: InstanceId) -> Option<(leitmotiv_engine::db::File, leitmotiv_syntax::TextRange)> {
-        leitmotiv_engine::lookup::definition_of(self.db, Type::Class(id))
+    fn class_place(&self, id: InstanceId) -> Option<(leitmotiv_engine::base::db::File, leitmotiv_syntax::TextRange)> {
+        leitmotiv_engine::view::lookup::definition_of(self.db, Type::Class(id))
     }
 
     fn bases(&mut self, full: &str, id: InstanceId, class: &Class) {

@@ -1,8 +1,8 @@
 //! Parameters of a stub's functions compared with those of the module's.
 
-use leitmotiv_engine::db::Db;
-use leitmotiv_engine::functions;
-use leitmotiv_engine::module::module_index;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::resolve::module_index;
 use leitmotiv_engine::types::Type;
 use leitmotiv_index::tree::{Expr, ParamKind};
 

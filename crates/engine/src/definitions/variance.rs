@@ -5,10 +5,10 @@
 use leitmotiv_index::tree::{ClassId, DefKind, ParamKind};
 use leitmotiv_syntax::names::known;
 
-use crate::classes;
-use crate::db::{Db, File};
+use crate::definitions::classes;
+use crate::base::db::{Db, File};
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::types::{ClassRef, Type, VarId, Variance};
 
 /// Types nested deeper than this are not looked into. Said in docs/architecture.md.
@@ -59,7 +59,7 @@ fn inferred_uses(db: &dyn Db, file: File, class: ClassId, var: VarId) -> Uses {
         for def in &symbol.defs {
             match index.defs[*def].kind {
                 DefKind::Function(function) if !matches!(*name, known::INIT | known::NEW) => {
-                    let declared = crate::functions::declared(db, file, function);
+                    let declared = crate::definitions::functions::declared(db, file, function);
                     // The receiver's own annotation says nothing of what is taken.
                     for param in declared.params.iter().skip(1) {
                         note(db, param.ty, var, Sign::Taken, 0, &mut uses);

@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::ParamKind;
 
 use crate::call::Candidate;
-use crate::classes::{self, ClassKind, as_base};
+use crate::definitions::classes::{self, ClassKind, as_base};
 use crate::infer::Infer;
 use crate::types::store::Store;
 use crate::types::substitute::signature as rewrite_signature;
@@ -25,7 +25,7 @@ impl Infer<'_> {
     /// What is left of a signature's parameters behind the first few; anything where the signature is not known.
     fn rest_of(&self, signature: Option<&Signature>, before: usize) -> Type {
         let store = self.db.store();
-        let Some(signature) = signature else { return crate::functions::any_callable(store, Type::Never) };
+        let Some(signature) = signature else { return crate::definitions::functions::any_callable(store, Type::Never) };
         let mut left = before;
         let mut params: Vec<SignatureParam> = Vec::with_capacity(signature.params.len());
         for param in &signature.params {
@@ -60,11 +60,11 @@ impl Infer<'_> {
                 if variable.kind != VarKind::Type || given == Type::Never {
                     return;
                 }
-                let constraints = &crate::variables::limits(self.db, var).constraints;
+                let constraints = &crate::definitions::type_variables::limits(self.db, var).constraints;
                 if !constraints.is_empty() {
                     // Another variable that can only be the same things stays itself.
                     if let Type::Var(other) = given
-                        && crate::variables::limits(self.db, other).constraints == *constraints
+                        && crate::definitions::type_variables::limits(self.db, other).constraints == *constraints
                     {
                         solution.set(var, given);
                         return;
@@ -194,7 +194,7 @@ impl Infer<'_> {
                     let mut own = Substitution::new();
                     for (var, arg) in info.params.iter().zip(&want.args) {
                         let known = solution.apply(store, *arg);
-                        if crate::variance::of(self.db, want.class, *var) == Variance::Contravariant
+                        if crate::definitions::variance::of(self.db, want.class, *var) == Variance::Contravariant
                             && !has_variables(store, known)
                         {
                             own.set(*var, known);

@@ -4,8 +4,8 @@
 use leitmotiv_index::tree::{ArgKind, ClassId, Expr, ModuleIndex, ParamKind};
 
 use super::ClassInfo;
-use crate::db::Db;
-use crate::module::module_index;
+use crate::base::db::Db;
+use crate::resolve::module_index;
 
 /// Whether a class whose base is unknown, or one of its bases, describes what other objects offer. No object derives from
 /// a description, so that neither its methods' signatures nor its place among the bases say what fits it.

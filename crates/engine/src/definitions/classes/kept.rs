@@ -2,10 +2,10 @@
 
 use leitmotiv_index::tree::{Expr, ExprId, FunctionId};
 
-use crate::db::{Db, File};
-use crate::functions;
+use crate::base::db::{Db, File};
+use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::types::Type;
 
 /// Whether a decorator gives back the class that it is given: it is annotated so (`type[T] -> type[T]`, `T -> T`), or each of its

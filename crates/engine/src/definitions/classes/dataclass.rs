@@ -4,9 +4,9 @@ use leitmotiv_index::tree::{ArgKind, Class, DefId, DefKind, Expr, ExprId, ParamK
 use leitmotiv_syntax::names::{Name, known};
 
 use super::{info, transform};
-use crate::db::Db;
+use crate::base::db::Db;
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::types::{ClassRef, InstanceId, Signature, SignatureParam, Special, Type};
 
 /// What `@dataclass` was given.
@@ -152,7 +152,7 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
         };
         if let Type::Instance(id) = ty {
             let class = db.store().instance(id).class;
-            if db.names().text(crate::module::class_name(db, class)) == "KW_ONLY" {
+            if db.names().text(crate::resolve::class_name(db, class)) == "KW_ONLY" {
                 kw_only = true;
                 continue;
             }
@@ -306,13 +306,13 @@ pub fn made_member(db: &dyn Db, instance: InstanceId, name: Name) -> Option<Type
         "__lt__" | "__le__" | "__gt__" | "__ge__" => {
             classes.iter().find(|entry| options(entry).is_some_and(|options| options.order))?;
             let other = SignatureParam::placed(Type::Instance(instance));
-            let returns = crate::module::builtin_instance(db, known::BOOL_CLASS, &[]);
+            let returns = crate::resolve::builtin_instance(db, known::BOOL_CLASS, &[]);
             Some(Type::Callable(store.intern_signature(Signature { params: [other].into(), returns })))
         }
         "__dataclass_fields__" => {
             classes.iter().find_map(options)?;
-            let text = crate::module::builtin_instance(db, known::STR, &[]);
-            Some(crate::module::builtin_instance(db, known::DICT, &[text, Type::Any]))
+            let text = crate::resolve::builtin_instance(db, known::STR, &[]);
+            Some(crate::resolve::builtin_instance(db, known::DICT, &[text, Type::Any]))
         }
         _ => None,
     }

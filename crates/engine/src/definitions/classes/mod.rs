@@ -13,9 +13,9 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{ArgKind, ClassId, Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::db::{Db, File};
+use crate::base::db::{Db, File};
 use crate::infer::Infer;
-use crate::module::{builtin, class_name, instance_of, is_builtin, is_standard, module_index};
+use crate::resolve::{builtin, class_name, instance_of, is_builtin, is_standard, module_index};
 use crate::types::substitute::Substitution;
 use crate::types::{CauseId, ClassRef, InstanceId, Special, Type, VarId};
 
@@ -167,13 +167,13 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
     inherit_kind(db, &bases, &mut result, total);
     if matches!(result.kind, ClassKind::TypedDict { .. })
         && bases.is_empty()
-        && let Some(base) = crate::module::standard_class(db, known::TYPING, db.names().intern("_TypedDict"))
+        && let Some(base) = crate::resolve::standard_class(db, known::TYPING, db.names().intern("_TypedDict"))
     {
         bases.push(instance_of(db, base, &[]));
     }
     if result.kind == ClassKind::NamedTuple
         && bases.is_empty()
-        && let Some(base) = crate::module::standard_class(db, known::TYPING, db.names().intern("NamedTuple"))
+        && let Some(base) = crate::resolve::standard_class(db, known::TYPING, db.names().intern("NamedTuple"))
         && base != class
     {
         bases.push(instance_of(db, base, &[]));
@@ -183,7 +183,7 @@ fn build(db: &dyn Db, class: ClassRef) -> ClassInfo {
     linearize(db, class, this, &bases, &mut result);
     if result.kind == ClassKind::Protocol && result.metaclass.is_none() {
         let names = db.names();
-        result.metaclass = crate::module::standard_class(db, names.intern("abc"), names.intern("ABCMeta"));
+        result.metaclass = crate::resolve::standard_class(db, names.intern("abc"), names.intern("ABCMeta"));
     }
     result.dataclass = dataclass::options(&mut infer, record, &result);
     result.description = result.unknown_base.filter(|_| described::is_description(db, &result));
@@ -264,7 +264,7 @@ impl Infer<'_> {
                 let given = store.instance(id).args.len();
                 if !params.is_empty() && given == 0 {
                     let cause = self.cause(crate::types::CauseKind::Bare, expr);
-                    let args = crate::variables::with_defaults(self.db, &params, &[], &mut || Type::Unknown(cause));
+                    let args = crate::definitions::type_variables::with_defaults(self.db, &params, &[], &mut || Type::Unknown(cause));
                     return Base::Class(instance_of(self.db, class, &args));
                 }
                 Base::Class(id)
@@ -395,7 +395,7 @@ pub fn class_arguments(db: &dyn Db, instance: InstanceId) -> Substitution {
     if record.args.len() >= class.params.len() {
         return Substitution::of(&class.params, &record.args);
     }
-    let args = crate::variables::with_defaults(db, &class.params, &record.args, &mut || Type::Any);
+    let args = crate::definitions::type_variables::with_defaults(db, &class.params, &record.args, &mut || Type::Any);
     Substitution::of(&class.params, &args)
 }
 

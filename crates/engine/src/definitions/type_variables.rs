@@ -8,9 +8,9 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{Arg, ArgKind, DefId, DefKind, Expr};
 use leitmotiv_syntax::names::known;
 
-use crate::db::{Db, File};
+use crate::base::db::{Db, File};
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::types::substitute::Substitution;
 use crate::types::{Type, VarId, VarOrigin};
 

@@ -6,11 +6,11 @@ use leitmotiv_index::tree::{BodyId, Expr, ExprId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 
-use crate::db::{Db, File};
+use crate::base::db::{Db, File};
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::types::Type;
-use crate::uses::module_name;
+use crate::view::uses::module_name;
 
 /// How often a name is used, and how often what it gives is known.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]

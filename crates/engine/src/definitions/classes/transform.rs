@@ -3,9 +3,9 @@
 use leitmotiv_index::tree::{Arg, ArgKind, BodyId, Expr, ExprId};
 
 use super::dataclass::Options;
-use crate::db::{Db, File};
+use crate::base::db::{Db, File};
 use crate::infer::Infer;
-use crate::module::module_index;
+use crate::resolve::module_index;
 use crate::types::{ClassRef, FunctionRef, Literal, Type};
 use leitmotiv_syntax::names::Name;
 
@@ -21,7 +21,7 @@ pub struct Site {
 /// The mark among a function's decorators, or among those of one of its signatures.
 pub fn of_function(db: &dyn Db, function: FunctionRef) -> Option<Site> {
     let index = module_index(db, function.file);
-    let signatures = crate::functions::overloads(db, function.file, function.function);
+    let signatures = crate::definitions::functions::overloads(db, function.file, function.function);
     let all = signatures.iter().copied().chain([function.function]);
     all.into_iter().find_map(|function_id| mark(db, function.file, &index.functions[function_id].decorators))
 }

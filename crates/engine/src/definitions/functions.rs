@@ -5,9 +5,9 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{BodyShape, DefId, DefKind, Expr, ExprId, FunctionId, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::db::{Db, File};
+use crate::base::db::{Db, File};
 use crate::infer::Infer;
-use crate::module::{builtin_instance, converge, instance_of, module_index, standard_instance};
+use crate::resolve::{builtin_instance, converge, instance_of, module_index, standard_instance};
 use crate::types::store::Store;
 use crate::types::{Binding, Cause, CauseKind, ClassRef, FunctionRef, Signature, SignatureParam, Type, VarKind};
 
@@ -74,7 +74,7 @@ pub fn receiver_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let record = &index.functions[function];
     let Some(class) = record.class else { return Type::Any };
     let class = ClassRef { file, class };
-    let args: Vec<Type> = crate::classes::info(db, class).params.iter().map(|var| Type::Var(*var)).collect();
+    let args: Vec<Type> = crate::definitions::classes::info(db, class).params.iter().map(|var| Type::Var(*var)).collect();
     let instance = instance_of(db, class, &args);
     let is_named_so = record.params.first().is_none_or(|param| names_a_receiver(db.names().text(param.name)));
     match binding(db, file, function) {
@@ -185,7 +185,7 @@ pub fn return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let store = db.store();
     crate::types::substitute::rewrite(store, open_return_type(db, file, function), &mut |var| {
         let variable = store.variable(var);
-        (variable.kind == VarKind::SelfType).then(|| crate::variables::bound(db, var)).flatten()
+        (variable.kind == VarKind::SelfType).then(|| crate::definitions::type_variables::bound(db, var)).flatten()
     })
 }
 
@@ -199,7 +199,7 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
         let cause = Cause { kind: CauseKind::Parameter, file, range: record.name_range, name: record.name };
         return Type::Unknown(db.store().intern_cause(cause));
     }
-    if crate::circles::calls(db, file).in_large_circles.contains(&function) {
+    if crate::definitions::circles::calls(db, file).in_large_circles.contains(&function) {
         let cause = Cause { kind: CauseKind::Cycle, file, range: record.name_range, name: record.name };
         return Type::Unknown(db.store().intern_cause(cause));
     }
@@ -214,7 +214,7 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
         // That something is an `object` says only that nobody looked closer.
         let is_object = |part: Type| {
             matches!(part, Type::Instance(id)
-            if crate::module::is_builtin(db, db.store().instance(id).class, known::OBJECT))
+            if crate::resolve::is_builtin(db, db.store().instance(id).class, known::OBJECT))
         };
         let ty = crate::types::union::map(db.store(), ty, |part| {
             if is_object(part) { unknown_result(db, file, function) } else { part }

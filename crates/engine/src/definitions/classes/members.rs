@@ -6,10 +6,10 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::enums;
 use super::{ClassKind, as_base, class_arguments, info};
-use crate::db::{Db, File};
-use crate::functions;
+use crate::base::db::{Db, File};
+use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::module::{builtin, builtin_instance, converge, instance_of, module_index, scope_type};
+use crate::resolve::{builtin, builtin_instance, converge, instance_of, module_index, scope_type};
 use crate::types::substitute::{Substitution, rewrite};
 use crate::types::{Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind};
 
@@ -385,7 +385,7 @@ fn hidden_member(db: &dyn Db, class: ClassRef, name: Name) -> Option<Type> {
     let text = db.names().text(name);
     let is_hidden = text.starts_with('_')
         && !text.starts_with("__")
-        && !crate::module::is_builtin(db, class, known::OBJECT)
+        && !crate::resolve::is_builtin(db, class, known::OBJECT)
         && class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
     is_hidden.then(|| Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))))
 }
@@ -485,8 +485,8 @@ impl Infer<'_> {
                 return Some(Type::Unknown(cause));
             }
             // Of some class or other, `__init__` and its kin are its own functions, and not those of the class `type`.
-            let is_plain = crate::module::is_builtin(db, owner, known::OBJECT)
-                || (matches!(name, known::INIT | known::NEW) && crate::module::is_builtin(db, owner, known::TYPE));
+            let is_plain = crate::resolve::is_builtin(db, owner, known::OBJECT)
+                || (matches!(name, known::INIT | known::NEW) && crate::resolve::is_builtin(db, owner, known::TYPE));
             if matches!(found.member.ty, Type::Function(_))
                 && is_plain
                 && super::derives_builtin(db, db.store().instance(instance).class, known::TYPE)
@@ -524,7 +524,7 @@ impl Infer<'_> {
         }
         for hook in [known::GETATTR, known::GETATTRIBUTE] {
             if let Some(found) = find(db, instance, hook, None)
-                && !crate::module::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
+                && !crate::resolve::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
             {
                 let method = self.bind(found, instance, receiver, false);
                 let result = self.result_of(method);
@@ -574,7 +574,7 @@ impl Infer<'_> {
 
     /// What a metaclass itself has for a class, as the interpreter looks up `__getitem__` and its kin.
     pub(crate) fn metaclass_member(&mut self, class: InstanceId, metaclass: ClassRef, name: Name) -> Option<Type> {
-        let instance = crate::module::instance_of(self.db, metaclass, &[]);
+        let instance = crate::resolve::instance_of(self.db, metaclass, &[]);
         find(self.db, instance, name, None).map(|found| self.bind(found, instance, Type::Class(class), false))
     }
 
@@ -591,7 +591,7 @@ impl Infer<'_> {
         let found = find(db, instance, name, Some(after)).filter(|found| {
             // In a subclass, another base may stand between here and `object`, and take arguments.
             !matches!(name, known::INIT | known::NEW)
-                || !crate::module::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
+                || !crate::resolve::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
         });
         if name == known::NEW
             && let Some(made) = self.named_tuple_new(instance, after)
@@ -674,7 +674,7 @@ impl Infer<'_> {
                     }
                 }
             }
-            Type::Property(_) if through_class => crate::module::builtin_instance(db, known::PROPERTY, &[]),
+            Type::Property(_) if through_class => crate::resolve::builtin_instance(db, known::PROPERTY, &[]),
             Type::Property(id) => {
                 let mut function = *store.function(id);
                 function.owner = Some(owner);
@@ -769,7 +769,7 @@ pub fn names(db: &dyn Db, instance: InstanceId) -> Vec<Name> {
     let mut all = Vec::new();
     for entry in &info(db, store.instance(instance).class).mro {
         let class = store.instance(*entry).class;
-        if crate::module::is_builtin(db, class, known::OBJECT) {
+        if crate::resolve::is_builtin(db, class, known::OBJECT) {
             continue;
         }
         let index = module_index(db, class.file);

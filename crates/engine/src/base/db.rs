@@ -241,7 +241,7 @@ impl Db for Database {
         let patched = self.shared.patched.get_or_init(|| {
             let mut all: FxHashMap<Name, Vec<(File, Patch)>> = FxHashMap::default();
             for file in self.own_files().iter().copied() {
-                for (name, patches) in &crate::module::module_index(self, file).patched {
+                for (name, patches) in &crate::resolve::module_index(self, file).patched {
                     all.entry(*name).or_default().extend(patches.iter().map(|patch| (file, *patch)));
                 }
             }
@@ -254,7 +254,7 @@ impl Db for Database {
         let provided = self.shared.provided.get_or_init(|| {
             let mut all = FxHashSet::default();
             for file in self.own_files().iter().copied() {
-                let index = crate::module::module_index(self, file);
+                let index = crate::resolve::module_index(self, file);
                 for (_, class) in index.classes.iter() {
                     all.extend(index.scopes[class.scope].symbols.keys().copied());
                     all.extend(class.attributes.keys().copied());
@@ -274,7 +274,7 @@ impl Db for Database {
         let called = self.shared.called.get_or_init(|| {
             let mut all = FxHashSet::default();
             for file in self.own_files().iter().copied() {
-                let index = crate::module::module_index(self, file);
+                let index = crate::resolve::module_index(self, file);
                 all.extend(index.exprs.iter().filter_map(|(_, expr)| match expr {
                     Expr::Call { callee, .. } => match index.exprs[*callee] {
                         Expr::Name(name, _) | Expr::Attribute { name, .. } => Some(name),
@@ -292,7 +292,7 @@ impl Db for Database {
         self.shared.own_classes.get_or_init(|| {
             let classes = |file: &File| {
                 let file = *file;
-                let index = crate::module::module_index(self, file);
+                let index = crate::resolve::module_index(self, file);
                 index.classes.iter().map(move |(class, _)| ClassRef { file, class })
             };
             self.own_files().iter().flat_map(classes).collect()

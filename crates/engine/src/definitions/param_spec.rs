@@ -34,7 +34,7 @@ impl Infer<'_> {
         let store = self.db.store();
         let params: Vec<SignatureParam> = match &self.index.exprs[expr] {
             Expr::List(parts) => parts.iter().map(|part| SignatureParam::placed(self.annotation(*part))).collect(),
-            Expr::Ellipsis => return Some(crate::functions::any_callable(store, Type::Never)),
+            Expr::Ellipsis => return Some(crate::definitions::functions::any_callable(store, Type::Never)),
             Expr::Subscript { value, index, .. } => {
                 if self.quietly(*value) != Type::Special(Special::Concatenate) {
                     return None;
@@ -71,7 +71,7 @@ impl Infer<'_> {
                 Some(VarKind::Params) => match self.parameter_list(*item) {
                     Some(list) => list,
                     None => match self.annotation(*item) {
-                        ty if ty.is_dynamic() => crate::functions::any_callable(store, Type::Never),
+                        ty if ty.is_dynamic() => crate::definitions::functions::any_callable(store, Type::Never),
                         ty => ty,
                     },
                 },

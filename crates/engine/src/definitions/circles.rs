@@ -10,8 +10,8 @@ use leitmotiv_index::tree::{Expr, ExprId, FunctionId, ModuleIndex, ScopeId};
 use leitmotiv_syntax::names::Name;
 use rustc_hash::{FxHashMap, FxHashSet};
 
-use crate::db::{Db, File};
-use crate::module::module_index;
+use crate::base::db::{Db, File};
+use crate::resolve::module_index;
 
 /// Circles of more functions than this give unknown. Said in docs/architecture.md.
 const LARGEST: usize = 100;

@@ -7,8 +7,8 @@ use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::FxHashMap;
 
-use crate::db::{Db, File};
-use crate::module::module_index;
+use crate::base::db::{Db, File};
+use crate::resolve::module_index;
 use crate::types::ClassRef;
 
 /// The members of an enumeration.

@@ -5,11 +5,11 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FunctionId, Value, Val
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 
-use crate::classes::members;
-use crate::db::File;
-use crate::functions;
+use crate::definitions::classes::members;
+use crate::base::db::File;
+use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::module::{Imported, import_target, module_index};
+use crate::resolve::{Imported, import_target, module_index};
 use crate::types::display::show;
 use crate::types::union::parts;
 use crate::types::{FunctionRef, Type};
@@ -400,7 +400,7 @@ impl Infer<'_> {
 
 /// Where a cause of something unknown lies, in words.
 #[must_use]
-pub fn cause_words(db: &dyn crate::db::Db, cause: crate::types::CauseId) -> String {
+pub fn cause_words(db: &dyn crate::base::db::Db, cause: crate::types::CauseId) -> String {
     let cause = db.store().cause(cause);
     let name = db.names().text(cause.name);
     if cause.name == known::EMPTY || name.is_empty() {

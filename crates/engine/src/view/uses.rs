@@ -3,10 +3,10 @@
 use leitmotiv_index::tree::{ArgKind, DefId, DefKind, Expr, ExprId, ScopeId, Value};
 use leitmotiv_syntax::names::Name;
 
-use crate::db::{Db, File};
-use crate::functions;
+use crate::base::db::{Db, File};
+use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::module::{Imported, class_name, import_target, module_index};
+use crate::resolve::{Imported, class_name, import_target, module_index};
 use crate::types::Type;
 
 /// A name of a module that a file uses.

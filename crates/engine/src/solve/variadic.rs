@@ -5,15 +5,15 @@
 
 use leitmotiv_index::tree::ParamKind;
 
-use super::Candidate;
-use super::bind::{Given, GivenKind};
-use crate::db::Db;
+use crate::call::Candidate;
+use crate::call::bind::{Given, GivenKind};
+use crate::base::db::Db;
 use crate::infer::Infer;
 use crate::types::substitute::{Substitution, has_variables, is_variadic, placed};
 use crate::types::{Signature, SignatureParam, Tuple, Type, VarId};
 
 /// The parameters of a signature with `*berths: *tuple[int, str]` written one by one.
-pub(super) fn unpack_places(db: &dyn Db, signature: Signature) -> Signature {
+pub(crate) fn unpack_places(db: &dyn Db, signature: Signature) -> Signature {
     let unpacked = |param: &SignatureParam| match (param.kind, param.ty) {
         (ParamKind::VarArgs, Type::Form(id)) => match *db.store().single(id) {
             Type::Tuple(tuple) => Some(placed(db.store().tuple(tuple), param)),
@@ -31,7 +31,7 @@ pub(super) fn unpack_places(db: &dyn Db, signature: Signature) -> Signature {
 impl Infer<'_> {
     /// A candidate whose `*args: *Ts` is written out, where its receiver or a callable that is passed says what `Ts` stands
     /// for.
-    pub(super) fn with_places(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Candidate> {
+    pub(crate) fn with_places(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Candidate> {
         let store = self.db.store();
         let list = candidate.signature.params.iter().find(|param| is_variadic(store, param.ty))?;
         let Type::Var(var) = list.ty else { return None };
@@ -44,7 +44,7 @@ impl Infer<'_> {
     }
 
     /// `*Ts`, of a tuple that is all of it: `*args` passed on.
-    pub(super) fn open_places(&mut self, ty: Type) -> Option<Type> {
+    pub(crate) fn open_places(&mut self, ty: Type) -> Option<Type> {
         let store = self.db.store();
         let tuple = store.tuple(self.tuple_shape(ty)?);
         let is_all = tuple.prefix.is_empty() && tuple.suffix.is_empty();
@@ -52,7 +52,7 @@ impl Infer<'_> {
     }
 
     /// What `*args: *Ts` takes in a call says what `Ts` stands for.
-    pub(super) fn collect_places(
+    pub(crate) fn collect_places(
         &mut self,
         params: &[SignatureParam],
         pairs: &[(usize, Given, u32)],
@@ -84,7 +84,7 @@ impl Infer<'_> {
     }
 
     /// Notes what a tuple of variables stands for. What was said first holds; element by element, it may be more.
-    pub(super) fn unify_places(&self, var: VarId, given: Type, solution: &mut Substitution) {
+    pub(crate) fn unify_places(&self, var: VarId, given: Type, solution: &mut Substitution) {
         let store = self.db.store();
         let known = match (solution.get(var), given) {
             (None | Some(Type::Any | Type::Unknown(_)), Type::Tuple(_)) => given,
@@ -106,7 +106,7 @@ impl Infer<'_> {
 
     /// Of a tuple with `*Ts` among its elements, what `Ts` stands for is noted; given back are the elements around it with
     /// those they take.
-    pub(super) fn around_places(
+    pub(crate) fn around_places(
         &self,
         var: VarId,
         want: &Tuple,
@@ -138,7 +138,7 @@ impl Infer<'_> {
 
     /// A callable that is asked for, with what stands for the `*Ts` among its parameters. If nothing else says that, what is
     /// passed does, by what it must be given.
-    pub(super) fn with_taken(&self, want: Signature, have: &Signature, solution: &mut Substitution) -> Signature {
+    pub(crate) fn with_taken(&self, want: Signature, have: &Signature, solution: &mut Substitution) -> Signature {
         let store = self.db.store();
         let Some(place) = want.params.iter().position(|param| is_variadic(store, param.ty)) else { return want };
         let Type::Var(var) = want.params[place].ty else { return want };

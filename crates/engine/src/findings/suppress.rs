@@ -8,8 +8,8 @@ use leitmotiv_syntax::{TextRange, TextSize};
 use rustc_hash::FxHashMap;
 
 use crate::check::{Finding, finding, sort};
-use crate::db::{Db, File};
-use crate::functions;
+use crate::base::db::{Db, File};
+use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::problems::{Problem, ProblemKind};
 use crate::rules::{self, Context};
@@ -124,7 +124,7 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
 /// Whether a comment at the head of a file hides all that is found in it.
 #[must_use]
 pub fn hides_all(db: &dyn Db, file: File) -> bool {
-    let index = crate::module::module_index(db, file);
+    let index = crate::resolve::module_index(db, file);
     let comments = Comments::new(index, first_code_line(file.text(db)));
     comments.whole_file.iter().any(|number| match &index.comments[*number].meaning {
         Some(Meaning::Ignore { codes }) => codes.is_empty() || codes.iter().any(|code| !rules::exists(code)),

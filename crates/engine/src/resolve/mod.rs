@@ -6,7 +6,7 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 
-use crate::db::{Config, Db, File};
+use crate::base::db::{Config, Db, File};
 use crate::infer::Infer;
 use crate::types::{Cause, CauseKind, ClassRef, Instance, InstanceId, Type};
 

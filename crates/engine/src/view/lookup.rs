@@ -5,11 +5,11 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 
-use crate::classes::{self, members};
-use crate::db::{Db, File};
-use crate::functions;
+use crate::definitions::classes::{self, members};
+use crate::base::db::{Db, File};
+use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::module::{self, Imported, import_target, module_index};
+use crate::resolve::{self, Imported, import_target, module_index};
 use crate::types::display::show;
 use crate::types::{ClassRef, Type};
 
@@ -39,7 +39,7 @@ pub fn at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
     infer.check();
     let ty = infer.expr(expr);
     let subject = crate::rules::excerpt(db, file, index.spans[expr]);
-    let way = crate::evidence::of(&mut infer, expr, &mut |_, _| true);
+    let way = crate::findings::evidence::of(&mut infer, expr, &mut |_, _| true);
     let defined = definition_of(db, ty).or_else(|| way.first().map(|step| (step.file, step.range)));
     Some(Answer { subject, ty, defined })
 }
@@ -58,7 +58,7 @@ pub fn named(db: &dyn Db, dotted: &str) -> Option<Answer> {
     }
     for split in (0..=parts.len()).rev() {
         let (file, rest) = if split == 0 {
-            (module::standard_module(db, known::BUILTINS)?, &parts[..])
+            (resolve::standard_module(db, known::BUILTINS)?, &parts[..])
         } else {
             let name = db.names().intern(&parts[..split].join("."));
             match db.module_file(name, None) {
@@ -217,7 +217,7 @@ pub fn aliases(db: &dyn Db, dotted: &str) -> Vec<Alias> {
                     Some((file, other))
                 }
                 _ => {
-                    if let Type::Form(_) = module::scope_type(db, file, ScopeId(0), name) {
+                    if let Type::Form(_) = resolve::scope_type(db, file, ScopeId(0), name) {
                         let written = crate::rules::excerpt(db, file, index.spans[value]);
                         steps.push(Alias { file, range: def.range, words: format!("stands for `{written}`") });
                     }
@@ -240,7 +240,7 @@ fn star_of(db: &dyn Db, file: File, name: Name) -> Option<(Alias, (File, Name))>
     index.scopes[ScopeId(0)].stars.iter().rev().find_map(|star| {
         let DefKind::Star { module, level } = index.defs[*star].kind else { return None };
         let Imported::File(target) = import_target(db, file, module, level)? else { return None };
-        module::own_name(db, target, name, 0)?;
+        resolve::own_name(db, target, name, 0)?;
         let words = format!("all of `{}` is imported", db.names().text(target.module(db)));
         Some((Alias { file, range: index.defs[*star].range, words }, (target, name)))
     })
@@ -362,14 +362,14 @@ pub fn common(db: &dyn Db, one: Type, other: Type) -> Option<Common> {
     let mut found: Vec<ClassRef> = Vec::new();
     for (module, name) in PROTOCOLS {
         let (module, own) = (db.names().intern(module), db.names().intern(name));
-        let Some(class) = module::standard_class(db, module, own) else { continue };
-        let wanted = Type::Instance(module::instance_of(db, class, &[]));
+        let Some(class) = resolve::standard_class(db, module, own) else { continue };
+        let wanted = Type::Instance(resolve::instance_of(db, class, &[]));
         let fits = [one, other].iter().all(|given| infer.assignable(Type::Instance(*given), wanted));
         // What one asks for that is told already need not be told again.
         let is_implied = found.iter().any(|nearer| classes::derives(db, *nearer, class) == Some(true))
             || nearest
                 .iter()
-                .any(|nearer| infer.assignable(Type::Instance(module::instance_of(db, *nearer, &[])), wanted));
+                .any(|nearer| infer.assignable(Type::Instance(resolve::instance_of(db, *nearer, &[])), wanted));
         if fits && !is_implied {
             common.fitted.push((*name).to_owned());
         }

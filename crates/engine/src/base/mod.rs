@@ -1,0 +1,3 @@
+//! What everything else stands on: files, inputs, the database.
+
+pub mod db;

@@ -1,0 +1,7 @@
+//! What stands for type variables.
+//!
+//! - [`unify`]: what an argument says of a parameter's variables
+//! - [`variadic`]: tuples of variables
+
+pub mod unify;
+pub(crate) mod variadic;

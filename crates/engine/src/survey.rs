@@ -1,1 +1,0 @@
-//! Facts about modules that plans are made from.

@@ -1,0 +1,9 @@
+//! What is known of a project, for those who ask from outside.
+//!
+//! - [`lookup`]: what is known of a name or position
+//! - [`uses`]: what a project uses and calls
+//! - [`library_coverage`]: how much of what is used of the library is known
+
+pub mod library_coverage;
+pub mod lookup;
+pub mod uses;
