@@ -11,16 +11,16 @@ use leitmotiv_syntax::names::{Name, known};
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 
-use crate::definitions::circles;
 use crate::base::db::{Database, Db, File};
+use crate::definitions::circles;
+use crate::definitions::functions;
 use crate::findings::evidence::Evidence;
 use crate::findings::fingerprint::fingerprint;
-use crate::definitions::functions;
-use crate::infer::Infer;
-use crate::resolve::module_index;
-use crate::problems::{Problem, ProblemKind};
-use crate::rules::{self, Context, Remedy, Rule};
 use crate::findings::suppress;
+use crate::infer::Infer;
+use crate::problems::{Problem, ProblemKind};
+use crate::resolve::module_index;
+use crate::rules::{self, Context, Remedy, Rule};
 use crate::types::{CauseId, Type};
 
 /// Something to tell.

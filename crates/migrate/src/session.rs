@@ -4,10 +4,10 @@ use std::collections::{HashMap, HashSet};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-use leitmotiv_engine::check::{Checked, Finding, check};
 use leitmotiv_engine::base::db::{Database, File};
-use leitmotiv_engine::findings::fingerprint::fingerprint;
+use leitmotiv_engine::check::{Checked, Finding, check};
 use leitmotiv_engine::definitions::functions::qualified;
+use leitmotiv_engine::findings::fingerprint::fingerprint;
 use leitmotiv_engine::resolve::module_index;
 use leitmotiv_engine::{demands, rules};
 use leitmotiv_project::area::{Areas, PatternError};

@@ -72,8 +72,10 @@ pub struct LibraryName {
 /// The names of the standard library that files use, most unknown uses first.
 #[must_use]
 pub fn library(db: &Database, files: &[File]) -> Vec<LibraryName> {
-    let each: Vec<_> =
-        files.par_iter().map_with(db.clone(), |db, file| leitmotiv_engine::view::library_coverage::uses(db, *file)).collect();
+    let each: Vec<_> = files
+        .par_iter()
+        .map_with(db.clone(), |db, file| leitmotiv_engine::view::library_coverage::uses(db, *file))
+        .collect();
     let mut all: BTreeMap<(String, String), (usize, usize)> = BTreeMap::new();
     for (name, uses) in each.into_iter().flatten() {
         let sum = all.entry(name).or_default();

@@ -314,7 +314,9 @@ fn missing(
 /// the old debts keeps its fingerprints.
 fn follow(session: &Session, report: &Report, plain: &Report, to: &str, old: Promises, ledger: &mut Ledger) {
     let file = report.files.iter().find(|file| file.path(&session.db) == to);
-    let module = file.map(|file| leitmotiv_engine::definitions::functions::qualified(&session.db, *file, None)).unwrap_or_default();
+    let module = file
+        .map(|file| leitmotiv_engine::definitions::functions::qualified(&session.db, *file, None))
+        .unwrap_or_default();
     let promises = ledger.of_mut(to);
     promises.holds.extend(old.holds.iter().cloned());
     promises.lost = promises.lost.max(old.lost);

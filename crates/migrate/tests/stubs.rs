@@ -3,8 +3,8 @@
 
 use std::path::Path;
 
-use leitmotiv_engine::check::check;
 use leitmotiv_engine::base::db::Database;
+use leitmotiv_engine::check::check;
 use leitmotiv_migrate::stub::running::{self, describe};
 use leitmotiv_migrate::stub::verify::verify;
 use leitmotiv_migrate::stub::{draft, from_source, merge};

@@ -4,8 +4,8 @@ use std::fmt::Write as _;
 use std::process::ExitCode;
 
 use clap::Args;
-use leitmotiv_engine::view::lookup::{self, Answer};
 use leitmotiv_engine::types::display::show;
+use leitmotiv_engine::view::lookup::{self, Answer};
 use leitmotiv_migrate::session::Session;
 use leitmotiv_project::settings::nearest;
 use leitmotiv_report::place;

@@ -250,7 +250,9 @@ impl Infer<'_> {
         candidates.len() > 1
             || candidates.iter().flat_map(|candidate| candidate.signature.params.iter()).any(|param| {
                 let variables = crate::types::substitute::variables(store, param.ty);
-                variables.iter().any(|var| !crate::definitions::type_variables::limits(self.db, *var).constraints.is_empty())
+                variables
+                    .iter()
+                    .any(|var| !crate::definitions::type_variables::limits(self.db, *var).constraints.is_empty())
             })
     }
 

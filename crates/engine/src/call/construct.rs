@@ -334,15 +334,17 @@ impl Infer<'_> {
         let Type::Function(id) = new.member.ty else { return false };
         let function = self.db.store().function(id);
         let overloads = crate::definitions::functions::overloads(self.db, function.file, function.function);
-        overloads.iter().all(|one| match crate::definitions::functions::declared(self.db, function.file, *one).returns {
-            // What says that it gives a base gives an instance all the same.
-            Some(Type::Instance(id)) => {
-                let given = self.db.store().instance(id).class;
-                classes::derives(self.db, given, class) == Some(false)
-                    && classes::derives(self.db, class, given) == Some(false)
+        overloads.iter().all(|one| {
+            match crate::definitions::functions::declared(self.db, function.file, *one).returns {
+                // What says that it gives a base gives an instance all the same.
+                Some(Type::Instance(id)) => {
+                    let given = self.db.store().instance(id).class;
+                    classes::derives(self.db, given, class) == Some(false)
+                        && classes::derives(self.db, class, given) == Some(false)
+                }
+                Some(Type::None | Type::Literal(_) | Type::Callable(_)) => true,
+                _ => false,
             }
-            Some(Type::None | Type::Literal(_) | Type::Callable(_)) => true,
-            _ => false,
         })
     }
 

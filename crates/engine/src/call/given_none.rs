@@ -6,10 +6,11 @@ use smallvec::SmallVec;
 
 use super::Candidate;
 use super::bind::Given;
+use crate::base::cycles::converge;
 use crate::base::db::{Db, File};
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::resolve::{converge, module_index};
+use crate::resolve::module_index;
 use crate::types::union::{filter, may_be_none};
 use crate::types::{Cause, CauseKind, Type};
 

@@ -30,8 +30,8 @@ use leitmotiv_syntax::names::{Name, known};
 
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::resolve::module_index;
 use crate::problems::Callee;
+use crate::resolve::module_index;
 use crate::types::substitute::{Substitution, signature as rewrite_signature};
 use crate::types::{CauseKind, FunctionRef, Signature, SignatureParam, Type, VarKind};
 use bind::Given;
@@ -465,7 +465,8 @@ impl Infer<'_> {
         let db = self.db;
         let store = db.store();
         let overloads = functions::overloads(db, function.file, function.function);
-        let substitution = function.owner.map(|owner| crate::definitions::classes::class_arguments(db, owner)).unwrap_or_default();
+        let substitution =
+            function.owner.map(|owner| crate::definitions::classes::class_arguments(db, owner)).unwrap_or_default();
         let mut candidates = Vec::with_capacity(overloads.len());
         for overload in overloads.iter() {
             let declared = functions::declared(db, function.file, *overload);
@@ -537,7 +538,8 @@ impl Infer<'_> {
         let returns = if candidate.inferred {
             match candidate.function {
                 Some(function) => {
-                    let given = function.owner.map(|owner| crate::definitions::classes::class_arguments(self.db, owner));
+                    let given =
+                        function.owner.map(|owner| crate::definitions::classes::class_arguments(self.db, owner));
                     let given = given.unwrap_or_default();
                     match candidate.receiver {
                         Some(receiver) => {

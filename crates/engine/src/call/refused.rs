@@ -5,8 +5,8 @@ use leitmotiv_index::tree::{BodyShape, Expr, ExprId};
 use super::Candidate;
 use super::bind::{Refusal, Why};
 use crate::infer::Infer;
-use crate::resolve::module_index;
 use crate::problems::{Form, Mismatch, ProblemKind};
+use crate::resolve::module_index;
 use crate::types::Type;
 
 impl Infer<'_> {

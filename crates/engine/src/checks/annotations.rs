@@ -7,8 +7,8 @@
 use leitmotiv_index::tree::{ClassId, Expr, ExprId, FunctionId, Param, ParamKind, UnaryOp};
 use leitmotiv_syntax::names::known;
 
-use crate::infer::Infer;
 use crate::definitions::classes::{self, ClassKind};
+use crate::infer::Infer;
 use crate::problems::{BadForm, BadPlace, ProblemKind};
 use crate::types::{Binding, ClassRef, Special, Type, VarKind};
 

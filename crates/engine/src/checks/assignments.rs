@@ -4,12 +4,12 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId, 
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::infer::Infer;
+use crate::base::db::File;
 use crate::call::bind::{Given, Why};
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
-use crate::base::db::File;
-use crate::resolve::module_index;
+use crate::infer::Infer;
 use crate::problems::{Ended, Fixed, ProblemKind};
+use crate::resolve::module_index;
 use crate::types::{ClassRef, FunctionRef, InstanceId, Special, Type};
 
 /// An attribute, and what its class says of it.

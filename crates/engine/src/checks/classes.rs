@@ -4,10 +4,10 @@
 use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::infer::Infer;
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
-use crate::resolve::{instance_of, is_builtin, module_index};
+use crate::infer::Infer;
 use crate::problems::{BadBase, BadField, Ended, ProblemKind};
+use crate::resolve::{instance_of, is_builtin, module_index};
 use crate::types::{Binding, ClassRef, Type};
 
 impl Infer<'_> {

@@ -3,8 +3,8 @@
 
 use leitmotiv_index::tree::{CompareOp, Expr, ExprId, ValueId};
 
-use crate::infer::Infer;
 use crate::definitions::classes::enum_members;
+use crate::infer::Infer;
 use crate::problems::ProblemKind;
 use crate::types::union::parts;
 use crate::types::{Literal, Type};

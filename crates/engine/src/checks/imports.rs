@@ -6,8 +6,8 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
-use crate::resolve::{Imported, absolute_name, import_target, member, module_value};
 use crate::problems::ProblemKind;
+use crate::resolve::{Imported, absolute_name, import_target, member, module_value};
 use crate::types::Type;
 
 impl Infer<'_> {

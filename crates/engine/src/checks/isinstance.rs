@@ -5,10 +5,10 @@ use leitmotiv_index::tree::{BinaryOp, ClassForm, Expr, ExprId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 
-use crate::infer::Infer;
 use crate::definitions::classes::{self, ClassKind};
-use crate::resolve::module_index;
+use crate::infer::Infer;
 use crate::problems::{NotClass, ProblemKind, Unusable};
+use crate::resolve::module_index;
 use crate::types::{InstanceId, Type};
 
 impl Infer<'_> {

@@ -5,9 +5,9 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{BodyShape, DefKind, FunctionId};
 use leitmotiv_syntax::names::known;
 
-use crate::infer::Infer;
 use crate::definitions::classes::{self, ClassKind};
 use crate::definitions::functions::{self, Declared};
+use crate::infer::Infer;
 use crate::problems::{BadOverload, ProblemKind};
 use crate::types::{Binding, ClassRef};
 
@@ -34,7 +34,10 @@ impl Infer<'_> {
         };
         // What makes another class of the one around may bring the definition.
         let is_remade = record.class.is_some_and(|class| {
-            index.classes[class].decorators.iter().any(|mark| crate::definitions::classes::remakes(self.db, self.file, *mark))
+            index.classes[class]
+                .decorators
+                .iter()
+                .any(|mark| crate::definitions::classes::remakes(self.db, self.file, *mark))
         });
         if is_remade {
             return;

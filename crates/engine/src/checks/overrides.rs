@@ -5,13 +5,13 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{BodyShape, ClassId, FunctionId, ModuleIndex, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::infer::Infer;
+use crate::base::db::Db;
 use crate::definitions::classes::members::Member;
 use crate::definitions::classes::{self, ClassKind, members};
-use crate::base::db::Db;
 use crate::definitions::functions::{self, Declared};
-use crate::resolve::{instance_of, is_builtin, module_index};
+use crate::infer::Infer;
 use crate::problems::{Clash, Hidden, ProblemKind};
+use crate::resolve::{instance_of, is_builtin, module_index};
 use crate::types::{Binding, ClassRef, FunctionRef, SignatureParam, Type};
 
 /// A member, as far as comparing it with another asks.

@@ -3,8 +3,8 @@
 use leitmotiv_index::tree::{BodyShape, FunctionId};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::infer::Infer;
 use crate::definitions::functions;
+use crate::infer::Infer;
 use crate::problems::ProblemKind;
 use crate::types::Type;
 

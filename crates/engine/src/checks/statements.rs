@@ -4,10 +4,10 @@ use leitmotiv_index::tree::{Expr, ExprId, FunctionId, StatementKind};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::infer::Infer;
 use crate::definitions::functions;
-use crate::resolve::module_index;
+use crate::infer::Infer;
 use crate::problems::{Operator, ProblemKind};
+use crate::resolve::module_index;
 use crate::types::Type;
 
 impl Infer<'_> {

@@ -4,12 +4,12 @@ use leitmotiv_index::tree::{DefId, DefKind, ExprId, FunctionId};
 use leitmotiv_syntax::TextSize;
 use leitmotiv_syntax::names::known;
 
-use crate::infer::Infer;
 use crate::definitions::classes;
+use crate::definitions::variance::Sign;
+use crate::infer::Infer;
 use crate::problems::{BadScope, ProblemKind};
 use crate::types::substitute::variables;
 use crate::types::{ClassRef, Type, VarId, VarKind, VarOrigin, Variance};
-use crate::definitions::variance::Sign;
 
 impl Infer<'_> {
     /// Reports a type argument that a variable cannot be.
@@ -126,7 +126,8 @@ impl Infer<'_> {
             let method = &index.functions[function];
             let name = self.text(method.name);
             let is_private = name.starts_with('_') && !name.ends_with('_');
-            let is_bound = crate::definitions::functions::binding(self.db, self.file, function) == crate::types::Binding::Instance;
+            let is_bound =
+                crate::definitions::functions::binding(self.db, self.file, function) == crate::types::Binding::Instance;
             if matches!(method.name, known::INIT | known::NEW) || is_private || !is_bound {
                 continue;
             }

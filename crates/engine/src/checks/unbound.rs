@@ -6,8 +6,8 @@ use leitmotiv_syntax::names::Name;
 use rustc_hash::FxHashSet;
 
 use crate::infer::Infer;
-use crate::resolve::Imported;
 use crate::problems::ProblemKind;
+use crate::resolve::Imported;
 
 impl Infer<'_> {
     /// Reports a name that is read where nothing, or not on every way something, is bound to it.

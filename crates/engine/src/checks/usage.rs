@@ -5,8 +5,8 @@
 use leitmotiv_index::tree::{ArgKind, DefKind, Expr, ExprId, Value};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::infer::Infer;
 use crate::definitions::classes;
+use crate::infer::Infer;
 use crate::problems::{ProblemKind, Unusable};
 use crate::types::{Tuple, Type};
 

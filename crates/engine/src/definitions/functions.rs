@@ -5,9 +5,10 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{BodyShape, DefId, DefKind, Expr, ExprId, FunctionId, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::cycles::converge;
 use crate::base::db::{Db, File};
 use crate::infer::Infer;
-use crate::resolve::{builtin_instance, converge, instance_of, module_index, standard_instance};
+use crate::resolve::{builtin_instance, instance_of, module_index, standard_instance};
 use crate::types::store::Store;
 use crate::types::{Binding, Cause, CauseKind, ClassRef, FunctionRef, Signature, SignatureParam, Type, VarKind};
 
@@ -74,7 +75,8 @@ pub fn receiver_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let record = &index.functions[function];
     let Some(class) = record.class else { return Type::Any };
     let class = ClassRef { file, class };
-    let args: Vec<Type> = crate::definitions::classes::info(db, class).params.iter().map(|var| Type::Var(*var)).collect();
+    let args: Vec<Type> =
+        crate::definitions::classes::info(db, class).params.iter().map(|var| Type::Var(*var)).collect();
     let instance = instance_of(db, class, &args);
     let is_named_so = record.params.first().is_none_or(|param| names_a_receiver(db.names().text(param.name)));
     match binding(db, file, function) {

@@ -5,8 +5,8 @@
 use leitmotiv_index::tree::{ClassId, DefKind, ParamKind};
 use leitmotiv_syntax::names::known;
 
-use crate::definitions::classes;
 use crate::base::db::{Db, File};
+use crate::definitions::classes;
 use crate::infer::Infer;
 use crate::resolve::module_index;
 use crate::types::{ClassRef, Type, VarId, Variance};

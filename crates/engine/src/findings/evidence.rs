@@ -5,8 +5,8 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FunctionId, Value, Val
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 
-use crate::definitions::classes::members;
 use crate::base::db::File;
+use crate::definitions::classes::members;
 use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::resolve::{Imported, import_target, module_index};

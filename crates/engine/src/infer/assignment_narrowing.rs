@@ -121,9 +121,11 @@ impl Infer<'_> {
         if !is_value || is_set {
             return None;
         }
-        let params: Vec<Type> = crate::definitions::classes::info(self.db, class).params.iter().map(|var| Type::Var(*var)).collect();
+        let params: Vec<Type> =
+            crate::definitions::classes::info(self.db, class).params.iter().map(|var| Type::Var(*var)).collect();
         let own = crate::resolve::instance_of(self.db, class, &params);
-        let declared = crate::definitions::classes::class_arguments(self.db, found.owner).apply(self.db.store(), found.member.ty);
+        let declared =
+            crate::definitions::classes::class_arguments(self.db, found.owner).apply(self.db.store(), found.member.ty);
         Some(self.replace_self(declared, Type::Instance(own)))
     }
 

@@ -6,8 +6,8 @@ use leitmotiv_syntax::names::{Name, known};
 use super::Infer;
 use crate::definitions::classes;
 use crate::definitions::functions;
-use crate::resolve::{self, builtin, instance_of, standard_class};
 use crate::problems::ProblemKind;
+use crate::resolve::{self, builtin, instance_of, standard_class};
 use crate::types::{Binding, CauseKind, InstanceId, Literal, Type, VarKind};
 
 /// A name is followed through this many modules that pass it on. Said in docs/architecture.md.

@@ -36,15 +36,15 @@ mod values;
 pub mod assignment_narrowing;
 pub mod phi;
 pub mod self_results;
-pub mod typed_dict_displays;
 pub mod type_expressions;
+pub mod typed_dict_displays;
 use leitmotiv_index::tree::{BodyId, DefId, Expr, ExprId, ModuleIndex, ReachId, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::base::db::{Db, File};
-use crate::resolve::{builtin_instance, module_index};
 use crate::problems::{Problem, ProblemKind};
+use crate::resolve::{builtin_instance, module_index};
 use crate::types::union;
 use crate::types::{Cause, CauseId, CauseKind, Literal, Type};
 

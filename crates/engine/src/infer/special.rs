@@ -6,8 +6,8 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::call::{Candidate, Candidates, given};
-use crate::resolve::{class_name, module_index};
 use crate::problems::ProblemKind;
+use crate::resolve::{class_name, module_index};
 use crate::types::{
     CauseKind, FunctionRef, InstanceId, Literal, Method, Type, TypeVariable, VarKind, VarOrigin, Variance,
 };
@@ -233,7 +233,9 @@ impl Infer<'_> {
             _ => false,
         };
         let text = self.db.names().text(name);
-        if from_standard && (crate::definitions::functions::keeps_function(text) || matches!(text, "lru_cache" | "cache")) {
+        if from_standard
+            && (crate::definitions::functions::keeps_function(text) || matches!(text, "lru_cache" | "cache"))
+        {
             return ty;
         }
         if from_standard && matches!(text, "abstractproperty" | "property") {

@@ -7,8 +7,8 @@ use leitmotiv_syntax::names::{Name, known};
 
 use crate::definitions::classes;
 use crate::infer::Infer;
-use crate::resolve::{builtin_instance, instance_of, standard_class};
 use crate::problems::ProblemKind;
+use crate::resolve::{builtin_instance, instance_of, standard_class};
 use crate::types::substitute::variables;
 use crate::types::{
     CauseKind, Literal, Signature, Special, Tuple, Type, TypeVariable, VarId, VarKind, VarOrigin, Variance,
@@ -251,17 +251,17 @@ impl Infer<'_> {
                 for ((item, var), ty) in items.iter().zip(&info.params).zip(&types) {
                     self.check_limits(*item, *var, *ty);
                 }
-                let needs = info
-                    .params
-                    .iter()
-                    .filter(|var| self.checking && crate::definitions::type_variables::limits(self.db, **var).default.is_none());
+                let needs = info.params.iter().filter(|var| {
+                    self.checking && crate::definitions::type_variables::limits(self.db, **var).default.is_none()
+                });
                 if self.checking && types.len() < needs.count() {
                     let (takes, given) = (info.params.len(), types.len());
                     self.problem(expr, ProblemKind::GenericArguments { class: instance.class, takes, given });
                 }
-                let types = crate::definitions::type_variables::with_defaults(self.db, &info.params, &types, &mut || {
-                    self.unknown(CauseKind::Bare, expr)
-                });
+                let types =
+                    crate::definitions::type_variables::with_defaults(self.db, &info.params, &types, &mut || {
+                        self.unknown(CauseKind::Bare, expr)
+                    });
                 Type::Instance(instance_of(self.db, instance.class, &types))
             }
             Type::Form(id) => {

@@ -503,8 +503,8 @@ impl Infer<'_> {
             };
             let instance = store.instance(id).clone();
             // What a `defaultdict` makes for a missing key is only one of the things that it holds.
-            let makes_items =
-                instance.args.len() == 2 && crate::definitions::classes::shown(self.db, instance.class) == "defaultdict";
+            let makes_items = instance.args.len() == 2
+                && crate::definitions::classes::shown(self.db, instance.class) == "defaultdict";
             let is_list = instance.args.len() == 1;
             // `[None]` keeps a place for what comes later.
             let keeps_places = is_list && instance.args[0] == Type::None;

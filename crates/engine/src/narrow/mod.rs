@@ -560,7 +560,12 @@ impl Infer<'_> {
             let info = classes::info(db, class);
             let is_flag = info.mro.iter().any(|entry| {
                 let names = db.names();
-                crate::resolve::is_standard(db, store.instance(*entry).class, names.intern("enum"), names.intern("Flag"))
+                crate::resolve::is_standard(
+                    db,
+                    store.instance(*entry).class,
+                    names.intern("enum"),
+                    names.intern("Flag"),
+                )
             });
             if info.kind == ClassKind::Enum && !is_flag {
                 let members = classes::enum_members(db, class);

@@ -6,9 +6,9 @@ use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, FunctionId, Mo
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::infer::Infer;
-use crate::definitions::classes::members;
 use crate::base::db::File;
+use crate::definitions::classes::members;
+use crate::infer::Infer;
 use crate::resolve::module_index;
 use crate::types::union::may_be_none;
 use crate::types::{ClassRef, Type};

@@ -5,9 +5,9 @@ use leitmotiv_index::tree::Patch;
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::infer::Infer;
-use crate::definitions::classes;
 use crate::base::db::File;
+use crate::definitions::classes;
+use crate::infer::Infer;
 use crate::resolve;
 use crate::types::{ClassRef, Type};
 

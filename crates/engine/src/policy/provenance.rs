@@ -5,9 +5,9 @@
 
 use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ScopeId, Value, ValueId};
 
-use crate::infer::Infer;
 use crate::definitions::classes;
 use crate::definitions::functions;
+use crate::infer::Infer;
 use crate::types::Type;
 use crate::types::substitute::has_variables;
 use crate::types::union::parts;

@@ -32,7 +32,8 @@ pub static RULE: Rule = Rule {
         let message =
             format!("{} is {} here, which cannot be called", context.named(Some(callee)), context.quoted(*object));
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence = crate::findings::evidence::of(context.infer, callee, &mut |infer, ty| infer.holds_part(ty, *object));
+        worded.evidence =
+            crate::findings::evidence::of(context.infer, callee, &mut |infer, ty| infer.holds_part(ty, *object));
         Some(worded)
     },
 };

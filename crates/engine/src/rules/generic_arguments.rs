@@ -2,8 +2,8 @@ use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
 use crate::findings::evidence::Evidence;
-use crate::resolve::module_index;
 use crate::problems::ProblemKind;
+use crate::resolve::module_index;
 
 pub static RULE: Rule = Rule {
     slug: "generic.arguments",

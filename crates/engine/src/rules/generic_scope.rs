@@ -39,7 +39,10 @@ pub static RULE: Rule = Rule {
                 format!("`{name}` means nothing here: neither a function nor a class around is generic in it")
             }
             BadScope::Outer(outer) => {
-                format!("`{name}` already means something in `{}` around", crate::definitions::classes::shown(db, outer))
+                format!(
+                    "`{name}` already means something in `{}` around",
+                    crate::definitions::classes::shown(db, outer)
+                )
             }
         };
         let mut worded = Worded::plain(message, RULE.page.ways);

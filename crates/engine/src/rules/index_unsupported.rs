@@ -38,14 +38,16 @@ pub static RULE: Rule = Rule {
             let (expected, given) = context.two(expected, given);
             let message = format!("{} takes {expected} in brackets, not {given}", context.quoted(object));
             let mut worded = Worded::plain(message, &RULE.page.ways[KEY..]);
-            worded.evidence = crate::findings::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, object));
+            worded.evidence =
+                crate::findings::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, object));
             return Some(worded);
         }
         let ProblemKind::IndexUnsupported { object, is_write } = &problem.kind else { return None };
         let what = if *is_write { "has no items that could be assigned" } else { "has no items" };
         let message = format!("{} {what}", context.quoted(*object));
         let mut worded = Worded::plain(message, &RULE.page.ways[..KEY]);
-        worded.evidence = crate::findings::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, *object));
+        worded.evidence =
+            crate::findings::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, *object));
         Some(worded)
     },
 };

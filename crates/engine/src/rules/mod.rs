@@ -94,8 +94,8 @@ use crate::base::db::{Db, File};
 use crate::findings::evidence::Evidence;
 use crate::infer::Infer;
 use crate::infer::typed_dict_displays::ItemFlaw;
-use crate::resolve::module_index;
 use crate::problems::{BadOverload, Clash, Problem, ProblemKind, Reason, Unusable};
+use crate::resolve::module_index;
 use crate::types::Type;
 use crate::types::display::{show, show_all};
 
@@ -424,7 +424,8 @@ impl<'db> Context<'_, 'db> {
             format!("{named} may be None here{whole}, and None {verb}")
         };
         let mut worded = Worded::plain(message, ways);
-        worded.evidence = crate::findings::evidence::of(self.infer, holder, &mut |infer, ty| infer.holds_part(ty, Type::None));
+        worded.evidence =
+            crate::findings::evidence::of(self.infer, holder, &mut |infer, ty| infer.holds_part(ty, Type::None));
         if let Some(check) = worded.remedies.iter_mut().find(|remedy| remedy.id == "check") {
             check.title = format!("check {named} for None before use");
         }

@@ -27,7 +27,8 @@ pub static RULE: Rule = Rule {
             format!("{} is {} here, which cannot be awaited", context.named(problem.expr), context.quoted(*object));
         let expr = problem.expr?;
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence = crate::findings::evidence::of(context.infer, expr, &mut |infer, ty| infer.holds_part(ty, *object));
+        worded.evidence =
+            crate::findings::evidence::of(context.infer, expr, &mut |infer, ty| infer.holds_part(ty, *object));
         Some(worded)
     },
 };

@@ -44,7 +44,8 @@ pub static RULE: Rule = Rule {
         );
         let expr = problem.expr?;
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence = crate::findings::evidence::of(context.infer, expr, &mut |infer, ty| infer.holds_part(ty, *object));
+        worded.evidence =
+            crate::findings::evidence::of(context.infer, expr, &mut |infer, ty| infer.holds_part(ty, *object));
         Some(worded)
     },
 };

@@ -31,7 +31,8 @@ pub static RULE: Rule = Rule {
         let message = format!("{} is {} here, which has no hash", context.named(problem.expr), context.quoted(*object));
         let expr = problem.expr?;
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence = crate::findings::evidence::of(context.infer, expr, &mut |infer, ty| infer.holds_part(ty, *object));
+        worded.evidence =
+            crate::findings::evidence::of(context.infer, expr, &mut |infer, ty| infer.holds_part(ty, *object));
         Some(worded)
     },
 };

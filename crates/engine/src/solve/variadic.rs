@@ -5,9 +5,9 @@
 
 use leitmotiv_index::tree::ParamKind;
 
+use crate::base::db::Db;
 use crate::call::Candidate;
 use crate::call::bind::{Given, GivenKind};
-use crate::base::db::Db;
 use crate::infer::Infer;
 use crate::types::substitute::{Substitution, has_variables, is_variadic, placed};
 use crate::types::{Signature, SignatureParam, Tuple, Type, VarId};

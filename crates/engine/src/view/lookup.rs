@@ -5,8 +5,8 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 
-use crate::definitions::classes::{self, members};
 use crate::base::db::{Db, File};
+use crate::definitions::classes::{self, members};
 use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::resolve::{self, Imported, import_target, module_index};

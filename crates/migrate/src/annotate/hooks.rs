@@ -2,8 +2,8 @@
 
 use std::sync::OnceLock;
 
-use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::module_index;

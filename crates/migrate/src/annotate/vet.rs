@@ -7,8 +7,8 @@ use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use std::path::PathBuf;
 use std::sync::Arc;
 
-use leitmotiv_engine::check::{Checked, Finding, check};
 use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::check::{Checked, Finding, check};
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::resolve::{leads_to, module_index};
 use leitmotiv_project::settings::Severity;

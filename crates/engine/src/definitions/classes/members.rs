@@ -6,10 +6,11 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::enums;
 use super::{ClassKind, as_base, class_arguments, info};
+use crate::base::cycles::converge;
 use crate::base::db::{Db, File};
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::resolve::{builtin, builtin_instance, converge, instance_of, module_index, scope_type};
+use crate::resolve::{builtin, builtin_instance, instance_of, module_index, scope_type};
 use crate::types::substitute::{Substitution, rewrite};
 use crate::types::{Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind};
 

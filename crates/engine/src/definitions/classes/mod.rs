@@ -264,7 +264,9 @@ impl Infer<'_> {
                 let given = store.instance(id).args.len();
                 if !params.is_empty() && given == 0 {
                     let cause = self.cause(crate::types::CauseKind::Bare, expr);
-                    let args = crate::definitions::type_variables::with_defaults(self.db, &params, &[], &mut || Type::Unknown(cause));
+                    let args = crate::definitions::type_variables::with_defaults(self.db, &params, &[], &mut || {
+                        Type::Unknown(cause)
+                    });
                     return Base::Class(instance_of(self.db, class, &args));
                 }
                 Base::Class(id)

@@ -6,8 +6,8 @@ mod imports;
 use std::collections::BTreeSet;
 use std::fmt::Write as _;
 
-use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::{instance_of, module_index, scope_type};
 use leitmotiv_engine::types::{ClassRef, Type};

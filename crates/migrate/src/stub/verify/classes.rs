@@ -1,7 +1,7 @@
 //! Classes of a stub compared with those of the module.
 
-use leitmotiv_engine::definitions::classes::{self, ClassKind, members};
 use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::definitions::classes::{self, ClassKind, members};
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::{is_builtin, module_index};

@@ -4,13 +4,13 @@ mod classes;
 pub mod reviewed;
 mod signatures;
 
-use leitmotiv_engine::definitions::classes::members;
 use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::definitions::classes::members;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::view::lookup;
 use leitmotiv_engine::resolve::{builtin_instance, instance_of, module_index, own_name};
 use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::types::{Literal, Type};
+use leitmotiv_engine::view::lookup;
 use leitmotiv_index::tree::{BodyId, DefKind, ScopeId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;

@@ -1,0 +1,22 @@
+//! Queries that meet themselves: how their answers come to an end.
+
+use super::db::Db;
+use crate::types::{Cause, Type};
+
+/// What a query that met itself goes on with. Values only grow from round to round, and after a few rounds the answer is
+/// unknown, so that every cycle ends.
+pub(crate) fn converge(db: &dyn Db, round: u32, last: Type, value: Type, cause: Cause) -> Type {
+    if value == last {
+        return value;
+    }
+    let unknown = || Type::Unknown(db.store().intern_cause(cause));
+    if round >= 6 {
+        return unknown();
+    }
+    if round >= 1 {
+        let joined = crate::types::union::join(db.store(), [last, value]);
+        // Growing structure, such as a list of lists of lists, never ends by itself.
+        return if round >= 4 && joined != last { unknown() } else { joined };
+    }
+    value
+}

@@ -1,0 +1,131 @@
+//! Where imports lead.
+
+use leitmotiv_index::tree::{DefId, DefKind, ScopeId};
+use leitmotiv_syntax::names::{Name, known};
+
+use super::{is_same_package, module_index};
+use crate::base::db::{Db, File};
+use crate::types::Type;
+
+/// What an import leads to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Imported {
+    /// A file.
+    File(File),
+    /// A namespace package.
+    Namespace(Name),
+}
+
+/// The module as a value.
+pub fn module_value(db: &dyn Db, name: Name, importer: Option<File>) -> Option<Type> {
+    if let Some(file) = db.module_file(name, importer) {
+        return Some(Type::Module(file));
+    }
+    db.is_namespace(name).then_some(Type::Namespace(name))
+}
+
+/// The full name of an imported module: relative ones are resolved against the importer (PEP 328).
+pub fn absolute_name(db: &dyn Db, file: File, module: Name, level: u32) -> Option<Name> {
+    if level == 0 {
+        return Some(module);
+    }
+    let own = db.names().text(file.module(db));
+    let mut parts: Vec<&str> = own.split('.').filter(|part| !part.is_empty()).collect();
+    let up = level as usize - usize::from(file.is_package(db));
+    if up > parts.len() {
+        return None;
+    }
+    parts.truncate(parts.len() - up);
+    let tail = db.names().text(module);
+    if !tail.is_empty() {
+        parts.push(tail);
+    }
+    Some(db.names().intern(&parts.join(".")))
+}
+
+/// What `from module import …` looks into.
+pub fn import_target(db: &dyn Db, file: File, module: Name, level: u32) -> Option<Imported> {
+    let name = absolute_name(db, file, module, level)?;
+    if name == known::EMPTY {
+        return None;
+    }
+    if let Some(found) = db.module_file(name, Some(file)) {
+        // Relative imports look into the importer's own package.
+        let package = || db.module_file(absolute_name(db, file, known::EMPTY, level)?, Some(file));
+        let is_own = level == 0 || package().is_none_or(|package| is_same_package(db, package, found));
+        return is_own.then_some(Imported::File(found));
+    }
+    db.is_namespace(name).then_some(Imported::Namespace(name))
+}
+
+/// Whether importing one file of the project may import another one, by whatever way.
+#[salsa::tracked(returns(copy))]
+pub fn leads_to(db: &dyn Db, from: File, to: File) -> bool {
+    let mut seen = rustc_hash::FxHashSet::from_iter([from]);
+    let mut open = vec![from];
+    while let Some(file) = open.pop() {
+        if file == to {
+            return true;
+        }
+        let mut reached = |name: Name| {
+            // The packages around a module are imported with it (import system, "Packages").
+            let text = db.names().text(name);
+            let ends = text.match_indices('.').map(|(end, _)| end).chain([text.len()]);
+            for part in ends.map(|end| db.names().intern(&text[..end])) {
+                if let Some(next) = db.module_file(part, Some(file))
+                    && next.origin(db).is_own()
+                    && seen.insert(next)
+                {
+                    open.push(next);
+                }
+            }
+        };
+        for (_, def) in module_index(db, file).defs.iter() {
+            match def.kind {
+                DefKind::Import { module, .. } => reached(module),
+                DefKind::ImportFrom { module, level, name, .. } => {
+                    let Some(module) = absolute_name(db, file, module, level) else { continue };
+                    let inside = format!("{}.{}", db.names().text(module), db.names().text(name));
+                    reached(db.names().intern(&inside));
+                }
+                DefKind::Star { module, level } => {
+                    let Some(module) = absolute_name(db, file, module, level) else { continue };
+                    reached(module);
+                }
+                _ => {}
+            }
+        }
+    }
+    false
+}
+
+/// What the target version and platform decide that an imported name comes out as. `depth` bounds chains of imports.
+pub(crate) fn imported_constant(
+    db: &dyn Db,
+    file: File,
+    (import, attribute): (DefId, Option<Name>),
+    depth: u32,
+) -> Option<bool> {
+    let (target, name) = match (&module_index(db, file).defs[import].kind, attribute) {
+        (DefKind::ImportFrom { module, level, name, .. }, None) => {
+            let Some(Imported::File(target)) = import_target(db, file, *module, *level) else { return None };
+            (target, *name)
+        }
+        (DefKind::Import { module, alias }, Some(name)) => {
+            let module = if *alias { *module } else { root_name(db, *module) };
+            (db.module_file(module, Some(file))?, name)
+        }
+        _ => return None,
+    };
+    let index = module_index(db, target);
+    if let Some(outcome) = index.constants.get(&name) {
+        return *outcome;
+    }
+    let [def] = index.scopes[ScopeId(0)].symbols.get(&name)?.defs.as_slice() else { return None };
+    if depth < 8 { imported_constant(db, target, (*def, None), depth + 1) } else { None }
+}
+
+pub(crate) fn root_name(db: &dyn Db, module: Name) -> Name {
+    let text = db.names().text(module);
+    db.names().intern(text.split('.').next().unwrap_or(text))
+}
