@@ -6,7 +6,8 @@ use std::borrow::Cow;
 use std::fmt::Write as _;
 
 use anstyle::{AnsiColor, Style};
-use leitmotiv_engine::base::db::{Database, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::rules::excerpt;
 use leitmotiv_migrate::session::Reported;
 use leitmotiv_project::settings::Severity;

@@ -11,7 +11,9 @@ use leitmotiv_syntax::names::{Name, known};
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 
-use crate::base::db::{Database, Db, File};
+use crate::base::database::Database;
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::definitions::circles;
 use crate::definitions::functions;
 use crate::findings::evidence::Evidence;

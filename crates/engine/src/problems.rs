@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{BinaryOp, CompareOp, ExprId, FunctionId, UnaryOp};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
-use crate::base::db::File;
+use crate::base::file::File;
 use crate::types::{ClassRef, FunctionRef, Special, Type, VarId};
 
 /// Something that was found wrong, or worth saying.
@@ -118,7 +118,7 @@ pub enum ProblemKind {
     /// `import queue`, where the project has a `queue.py`.
     ImportShadowed { module: Name, file: File },
     /// `from ferry import Vesel`
-    ImportName { module: Name, file: Option<crate::base::db::File>, name: Name, near: Option<String> },
+    ImportName { module: Name, file: Option<crate::base::file::File>, name: Name, near: Option<String> },
     /// `vesel`
     NameUndefined { name: Name, near: Option<String> },
     /// `assign()` where a vessel is needed.

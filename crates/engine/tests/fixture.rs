@@ -14,7 +14,8 @@
 use std::fmt::Write as _;
 use std::path::Path;
 
-use leitmotiv_engine::base::db::{Database, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::check::check;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::module_index;

@@ -4,7 +4,8 @@ use std::collections::{HashMap, HashSet};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-use leitmotiv_engine::base::db::{Database, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::check::{Checked, Finding, check};
 use leitmotiv_engine::definitions::functions::qualified;
 use leitmotiv_engine::findings::fingerprint::fingerprint;

@@ -2,7 +2,8 @@
 
 use std::collections::BTreeSet;
 
-use leitmotiv_engine::base::db::{Db, File};
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::resolve::{class_name, is_builtin, leads_to, module_index, own_name};
 use leitmotiv_engine::types::{ClassRef, InstanceId, Literal, Type, VarKind};

@@ -2,7 +2,9 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::resolve::{Imported, absolute_name, import_target, module_index};
 use leitmotiv_engine::types::{CauseKind, Type};

@@ -2,7 +2,7 @@
 
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 
-use leitmotiv_engine::base::db::File;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::demands::{self, Demand};
 use leitmotiv_engine::findings::suppress::hides_all;
 

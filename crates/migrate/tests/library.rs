@@ -1,7 +1,7 @@
 //! The stubs of the standard library against the interpreter that is found: no missing public name, no wrong parameter name,
 //! kind or default, apart from the reviewed list.
 
-use leitmotiv_engine::base::db::Database;
+use leitmotiv_engine::base::database::Database;
 use leitmotiv_migrate::stub;
 use leitmotiv_migrate::stub::running::{self, describe};
 use leitmotiv_migrate::stub::verify::reviewed::Reviewed;

@@ -3,7 +3,7 @@
 
 use std::path::Path;
 
-use leitmotiv_engine::base::db::Database;
+use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::check::check;
 use leitmotiv_migrate::stub::running::{self, describe};
 use leitmotiv_migrate::stub::verify::verify;

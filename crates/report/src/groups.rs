@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use leitmotiv_engine::base::db::Database;
+use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::rules;
 use leitmotiv_migrate::session::Reported;
 

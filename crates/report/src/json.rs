@@ -1,6 +1,7 @@
 //! Findings as JSON, schema `leitmotiv.findings/1`; described in `docs/json.md`.
 
-use leitmotiv_engine::base::db::{Database, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_migrate::session::{Report, Reported};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;

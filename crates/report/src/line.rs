@@ -3,7 +3,7 @@
 
 use std::fmt::Write as _;
 
-use leitmotiv_engine::base::db::Database;
+use leitmotiv_engine::base::database::Database;
 use leitmotiv_migrate::session::Reported;
 use leitmotiv_syntax::shown::escaped_line;
 

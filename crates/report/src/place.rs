@@ -1,6 +1,7 @@
 //! Byte ranges to the lines and columns that people and programs are shown.
 
-use leitmotiv_engine::base::db::{Database, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::resolve::module_index;
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::positions::Position;

@@ -6,7 +6,8 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::{Args, ValueEnum};
-use leitmotiv_engine::base::db::{Database, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_migrate::annotate::vet::{self, Vetted, Withdrawn};
 use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Wanted};
 use leitmotiv_migrate::change;

@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::{Args, ValueEnum};
-use leitmotiv_engine::base::db::Database;
+use leitmotiv_engine::base::database::Database;
 use leitmotiv_migrate::session::{Asked, Report, Reported};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_report::groups::{self, Group};

@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::Args;
-use leitmotiv_engine::base::db::File;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::demands;
 use leitmotiv_engine::rules::{self, Rule};
 use leitmotiv_migrate::session::{Asked, Reported, Session, known_rule};

@@ -1,4 +1,11 @@
 //! What everything else stands on: files, inputs, the database.
+//!
+//! - [`file`]: texts as inputs, and what a file is
+//! - [`db`]: what queries may ask for
+//! - [`database`]: the one database of a session
+//! - [`cycles`]: how queries that meet themselves come to an end
 
 pub(crate) mod cycles;
+pub mod database;
 pub mod db;
+pub mod file;

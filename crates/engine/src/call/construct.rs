@@ -115,7 +115,7 @@ impl Infer<'_> {
             return;
         }
         let mut settled: Vec<Name> = Vec::new();
-        let mut missing: Vec<(Name, (crate::base::db::File, leitmotiv_syntax::TextRange))> = Vec::new();
+        let mut missing: Vec<(Name, (crate::base::file::File, leitmotiv_syntax::TextRange))> = Vec::new();
         for entry in &info.mro {
             let entry = store.instance(*entry).class;
             if entry.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled && entry != record {

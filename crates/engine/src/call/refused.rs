@@ -121,7 +121,7 @@ impl Infer<'_> {
         &self,
         candidate: &Candidate,
         why: &Why,
-    ) -> Option<(crate::base::db::File, leitmotiv_syntax::TextRange)> {
+    ) -> Option<(crate::base::file::File, leitmotiv_syntax::TextRange)> {
         let Why::Argument { param, .. } = why else { return None };
         let function = candidate.function?;
         let record = &module_index(self.db, function.file).functions[function.function].params;

@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId, 
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::base::db::File;
+use crate::base::file::File;
 use crate::call::bind::{Given, Why};
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
 use crate::infer::Infer;

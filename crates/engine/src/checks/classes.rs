@@ -238,9 +238,9 @@ pub(crate) fn own_names(index: &ModuleIndex, class: ClassId) -> Vec<(DefId, Name
 /// The `@final` among decorators.
 fn final_mark(
     infer: &Infer<'_>,
-    file: crate::base::db::File,
+    file: crate::base::file::File,
     decorators: &[ExprId],
-) -> Option<(crate::base::db::File, leitmotiv_syntax::TextRange)> {
+) -> Option<(crate::base::file::File, leitmotiv_syntax::TextRange)> {
     let index = module_index(infer.db, file);
     let mark = decorators.iter().find(|decorator| index.decorator_name(**decorator) == Some(known::FINAL_MARK))?;
     Some((file, index.spans[*mark]))

@@ -50,7 +50,7 @@ impl Infer<'_> {
 }
 
 /// What `@deprecated("…")` among decorators says.
-fn deprecation(infer: &Infer<'_>, file: crate::base::db::File, decorators: &[ExprId]) -> Option<String> {
+fn deprecation(infer: &Infer<'_>, file: crate::base::file::File, decorators: &[ExprId]) -> Option<String> {
     use leitmotiv_index::tree::Expr;
     let index = crate::resolve::module_index(infer.db, file);
     decorators.iter().find_map(|decorator| {
@@ -69,7 +69,7 @@ fn deprecation(infer: &Infer<'_>, file: crate::base::db::File, decorators: &[Exp
 /// Whether a decorator is the one of `warnings` or its backport: libraries have others of this name.
 fn is_standard_mark(
     infer: &Infer<'_>,
-    file: crate::base::db::File,
+    file: crate::base::file::File,
     callee: ExprId,
     name: leitmotiv_syntax::names::Name,
 ) -> bool {

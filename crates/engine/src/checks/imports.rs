@@ -155,7 +155,7 @@ impl Infer<'_> {
     }
 
     /// `from . import berths` in a package itself: there must be such a submodule, or something else that binds the name.
-    fn check_own_name(&mut self, file: crate::base::db::File, def: DefId, name: Name) {
+    fn check_own_name(&mut self, file: crate::base::file::File, def: DefId, name: Name) {
         let (range, scope) = (self.index.defs[def].range, self.index.defs[def].scope);
         let index = self.index;
         let symbols = &index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols;

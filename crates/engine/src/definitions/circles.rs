@@ -10,7 +10,8 @@ use leitmotiv_index::tree::{Expr, ExprId, FunctionId, ModuleIndex, ScopeId};
 use leitmotiv_syntax::names::Name;
 use rustc_hash::{FxHashMap, FxHashSet};
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::resolve::module_index;
 
 /// Circles of more functions than this give unknown. Said in docs/architecture.md.

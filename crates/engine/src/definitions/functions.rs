@@ -6,7 +6,8 @@ use leitmotiv_index::tree::{BodyShape, DefId, DefKind, Expr, ExprId, FunctionId,
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::base::cycles::converge;
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::infer::Infer;
 use crate::resolve::{builtin_instance, instance_of, module_index, standard_instance};
 use crate::types::store::Store;

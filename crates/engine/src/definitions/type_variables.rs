@@ -8,7 +8,8 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{Arg, ArgKind, DefId, DefKind, Expr};
 use leitmotiv_syntax::names::known;
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::infer::Infer;
 use crate::resolve::module_index;
 use crate::types::substitute::Substitution;

@@ -5,7 +5,8 @@
 use leitmotiv_index::tree::{ClassId, DefKind, ParamKind};
 use leitmotiv_syntax::names::known;
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::definitions::classes;
 use crate::infer::Infer;
 use crate::resolve::module_index;

@@ -5,7 +5,7 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FunctionId, Value, Val
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 
-use crate::base::db::File;
+use crate::base::file::File;
 use crate::definitions::classes::members;
 use crate::definitions::functions;
 use crate::infer::Infer;

@@ -7,7 +7,8 @@ use leitmotiv_syntax::comments::Meaning;
 use leitmotiv_syntax::{TextRange, TextSize};
 use rustc_hash::FxHashMap;
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::check::{Finding, finding, sort};
 use crate::definitions::functions;
 use crate::infer::Infer;

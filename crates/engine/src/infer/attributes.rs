@@ -420,7 +420,7 @@ impl Infer<'_> {
 
     /// Whether a module imports `name`, or something below it, from a package: `import vessels.engines.diesel`. Where that is
     /// not found, the import has been told.
-    fn imports_below(&self, package: crate::base::db::File, name: Name) -> bool {
+    fn imports_below(&self, package: crate::base::file::File, name: Name) -> bool {
         let names = self.db.names();
         let wanted = format!("{}.{}", names.text(package.module(self.db)), names.text(name));
         self.index.defs.iter().any(|(_, def)| match def.kind {

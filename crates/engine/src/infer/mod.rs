@@ -42,7 +42,8 @@ use leitmotiv_index::tree::{BodyId, DefId, Expr, ExprId, ModuleIndex, ReachId, V
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::{FxHashMap, FxHashSet};
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::problems::{Problem, ProblemKind};
 use crate::resolve::{builtin_instance, module_index};
 use crate::types::union;

@@ -277,7 +277,7 @@ impl Infer<'_> {
 
     /// The parameters of the `type` statement that an alias was made by (PEP 695), in order, with its file; `None` where it
     /// uses none.
-    pub(crate) fn alias_parameters(&self, used: &[VarId]) -> Option<(crate::base::db::File, Vec<DefId>)> {
+    pub(crate) fn alias_parameters(&self, used: &[VarId]) -> Option<(crate::base::file::File, Vec<DefId>)> {
         let store = self.db.store();
         let (file, def) = used.iter().find_map(|var| match *store.variable(*var) {
             TypeVariable { origin: VarOrigin::Definition(def), file, .. } => {

@@ -6,7 +6,7 @@ use leitmotiv_index::tree::{Clause, DefId, DefKind, Expr, ExprId, Value, ValueId
 use leitmotiv_syntax::TextRange;
 use rustc_hash::FxHashSet;
 
-use crate::base::db::File;
+use crate::base::file::File;
 use crate::infer::Infer;
 use crate::problems::ProblemKind;
 use crate::types::Type;

@@ -6,7 +6,7 @@ use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, FunctionId, Mo
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::base::db::File;
+use crate::base::file::File;
 use crate::definitions::classes::members;
 use crate::infer::Infer;
 use crate::resolve::module_index;

@@ -5,7 +5,7 @@ use leitmotiv_index::tree::Patch;
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::base::db::File;
+use crate::base::file::File;
 use crate::definitions::classes;
 use crate::infer::Infer;
 use crate::resolve;

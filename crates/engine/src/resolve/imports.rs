@@ -4,7 +4,8 @@ use leitmotiv_index::tree::{DefId, DefKind, ScopeId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::{is_same_package, module_index};
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::types::Type;
 
 /// What an import leads to.

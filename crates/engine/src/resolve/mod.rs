@@ -14,8 +14,9 @@ use leitmotiv_index::tree::ModuleIndex;
 pub use self::imports::*;
 pub use self::standard::*;
 pub use self::symbols::*;
+use crate::base::db::Config;
 use crate::base::db::Db;
-use crate::base::db::{Config, File};
+use crate::base::file::File;
 
 /// What a module's text says about itself.
 #[salsa::tracked(returns(ref), no_eq)]

@@ -5,7 +5,8 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 
 use super::module_index;
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::types::{ClassRef, Instance, InstanceId, Type};
 
 /// A module of the standard library by its full name.

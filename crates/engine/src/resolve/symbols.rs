@@ -7,7 +7,8 @@ use leitmotiv_syntax::{TextRange, TextSize};
 
 use super::{Imported, absolute_name, import_target, module_index, module_value};
 use crate::base::cycles::converge;
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::infer::Infer;
 use crate::types::{Cause, CauseKind, Type};
 

@@ -90,7 +90,8 @@ use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::shown::{escaped_code, escaped_line};
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::findings::evidence::Evidence;
 use crate::infer::Infer;
 use crate::infer::typed_dict_displays::ItemFlaw;

@@ -5,7 +5,7 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::known;
 
 use super::{Context, Remedy, Worded};
-use crate::base::db::File;
+use crate::base::file::File;
 use crate::problems::{Callee, ProblemKind, Reason};
 use crate::types::{ClassRef, Type};
 

@@ -8,7 +8,8 @@ use leitmotiv_syntax::names::known;
 use rustc_hash::FxHashSet;
 
 use super::{ClassRef, Instance, Literal, Signature, Special, Type, VarKind};
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::definitions::functions;
 use crate::resolve::class_name;
 

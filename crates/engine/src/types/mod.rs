@@ -17,7 +17,7 @@ use leitmotiv_index::tree::{ClassId, FunctionId, ParamKind};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
-use crate::base::db::File;
+use crate::base::file::File;
 
 macro_rules! handles {
     ($($(#[$doc:meta])* $name:ident;)*) => {$(

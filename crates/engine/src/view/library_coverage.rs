@@ -6,7 +6,8 @@ use leitmotiv_index::tree::{BodyId, Expr, ExprId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::infer::Infer;
 use crate::resolve::module_index;
 use crate::types::Type;

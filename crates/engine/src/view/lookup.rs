@@ -5,7 +5,8 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::definitions::classes::{self, members};
 use crate::definitions::functions;
 use crate::infer::Infer;

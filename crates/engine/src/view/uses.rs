@@ -3,7 +3,8 @@
 use leitmotiv_index::tree::{ArgKind, DefId, DefKind, Expr, ExprId, ScopeId, Value};
 use leitmotiv_syntax::names::Name;
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::resolve::{Imported, class_name, import_target, module_index};

@@ -11,7 +11,9 @@ mod hooks;
 mod imports;
 pub mod vet;
 
-use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::module_index;

@@ -7,7 +7,9 @@ use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use std::path::PathBuf;
 use std::sync::Arc;
 
-use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::check::{Checked, Finding, check};
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::resolve::{leads_to, module_index};

@@ -2,7 +2,8 @@
 
 use std::collections::BTreeSet;
 
-use leitmotiv_engine::base::db::{Database, Db};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
 use leitmotiv_project::resolve::Origin;
 use serde::Serialize;
 

@@ -22,7 +22,9 @@ pub mod verify;
 
 pub use source::from_source;
 
-use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_project::resolve::Origin;
 
 /// The stubs in the project's own folders of stubs, with their modules' names, sorted.

@@ -3,7 +3,9 @@
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 
-use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::resolve::{absolute_name, module_index};
 use leitmotiv_index::tree::DefKind;
 use leitmotiv_project::read;

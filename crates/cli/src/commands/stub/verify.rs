@@ -5,7 +5,8 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::Args;
-use leitmotiv_engine::base::db::{Db, File};
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_migrate::session::Session;
 use leitmotiv_migrate::stub;
 use leitmotiv_migrate::stub::running::{self, Described};

@@ -7,7 +7,8 @@ use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::FxHashMap;
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::resolve::module_index;
 use crate::types::ClassRef;
 

@@ -2,7 +2,8 @@
 
 use leitmotiv_index::tree::{Expr, ExprId, FunctionId};
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::resolve::module_index;

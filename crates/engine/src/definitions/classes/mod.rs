@@ -13,7 +13,8 @@ use std::sync::Arc;
 use leitmotiv_index::tree::{ArgKind, ClassId, Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::infer::Infer;
 use crate::resolve::{builtin, class_name, instance_of, is_builtin, is_standard, module_index};
 use crate::types::substitute::Substitution;

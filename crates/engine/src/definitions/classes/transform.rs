@@ -3,7 +3,8 @@
 use leitmotiv_index::tree::{Arg, ArgKind, BodyId, Expr, ExprId};
 
 use super::dataclass::Options;
-use crate::base::db::{Db, File};
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::infer::Infer;
 use crate::resolve::module_index;
 use crate::types::{ClassRef, FunctionRef, Literal, Type};

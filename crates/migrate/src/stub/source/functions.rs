@@ -2,7 +2,9 @@
 
 use std::fmt::Write as _;
 
-use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::own_name;

@@ -6,7 +6,9 @@ mod imports;
 use std::collections::BTreeSet;
 use std::fmt::Write as _;
 
-use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::{instance_of, module_index, scope_type};

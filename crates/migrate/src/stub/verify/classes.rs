@@ -44,7 +44,7 @@ impl Comparison<'_> {
         self.open.pop();
     }
 
-    fn class_place(&self, id: InstanceId) -> Option<(leitmotiv_engine::base::db::File, leitmotiv_syntax::TextRange)> {
+    fn class_place(&self, id: InstanceId) -> Option<(leitmotiv_engine::base::file::File, leitmotiv_syntax::TextRange)> {
         leitmotiv_engine::view::lookup::definition_of(self.db, Type::Class(id))
     }
 

@@ -4,7 +4,9 @@ mod classes;
 pub mod reviewed;
 mod signatures;
 
-use leitmotiv_engine::base::db::{Database, Db, File};
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes::members;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::{builtin_instance, instance_of, module_index, own_name};

@@ -1,0 +1,104 @@
+//! Files: their texts as inputs, and what they are from the first to the last.
+
+use std::path::{Path, PathBuf};
+use std::sync::{Arc, OnceLock};
+
+use leitmotiv_project::resolve::Origin;
+use leitmotiv_syntax::names::Name;
+
+use super::db::Db;
+
+/// A source file or stub.
+#[salsa::input(debug)]
+pub struct File {
+    /// Its text; empty where it could not be read.
+    #[returns(ref)]
+    pub text: Arc<str>,
+    /// Why it could not be read, if it could not.
+    #[returns(ref)]
+    pub unreadable: Option<String>,
+}
+
+/// What a file is from the first to the last. It lies beside the database's own tables: it is asked for all the time, never
+/// changes, and so need not be noted as something that a query read.
+#[derive(Debug)]
+pub struct Facts {
+    /// How the file is shown: relative to the project with `/`, or `<bundle>/…` for our own stubs.
+    pub path: String,
+    /// The dotted name it is imported by.
+    pub module: Name,
+    /// Where it comes from.
+    pub origin: Origin,
+    /// Whether it is a stub.
+    pub is_stub: bool,
+    /// Whether it is a package's `__init__`.
+    pub is_package: bool,
+    /// Where it lies on disk, if it does.
+    pub disk: Option<PathBuf>,
+    /// The folder that it is imported from, where it lies on disk.
+    pub root: Option<PathBuf>,
+    /// The same as a text.
+    pub(super) root_name: Option<Name>,
+}
+
+impl File {
+    /// How the file is shown: relative to the project with `/`, or `<bundle>/…` for our own stubs.
+    pub fn path(self, db: &dyn Db) -> &str {
+        &db.facts(self).path
+    }
+
+    /// The dotted name it is imported by.
+    pub fn module(self, db: &dyn Db) -> Name {
+        db.facts(self).module
+    }
+
+    /// Where it comes from.
+    pub fn origin(self, db: &dyn Db) -> Origin {
+        db.facts(self).origin
+    }
+
+    /// Whether it is a stub.
+    pub fn is_stub(self, db: &dyn Db) -> bool {
+        db.facts(self).is_stub
+    }
+
+    /// Whether it is a package's `__init__`.
+    pub fn is_package(self, db: &dyn Db) -> bool {
+        db.facts(self).is_package
+    }
+
+    /// Where it lies on disk, if it does. What is shown is no way to the file.
+    pub fn disk(self, db: &dyn Db) -> Option<&Path> {
+        db.facts(self).disk.as_deref()
+    }
+
+    /// The folder that it is imported from, where it lies on disk.
+    pub fn root(self, db: &dyn Db) -> &Option<PathBuf> {
+        &db.facts(self).root
+    }
+}
+
+/// Facts by file. The numbers of files lie close together, in runs.
+pub(super) struct FactTable {
+    runs: Box<[OnceLock<Run>]>,
+}
+
+type Run = Box<[OnceLock<Facts>]>;
+
+impl FactTable {
+    /// How many files are in a run.
+    const RUN: usize = 1 << 10;
+    /// How many runs there may be.
+    const RUNS: usize = 1 << 16;
+
+    pub(super) fn new() -> FactTable {
+        FactTable { runs: (0..Self::RUNS).map(|_| OnceLock::new()).collect() }
+    }
+
+    pub(super) fn slot(&self, file: File) -> &OnceLock<Facts> {
+        use salsa::plumbing::AsId;
+        let number = file.as_id().index() as usize;
+        let run = self.runs[number / Self::RUN].get_or_init(|| (0..Self::RUN).map(|_| OnceLock::new()).collect());
+        &run[number % Self::RUN]
+    }
+}
