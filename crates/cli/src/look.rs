@@ -8,7 +8,7 @@ use std::fmt::Write as _;
 use anstyle::{AnsiColor, Style};
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::rules::excerpt;
+use leitmotiv_engine::findings::source::excerpt;
 use leitmotiv_migrate::session::Reported;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_report::place;
@@ -207,7 +207,7 @@ pub fn thread(db: &Database, reported: &Reported, width: usize, out: &mut String
         .collect();
     let column = places.iter().map(|place| place.width()).max().unwrap_or(0).min(width / 3);
     for (step, place) in finding.evidence.iter().zip(&places) {
-        let code = leitmotiv_engine::rules::line_of(db, step.file, step.range);
+        let code = leitmotiv_engine::findings::source::line_of(db, step.file, step.range);
         let code = if code.is_empty() { excerpt(db, step.file, step.range) } else { code };
         let room = width.saturating_sub(column + 8).max(24);
         let padding = " ".repeat(column.saturating_sub(place.width()));

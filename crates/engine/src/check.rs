@@ -4,10 +4,8 @@ use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::Arc;
 
 use leitmotiv_index::tree::ModuleIndex;
-use leitmotiv_project::resolve::Origin;
-use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
-use leitmotiv_syntax::names::{Name, known};
+use leitmotiv_syntax::names::known;
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 
@@ -16,61 +14,14 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::circles;
 use crate::definitions::functions;
-use crate::findings::evidence::Evidence;
-use crate::findings::fingerprint::fingerprint;
+use crate::findings::finding::{Finding, fault, finding, sort};
+use crate::findings::fold::{fold_imports, missing_part};
 use crate::findings::suppress;
 use crate::infer::Infer;
 use crate::problems::{Problem, ProblemKind};
 use crate::resolve::module_index;
-use crate::rules::{self, Context, Remedy, Rule};
+use crate::rules::{self, Context};
 use crate::types::{CauseId, Type};
-
-/// Something to tell.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Finding {
-    /// The rule's slug.
-    pub rule: &'static str,
-    /// The rule's own severity; settings may say otherwise.
-    pub severity: Severity,
-    /// The file.
-    pub file: File,
-    /// Where in there, in bytes.
-    pub range: TextRange,
-    /// What is wrong here.
-    pub message: String,
-    /// The dotted name of the function, class or module around it.
-    pub symbol: String,
-    /// The way of the type, oldest first.
-    pub evidence: Vec<Evidence>,
-    /// Ways out.
-    pub remedies: Vec<Remedy>,
-    /// What tells this finding from others of its rule: eight hexadecimal digits made of the code concerned, without its
-    /// layout. It stays the same when lines move and names around it change.
-    pub fingerprint: String,
-    /// The name of the module that is missing, of an import that leads nowhere.
-    pub missing: Option<String>,
-    /// How many things that are wrong are told in one: imports of one missing package, parts of a signature.
-    pub weight: usize,
-}
-
-impl Finding {
-    /// The place of the project at the root of the finding: the first of its evidence that is no library's, else its own.
-    #[must_use]
-    pub fn cause(&self, db: &dyn Db) -> (File, TextRange) {
-        self.first_step(db).map_or((self.file, self.range), |first| (first.file, first.range))
-    }
-
-    /// What happens at that place, in words.
-    #[must_use]
-    pub fn cause_text(&self, db: &dyn Db) -> &str {
-        self.first_step(db).map_or(self.message.as_str(), |first| first.text.as_str())
-    }
-
-    fn first_step(&self, db: &dyn Db) -> Option<&Evidence> {
-        let is_ours = |step: &&Evidence| matches!(step.file.origin(db), Origin::Project | Origin::LocalStub);
-        self.evidence.iter().find(is_ours)
-    }
-}
 
 /// What checking one file gives.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
@@ -204,37 +155,6 @@ fn guarded<T>(work: impl FnOnce() -> T) -> Option<T> {
         .ok()
 }
 
-/// What is missing of a module that cannot be found: its name up to the first part that is not there.
-fn missing_part(db: &dyn Db, file: File, module: Name) -> Name {
-    let text = db.names().text(module);
-    let ends = text.match_indices('.').map(|(end, _)| end).chain([text.len()]);
-    let mut parts = ends.map(|end| db.names().intern(&text[..end]));
-    parts.find(|part| crate::resolve::module_value(db, *part, Some(file)).is_none()).unwrap_or(module)
-}
-
-/// One thing that is missing is told once in a file: where it is first imported, with the number of the other imports.
-fn fold_imports(findings: &mut Vec<Finding>, missing: &FxHashMap<TextRange, (Name, String)>) {
-    let mut others: FxHashMap<Name, usize> = FxHashMap::default();
-    let part_of = |finding: &Finding| missing.get(&finding.range).filter(|_| finding.rule == "import.unresolved");
-    findings.retain(|finding| {
-        let Some((part, _)) = part_of(finding) else { return true };
-        let count = others.entry(*part).or_default();
-        *count += 1;
-        *count == 1
-    });
-    for finding in findings {
-        let Some((part, name)) = part_of(finding) else { continue };
-        finding.weight = others[part];
-        finding.fingerprint = fingerprint(name);
-        finding.missing = Some(name.clone());
-        match others[part] - 1 {
-            0 => {}
-            1 => finding.message.push_str(&format!("; another import below needs `{name}` as well")),
-            more => finding.message.push_str(&format!("; {more} more imports below need `{name}` as well")),
-        }
-    }
-}
-
 /// Whether a function's definition, and those it stands in, can be reached.
 fn is_defined(db: &dyn Db, file: File, index: &ModuleIndex, function: leitmotiv_index::tree::FunctionId) -> bool {
     use leitmotiv_index::tree::ReachId;
@@ -252,69 +172,6 @@ fn is_defined(db: &dyn Db, file: File, index: &ModuleIndex, function: leitmotiv_
         next = index.bodies[def.body].function;
     }
     true
-}
-
-pub(crate) fn finding(
-    db: &dyn Db,
-    rule: &'static Rule,
-    file: File,
-    problem: &Problem,
-    worded: rules::Worded,
-    symbol: String,
-) -> Finding {
-    let (fingerprint, weight) = match &problem.kind {
-        ProblemKind::AnnotationMissing { function, params, returns } => {
-            // All parameters, so that it stays the same while they are annotated one by one.
-            let index = module_index(db, file);
-            let all: Vec<&str> =
-                index.functions[*function].params.iter().map(|param| db.names().text(param.name)).collect();
-            (fingerprint(&all.join(" ")), params.len() + usize::from(*returns))
-        }
-        _ => {
-            let range = usize::from(problem.range.start())..usize::from(problem.range.end());
-            (fingerprint(file.text(db).get(range).unwrap_or_default()), 1)
-        }
-    };
-    Finding {
-        fingerprint,
-        missing: None,
-        weight,
-        rule: rule.slug,
-        severity: rule.severity,
-        file,
-        range: problem.range,
-        message: worded.message,
-        symbol,
-        evidence: worded.evidence,
-        remedies: worded.remedies,
-    }
-}
-
-fn fault(file: File, message: String) -> Finding {
-    Finding {
-        rule: "engine.fault",
-        severity: Severity::Error,
-        file,
-        range: TextRange::default(),
-        message,
-        symbol: String::new(),
-        evidence: Vec::new(),
-        remedies: Vec::new(),
-        fingerprint: String::new(),
-        missing: None,
-        weight: 1,
-    }
-}
-
-pub(crate) fn sort(findings: &mut [Finding]) {
-    findings.sort_by(|one, other| {
-        (one.range.start(), one.range.end(), one.rule, &one.message).cmp(&(
-            other.range.start(),
-            other.range.end(),
-            other.rule,
-            &other.message,
-        ))
-    });
 }
 
 /// Functions under `@no_type_check` (PEP 484), with those inside of them.

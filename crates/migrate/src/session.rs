@@ -6,8 +6,9 @@ use std::sync::Arc;
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::check::{Checked, Finding, check};
+use leitmotiv_engine::check::{Checked, check};
 use leitmotiv_engine::definitions::functions::qualified;
+use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::findings::fingerprint::fingerprint;
 use leitmotiv_engine::resolve::module_index;
 use leitmotiv_engine::{demands, rules};

@@ -134,7 +134,7 @@ fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
         } else {
             let _ = writeln!(out, "  defined at {}:{line}", look::path(db, file));
         }
-        let code = leitmotiv_engine::rules::line_of(db, file, range);
+        let code = leitmotiv_engine::findings::source::line_of(db, file, range);
         if !code.is_empty() {
             let _ = writeln!(out, "    {}", look::cut(&code, width - 4));
         }

@@ -79,7 +79,7 @@ impl Infer<'_> {
             && candidate.name.is_none()
             && let Some(called) = self.callee_of(expr)
         {
-            let text = crate::rules::excerpt(self.db, self.file, self.index.spans[called]);
+            let text = crate::findings::source::excerpt(self.db, self.file, self.index.spans[called]);
             if text.chars().count() <= 40 {
                 callee.shown = text;
             }

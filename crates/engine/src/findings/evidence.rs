@@ -394,7 +394,7 @@ impl Infer<'_> {
 
     /// An annotation as it is written, or as it is understood where that is long.
     pub fn expr_display(&self, expr: ExprId) -> String {
-        crate::rules::excerpt(self.db, self.file, self.index.spans[expr])
+        crate::findings::source::excerpt(self.db, self.file, self.index.spans[expr])
     }
 }
 

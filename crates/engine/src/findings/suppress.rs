@@ -9,8 +9,8 @@ use rustc_hash::FxHashMap;
 
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::check::{Finding, finding, sort};
 use crate::definitions::functions;
+use crate::findings::finding::{Finding, finding, sort};
 use crate::infer::Infer;
 use crate::problems::{Problem, ProblemKind};
 use crate::rules::{self, Context};

@@ -39,7 +39,7 @@ pub fn at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
     // The whole body, so that lambdas and displays have been seen where they stand.
     infer.check();
     let ty = infer.expr(expr);
-    let subject = crate::rules::excerpt(db, file, index.spans[expr]);
+    let subject = crate::findings::source::excerpt(db, file, index.spans[expr]);
     let way = crate::findings::evidence::of(&mut infer, expr, &mut |_, _| true);
     let defined = definition_of(db, ty).or_else(|| way.first().map(|step| (step.file, step.range)));
     Some(Answer { subject, ty, defined })
@@ -219,7 +219,7 @@ pub fn aliases(db: &dyn Db, dotted: &str) -> Vec<Alias> {
                 }
                 _ => {
                     if let Type::Form(_) = resolve::scope_type(db, file, ScopeId(0), name) {
-                        let written = crate::rules::excerpt(db, file, index.spans[value]);
+                        let written = crate::findings::source::excerpt(db, file, index.spans[value]);
                         steps.push(Alias { file, range: def.range, words: format!("stands for `{written}`") });
                     }
                     None
@@ -290,7 +290,9 @@ pub fn parameters(db: &dyn Db, ty: Type) -> Vec<Parameter> {
                 _ => db.names().text(param.name).to_owned(),
             },
             ty: show(db, param.ty),
-            default: written.default.map(|default| crate::rules::excerpt(db, function.file, index.spans[default])),
+            default: written
+                .default
+                .map(|default| crate::findings::source::excerpt(db, function.file, index.spans[default])),
             given: match param.kind {
                 ParamKind::PositionalOnly => "by position",
                 ParamKind::Normal => "by position or name",

@@ -212,7 +212,8 @@ fn defaults(
         }
         let Some(spelled) = spell(db, file, ty, style) else { continue };
         let is_plain = matches!(index.exprs[default], Expr::Bool(_) | Expr::Str(_) | Expr::Int(_) | Expr::Float);
-        let words = format!("the default is {}", leitmotiv_engine::rules::excerpt(db, file, index.spans[default]));
+        let words =
+            format!("the default is {}", leitmotiv_engine::findings::source::excerpt(db, file, index.spans[default]));
         proposals.push(Proposal {
             file,
             function: dotted.to_owned(),
