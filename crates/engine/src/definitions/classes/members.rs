@@ -382,13 +382,22 @@ pub fn unseen(db: &dyn Db, class: ClassRef) -> Option<crate::types::CauseId> {
     })
 }
 
-/// A private name of a class of our stubs, which leave those out.
+/// Modules whose classes have no state of their own that a subclass could ask for.
+const WITHOUT_STATE: &[&str] =
+    &["abc", "builtins", "collections", "collections.abc", "enum", "typing", "typing_extensions"];
+
+/// A private name of a class of our stubs, which leave those out, or of one that derives from such.
 fn hidden_member(db: &dyn Db, class: ClassRef, name: Name) -> Option<Type> {
     let text = db.names().text(name);
+    let is_bundled = |class: ClassRef| class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
     let is_hidden = text.starts_with('_')
         && !text.starts_with("__")
         && !crate::resolve::is_builtin(db, class, known::OBJECT)
-        && class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
+        && (is_bundled(class)
+            || info(db, class).mro.iter().any(|entry| {
+                let base = db.store().instance(*entry).class;
+                is_bundled(base) && !WITHOUT_STATE.contains(&db.names().text(base.file.module(db)))
+            }));
     is_hidden.then(|| Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))))
 }
 

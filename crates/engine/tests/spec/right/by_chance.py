@@ -344,3 +344,14 @@ made.anything
 cached: functools._lru_cache_wrapper[int]
 hints: dict[str, Any] = {}
 hints["a"] = NotRequired[int]
+#- private.py
+import argparse
+
+
+class Parser(argparse.ArgumentParser):
+    def groups(self):
+        other = self
+        print(other._action_groups, other.action_tides)  #! member.absent
+
+
+print(staticmethod(len).__wrapped__)
