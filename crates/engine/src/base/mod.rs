@@ -1,6 +1,6 @@
 //! What everything else stands on: files, inputs, the database.
 //!
-//! - [`file`]: texts as inputs, and what a file is
+//! - [`mod@file`]: texts as inputs, and what a file is
 //! - [`db`]: what queries may ask for
 //! - [`database`]: the one database of a session
 //! - [`cycles`]: how queries that meet themselves come to an end
