@@ -8,7 +8,7 @@
 //! - [`annotations`]: the forms of annotations, and where each may stand
 //! - [`type_variables`]: how type variables are defined
 //! - [`type_parameters`]: type variables where they are used
-//! - [`imports`]: imports
+//! - [`imports`]: that imports lead somewhere, to a module with types, and to the one that is meant
 //! - [`unbound`]: names that may not be bound
 //! - [`unreachable`]: code that is never reached
 //! - [`exhaustiveness`]: branches over closed sets
