@@ -1,13 +1,15 @@
 //! `leitmotiv`: the command line.
 //!
-//! Reads arguments, calls the rooms below, prints. [`arguments`] holds all arguments, [`commands`] one file a command,
-//! [`failure`] what can go wrong and with which exit status, [`look`] how things are drawn.
+//! Reads arguments, calls the rooms below, prints. [`arguments`] holds all arguments, [`globals`] those of every command, [`commands`] one file a
+//! command, [`output`] the ways of printing, [`failure`] what can go wrong and with which exit status, [`look`] how things are drawn.
 
 mod arguments;
 mod commands;
 mod failure;
 mod fold;
+mod globals;
 mod look;
+mod output;
 
 use std::process::ExitCode;
 
@@ -29,11 +31,13 @@ fn main() -> ExitCode {
         return failure::Failure::fault("no threads can be started").report();
     }
     // A fault becomes a finding or a sentence; where it happened is for those who mend it.
-    if !arguments.verbose {
+    if !arguments.globals.verbose {
         std::panic::set_hook(Box::new(|_| {}));
     }
     let interrupts = interrupts();
-    let worker = std::thread::Builder::new().stack_size(256 << 20).spawn(move || commands::run(arguments, interrupts));
+    let arguments::Arguments { globals, command } = arguments;
+    let worker =
+        std::thread::Builder::new().stack_size(256 << 20).spawn(move || commands::run(globals, command, interrupts));
     match worker.map(std::thread::JoinHandle::join) {
         Ok(Ok(Ok(code))) => code,
         Ok(Ok(Err(failure))) => failure.report(),

@@ -19,9 +19,35 @@ use leitmotiv_project::write::recover::{Outcome, Recovered, recover};
 use leitmotiv_project::write::{Interrupts, Writer};
 use leitmotiv_project::{Project, Surroundings};
 
-use crate::arguments::{Arguments, Color, Command};
+use clap::Subcommand;
+
 use crate::failure::Failure;
+use crate::globals::Globals;
 use crate::look;
+use crate::output::Color;
+
+/// The commands, in the order of the work.
+#[derive(Debug, Subcommand)]
+pub enum Command {
+    /// Take stock: what is annotated, what is known, where to begin.
+    Survey(survey::Survey),
+    /// Write a first `leitmotiv.toml` from what is found.
+    Init(init::Init),
+    /// Check types.
+    Check(check::Check),
+    /// Explain a rule, or the findings at a place.
+    Explain(explain::Explain),
+    /// Say what is known of a name or a place.
+    Lookup(lookup::Lookup),
+    /// Write annotations from evidence.
+    Annotate(annotate::Annotate),
+    /// Write stubs, and compare them with the modules as they are.
+    Stub(stub::Stub),
+    /// Measure what demands would cost, and hold what is reached.
+    Tighten(tighten::Tighten),
+    /// Walk the whole journey on a demo project.
+    Demo(demo::Demo),
+}
 
 /// What every command is given.
 pub struct Context {
@@ -40,25 +66,25 @@ pub struct Context {
 }
 
 /// Carries out a command.
-pub fn run(arguments: Arguments, interrupts: Interrupts) -> Result<ExitCode, Failure> {
-    let choice = match arguments.color {
+pub fn run(globals: Globals, command: Command, interrupts: Interrupts) -> Result<ExitCode, Failure> {
+    let choice = match globals.color {
         Color::Auto => anstream::ColorChoice::Auto,
         Color::Always => anstream::ColorChoice::Always,
         Color::Never => anstream::ColorChoice::Never,
     };
     choice.write_global();
-    let above = if arguments.project.is_none() { around() } else { None };
+    let above = if globals.project.is_none() { around() } else { None };
     let is_above = above.is_some();
-    let folder = above.or(arguments.project).unwrap_or_else(|| PathBuf::from("."));
+    let folder = above.or(globals.project).unwrap_or_else(|| PathBuf::from("."));
     let context = Context {
         folder,
         is_above,
-        config: arguments.config,
-        interpreter: arguments.interpreter,
-        quiet: arguments.quiet,
+        config: globals.config,
+        interpreter: globals.interpreter,
+        quiet: globals.quiet,
         interrupts,
     };
-    match arguments.command {
+    match command {
         Command::Survey(command) => survey::run(&context, &command),
         Command::Init(command) => init::run(&context, &command),
         Command::Check(command) => check::run(&context, &command),

@@ -9,9 +9,9 @@ use leitmotiv_migrate::session::Asked;
 use leitmotiv_migrate::survey::{self, Module, Untyped};
 
 use super::{Context, print};
-use crate::arguments::Format;
 use crate::failure::Failure;
 use crate::look;
+use crate::output::Format;
 
 /// How many modules and packages are listed for people.
 const MOST_ROWS: usize = 15;

@@ -9,9 +9,9 @@ use leitmotiv_migrate::session::Asked;
 use leitmotiv_migrate::stub::missing::{self, Entry, State};
 
 use super::{Context, print};
-use crate::arguments::Format;
 use crate::failure::Failure;
 use crate::look;
+use crate::output::Format;
 
 /// List the imports that have no types, and the stubs that are no longer needed.
 #[derive(Debug, Args)]

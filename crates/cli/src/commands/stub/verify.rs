@@ -17,9 +17,9 @@ use leitmotiv_report::place;
 use serde::Serialize;
 
 use super::{Context, print};
-use crate::arguments::Format;
 use crate::failure::Failure;
 use crate::look;
+use crate::output::Format;
 
 /// Compare stubs with the modules as the interpreter imports them.
 ///
