@@ -100,7 +100,7 @@ impl<'a> Lower<'a> {
                     .ops
                     .iter()
                     .zip(&compare.comparators)
-                    .map(|(op, right)| (compare_op(*op), self.namespace_read(right)))
+                    .map(|(op, right)| (super::operators::compare_op(*op), self.namespace_read(right)))
                     .collect();
                 let question = self.push(Expr::Compare { left, rest }, compare.range());
                 self.note_tested(question);
@@ -276,7 +276,7 @@ impl<'a> Lower<'a> {
             Ast::BinOp(binary) => {
                 let left = self.annotation_tree(&binary.left);
                 let right = self.annotation_tree(&binary.right);
-                Expr::Binary { op: binary_op(binary.op), left, right }
+                Expr::Binary { op: super::operators::binary_op(binary.op), left, right }
             }
             Ast::List(list) => Expr::List(list.elts.iter().map(|part| self.annotation_tree(part)).collect()),
             Ast::Tuple(tuple) => Expr::Tuple(tuple.elts.iter().map(|part| self.annotation_tree(part)).collect()),
@@ -308,7 +308,7 @@ impl<'a> Lower<'a> {
         let mut left = self.expr(first);
         for binary in chain.into_iter().rev() {
             let right = self.expr(&binary.right);
-            left = self.push(Expr::Binary { op: binary_op(binary.op), left, right }, binary.range());
+            left = self.push(Expr::Binary { op: super::operators::binary_op(binary.op), left, right }, binary.range());
         }
         left
     }
@@ -393,7 +393,7 @@ impl<'a> Lower<'a> {
         self.in_annotation = in_annotation;
         self.in_type_argument = in_type_argument;
         // `raises(TypeError, lambda: …)`: what is passed is to fail.
-        if call.arguments.args.len() > 1 && super::statements::names_an_expectation(&call.func) {
+        if call.arguments.args.len() > 1 && super::expectations::names_an_expectation(&call.func) {
             self.index.failing.push(call.arguments.range());
         }
         if call.arguments.args.iter().any(super::made::is_globals) && !super::made::only_reads(&call.func)
@@ -605,39 +605,6 @@ fn ends_in(expr: &Ast, name: &str) -> bool {
         Ast::Name(expr) => expr.id.as_str() == name,
         Ast::Attribute(expr) => expr.attr.as_str() == name,
         _ => false,
-    }
-}
-
-pub(super) fn binary_op(op: ast::Operator) -> BinaryOp {
-    match op {
-        ast::Operator::Add => BinaryOp::Add,
-        ast::Operator::Sub => BinaryOp::Sub,
-        ast::Operator::Mult => BinaryOp::Mul,
-        ast::Operator::MatMult => BinaryOp::MatMul,
-        ast::Operator::Div => BinaryOp::Div,
-        ast::Operator::Mod => BinaryOp::Mod,
-        ast::Operator::Pow => BinaryOp::Pow,
-        ast::Operator::LShift => BinaryOp::LShift,
-        ast::Operator::RShift => BinaryOp::RShift,
-        ast::Operator::BitOr => BinaryOp::BitOr,
-        ast::Operator::BitXor => BinaryOp::BitXor,
-        ast::Operator::BitAnd => BinaryOp::BitAnd,
-        ast::Operator::FloorDiv => BinaryOp::FloorDiv,
-    }
-}
-
-fn compare_op(op: ast::CmpOp) -> CompareOp {
-    match op {
-        ast::CmpOp::Eq => CompareOp::Eq,
-        ast::CmpOp::NotEq => CompareOp::NotEq,
-        ast::CmpOp::Lt => CompareOp::Lt,
-        ast::CmpOp::LtE => CompareOp::LtE,
-        ast::CmpOp::Gt => CompareOp::Gt,
-        ast::CmpOp::GtE => CompareOp::GtE,
-        ast::CmpOp::Is => CompareOp::Is,
-        ast::CmpOp::IsNot => CompareOp::IsNot,
-        ast::CmpOp::In => CompareOp::In,
-        ast::CmpOp::NotIn => CompareOp::NotIn,
     }
 }
 

@@ -2,6 +2,8 @@
 //!
 //! - this file: the walk's state, scopes, names, and the entry [`index_module`]
 //! - [`expressions`]: all other kinds of expression
+//! - [`operators`]: operators, from the parser's to the index's
+//! - [`expectations`]: what tests expect
 //! - [`conditions`]: conditions, where they lead and what they may narrow
 //! - [`constants`]: conditions that the target version and platform decide
 //! - [`chains`]: attributes and items whose values the flow keeps
@@ -16,11 +18,13 @@ mod comments;
 mod conditions;
 mod constants;
 mod definitions;
+mod expectations;
 mod expected;
 mod expressions;
 mod functional;
 mod loops;
 mod made;
+mod operators;
 mod own_calls;
 mod patterns;
 mod statements;

@@ -223,7 +223,7 @@ impl<'a> Lower<'a> {
     fn augmented(&mut self, statement: &'a ast::StmtAugAssign) {
         let target = self.expr(&statement.target);
         let value = self.expr(&statement.value);
-        let op = super::expressions::binary_op(statement.op);
+        let op = super::operators::binary_op(statement.op);
         let kind = DefKind::Augmented { target, op, value };
         match &*statement.target {
             Ast::Name(name) => {
@@ -377,9 +377,11 @@ impl<'a> Lower<'a> {
             });
             self.statement(StatementKind::With { manager, target, is_async }, item.range());
         }
-        if let (true, Some(first), Some(last)) =
-            (statement.items.iter().any(expects_exception), statement.body.first(), statement.body.last())
-        {
+        if let (true, Some(first), Some(last)) = (
+            statement.items.iter().any(super::expectations::expects_exception),
+            statement.body.first(),
+            statement.body.last(),
+        ) {
             self.index.failing.push(TextRange::new(first.start(), last.end()));
         }
         // `with suppress(ImportError):` is as good as a handler.
@@ -557,24 +559,6 @@ impl<'a> Lower<'a> {
         };
         self.extend_exports(more);
     }
-}
-
-/// Whether a context manager is one by which tests say that an exception is to come: `raises(…)`, `self.assertRaises(…)`.
-fn expects_exception(item: &ast::WithItem) -> bool {
-    let Ast::Call(call) = &item.context_expr else { return false };
-    names_an_expectation(&call.func)
-        || matches!(&*call.func, Ast::Attribute(attribute) if attribute.attr.as_str() == "suppress")
-        || matches!(&*call.func, Ast::Name(name) if name.id.as_str() == "suppress")
-}
-
-/// Whether a callee is one by which tests say that an exception is to come.
-pub(super) fn names_an_expectation(callee: &Ast) -> bool {
-    let name = match callee {
-        Ast::Name(name) => name.id.as_str(),
-        Ast::Attribute(attribute) => attribute.attr.as_str(),
-        _ => return false,
-    };
-    name == "raises" || name.starts_with("assertRaises")
 }
 
 /// Whether a condition asks which modules are loaded: `"berths" in sys.modules`.
