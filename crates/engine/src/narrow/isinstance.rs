@@ -164,7 +164,7 @@ impl Infer<'_> {
     }
 
     /// The cause of a value that has members beside those of its class.
-    pub(super) fn dynamic_cause(&self) -> crate::types::CauseId {
+    pub(crate) fn dynamic_cause(&self) -> crate::types::CauseId {
         self.db.store().intern_cause(crate::types::Cause {
             kind: CauseKind::Dynamic,
             file: self.file,

@@ -301,7 +301,19 @@ impl Infer<'_> {
                     }
                 }
                 let result = self.candidate_result(candidate, &inner);
-                let result = self.solved(result);
+                let mut result = self.solved(result);
+                // Of several signatures that give different things, the arguments that it is called with tell, and they are not
+                // known here: `Callable[..., R]`.
+                let takes_any = |kind: ParamKind| want.params.iter().any(|param| param.kind == kind);
+                if candidates.len() > 1 && takes_any(ParamKind::VarArgs) && takes_any(ParamKind::KwArgs) {
+                    let is_other = |other: &Candidate| {
+                        let gives = self.candidate_result(other, &other.start);
+                        self.solved(gives) != result
+                    };
+                    if candidates.iter().any(is_other) {
+                        result = Type::Unknown(self.dynamic_cause());
+                    }
+                }
                 self.unify_within(want.returns, result, solution, depth);
             }
             Type::SubclassOf(inner) => {

@@ -346,12 +346,25 @@ hints: dict[str, Any] = {}
 hints["a"] = NotRequired[int]
 #- private.py
 import argparse
+from typing import Callable, ParamSpec, TypeVar
+
+P = ParamSpec("P")
+R = TypeVar("R")
 
 
 class Parser(argparse.ArgumentParser):
     def groups(self):
         other = self
         print(other._action_groups, other.action_tides)  #! member.absent
+
+
+def checked(call: Callable[P, R], *args: P.args, **kwargs: P.kwargs) -> R:
+    return call(*args, **kwargs)
+
+
+def write(path, mode):
+    checked(open, path, mode).write(b"tide")
+    checked(len, "tide").write(b"tide")  #! member.absent
 
 
 print(staticmethod(len).__wrapped__)
