@@ -5,7 +5,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::definitions::written;
 use leitmotiv_engine::resolve::{Imported, absolute_name, import_target, module_index};
 use leitmotiv_engine::types::{CauseKind, Type};
 use leitmotiv_index::tree::{DefKind, ModuleIndex};
@@ -262,7 +262,7 @@ fn slots(db: &Database, file: File, index: &ModuleIndex) -> (usize, usize) {
     let (mut slots, mut annotated) = (0, 0);
     for (id, function) in index.functions.iter() {
         let implicit =
-            function.class.is_some() && functions::binding(db, file, id) != leitmotiv_engine::types::Binding::Static;
+            function.class.is_some() && written::binding(db, file, id) != leitmotiv_engine::types::Binding::Static;
         for param in function.params.iter().skip(usize::from(implicit)) {
             slots += 1;
             annotated += usize::from(param.annotation.is_some());

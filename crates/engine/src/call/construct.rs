@@ -333,7 +333,7 @@ impl Infer<'_> {
     fn makes_another(&self, new: members::Found, class: crate::types::ClassRef) -> bool {
         let Type::Function(id) = new.member.ty else { return false };
         let function = self.db.store().function(id);
-        let overloads = crate::definitions::functions::overloads(self.db, function.file, function.function);
+        let overloads = crate::definitions::written::overloads(self.db, function.file, function.function);
         overloads.iter().all(|one| {
             match crate::definitions::functions::declared(self.db, function.file, *one).returns {
                 // What says that it gives a base gives an instance all the same.

@@ -464,7 +464,7 @@ impl Infer<'_> {
     fn function_candidates(&mut self, function: FunctionRef, receiver: Option<Type>) -> Vec<Candidate> {
         let db = self.db;
         let store = db.store();
-        let overloads = functions::overloads(db, function.file, function.function);
+        let overloads = crate::definitions::written::overloads(db, function.file, function.function);
         let substitution =
             function.owner.map(|owner| crate::definitions::classes::class_arguments(db, owner)).unwrap_or_default();
         let mut candidates = Vec::with_capacity(overloads.len());

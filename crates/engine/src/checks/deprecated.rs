@@ -17,7 +17,7 @@ impl Infer<'_> {
             Type::Function(id) => {
                 let function = store.function(id);
                 let index = crate::resolve::module_index(self.db, function.file);
-                let overloads = crate::definitions::functions::overloads(self.db, function.file, function.function);
+                let overloads = crate::definitions::written::overloads(self.db, function.file, function.function);
                 (function.file, &index.functions[function.function].decorators, overloads.len() > 1)
             }
             Type::Method(id) => return self.check_deprecated(at, store.method(id).function),

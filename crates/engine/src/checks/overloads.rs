@@ -18,7 +18,7 @@ impl Infer<'_> {
     /// Looks at the signatures of a function and at the definition behind them; told at its first signature.
     pub(crate) fn check_overloads(&mut self, function: FunctionId) {
         let index = self.index;
-        let signatures = functions::overloads(self.db, self.file, function);
+        let signatures = crate::definitions::written::overloads(self.db, self.file, function);
         let is_overload = |of: FunctionId| {
             index.functions[of].decorators.iter().any(|at| index.decorator_name(*at) == Some(known::OVERLOAD))
         };
@@ -61,7 +61,9 @@ impl Infer<'_> {
             tell(self, function, BadOverload::Undefined, None);
         }
         let skipped = match record.class {
-            Some(_) => usize::from(functions::binding(self.db, self.file, function) != Binding::Static),
+            Some(_) => {
+                usize::from(crate::definitions::written::binding(self.db, self.file, function) != Binding::Static)
+            }
             None => 0,
         };
         let all: Vec<Arc<Declared>> =

@@ -128,13 +128,14 @@ impl Infer<'_> {
         // Constructors may differ.
         if matches!(name, known::INIT | known::NEW)
             || matches!(self.text(name), "__init_subclass__" | "__class_getitem__" | "__post_init__" | "__call__")
-            || functions::binding(db, base.file, base.function) != functions::binding(db, own.file, own.function)
+            || crate::definitions::written::binding(db, base.file, base.function)
+                != crate::definitions::written::binding(db, own.file, own.function)
         {
             return None;
         }
-        let skipped = usize::from(functions::binding(db, own.file, own.function) != Binding::Static);
+        let skipped = usize::from(crate::definitions::written::binding(db, own.file, own.function) != Binding::Static);
         let signatures = |function: FunctionRef| -> Vec<Arc<Declared>> {
-            let all = functions::overloads(db, function.file, function.function);
+            let all = crate::definitions::written::overloads(db, function.file, function.function);
             all.iter().map(|function_of| functions::declared(db, function.file, *function_of)).collect()
         };
         let (mine, theirs) = (signatures(own), signatures(base));

@@ -4,7 +4,6 @@ use leitmotiv_index::tree::{Expr, ExprId, FunctionId, StatementKind};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::problems::{Operator, ProblemKind};
 use crate::resolve::module_index;
@@ -58,7 +57,7 @@ impl Infer<'_> {
         if is_pattern || !self.reachable(body.end) {
             return;
         }
-        let enclosing = functions::enclosing_body(self.db, self.file, function);
+        let enclosing = crate::definitions::written::enclosing_body(self.db, self.file, function);
         let declared = Infer::new(self.db, self.file, enclosing).annotation(returns);
         if declared != Type::Never && !self.assignable(Type::None, declared) {
             let kind = ProblemKind::MissingReturn { declared, function };
@@ -277,7 +276,7 @@ impl Infer<'_> {
     fn note_missing_annotations(&mut self, function: FunctionId) {
         let record = &self.index.functions[function];
         let implicit = record.class.is_some()
-            && functions::binding(self.db, self.file, function) != crate::types::Binding::Static
+            && crate::definitions::written::binding(self.db, self.file, function) != crate::types::Binding::Static
             || record.class.is_some() && record.name == known::NEW;
         let params: Vec<Name> = record
             .params
@@ -302,7 +301,7 @@ impl Infer<'_> {
         let Some(function) = self.index.bodies[self.body].function else { return };
         let record = &self.index.functions[function];
         let Some(returns) = record.returns else { return };
-        let body = functions::enclosing_body(self.db, self.file, function);
+        let body = crate::definitions::written::enclosing_body(self.db, self.file, function);
         if Infer::new(self.db, self.file, body).guard(returns).is_some() {
             return;
         }

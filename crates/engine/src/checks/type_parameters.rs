@@ -127,7 +127,7 @@ impl Infer<'_> {
             let name = self.text(method.name);
             let is_private = name.starts_with('_') && !name.ends_with('_');
             let is_bound =
-                crate::definitions::functions::binding(self.db, self.file, function) == crate::types::Binding::Instance;
+                crate::definitions::written::binding(self.db, self.file, function) == crate::types::Binding::Instance;
             if matches!(method.name, known::INIT | known::NEW) || is_private || !is_bound {
                 continue;
             }

@@ -2,9 +2,10 @@
 
 use std::sync::Arc;
 
-use leitmotiv_index::tree::{BodyShape, DefId, DefKind, Expr, ExprId, FunctionId, ParamKind, ScopeKind};
+use leitmotiv_index::tree::{BodyShape, Expr, FunctionId, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
+use super::written::{binding, enclosing_body, is_overridable_stub, overloads};
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
@@ -64,12 +65,6 @@ fn coroutine(db: &dyn Db, ty: Type) -> Type {
     standard_instance(db, db.names().intern("collections.abc"), known::COROUTINE, &[Type::Any, Type::Any, ty])
 }
 
-/// The body in which a function's decorators, defaults and annotations are evaluated.
-pub fn enclosing_body(db: &dyn Db, file: File, function: FunctionId) -> leitmotiv_index::tree::BodyId {
-    let index = module_index(db, file);
-    index.defs[index.functions[function].def].body
-}
-
 /// What the first parameter of a method is when it is not annotated.
 pub fn receiver_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let index = module_index(db, file);
@@ -100,29 +95,6 @@ fn names_a_receiver(name: &str) -> bool {
     bare.is_empty()
         || bare.contains("self")
         || matches!(bare, "cls" | "mcs" | "mcls" | "metacls" | "klass" | "this" | "me")
-}
-
-/// How a function of a class takes its first argument.
-pub fn binding(db: &dyn Db, file: File, function: FunctionId) -> Binding {
-    let index = module_index(db, file);
-    let record = &index.functions[function];
-    if record.class.is_none() {
-        return Binding::Static;
-    }
-    for decorator in &record.decorators {
-        match index.exprs[*decorator] {
-            Expr::Name(known::STATICMETHOD, _) => return Binding::Static,
-            Expr::Name(known::CLASSMETHOD, _) => return Binding::Class,
-            _ => {}
-        }
-    }
-    let name = db.names().text(record.name);
-    match name {
-        // Implicitly so (data model).
-        "__new__" => Binding::Static,
-        "__init_subclass__" | "__class_getitem__" => Binding::Class,
-        _ => Binding::Instance,
-    }
 }
 
 /// What a `def` binds its name to, decorators applied.
@@ -348,54 +320,6 @@ fn recover_return(
     converge(db, cycle.iteration(), *last, value, cause)
 }
 
-/// The signatures that calls of a function may use: its own, or those of its overloads in order (typing specification,
-/// "Overloads").
-#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::from([]))]
-pub fn overloads(db: &dyn Db, file: File, function: FunctionId) -> Arc<[FunctionId]> {
-    let index = module_index(db, file);
-    let record = &index.functions[function];
-    let scope = &index.scopes[index.defs[record.def].scope];
-    let Some(symbol) = scope.symbols.get(&record.name) else { return Arc::from([function]) };
-    if symbol.defs.len() <= FEW_DEFINITIONS {
-        let found = signatures_among(index, &symbol.defs);
-        return if found.is_empty() { Arc::from([function]) } else { found };
-    }
-    // One walk serves all functions of a name.
-    let first = symbol.defs.iter().find_map(|def| match index.defs[*def].kind {
-        DefKind::Function(first) => Some(first),
-        _ => None,
-    });
-    let found = many_overloads(db, file, first.unwrap_or(function));
-    if found.is_empty() { Arc::from([function]) } else { found }
-}
-
-/// How many definitions of a name are looked through for each of its functions.
-const FEW_DEFINITIONS: usize = 16;
-
-/// The overloads among the definitions of a name, by the first of its functions; empty where there are none.
-#[salsa::tracked(returns(clone))]
-fn many_overloads(db: &dyn Db, file: File, first: FunctionId) -> Arc<[FunctionId]> {
-    let index = module_index(db, file);
-    let record = &index.functions[first];
-    let scope = &index.scopes[index.defs[record.def].scope];
-    scope.symbols.get(&record.name).map_or_else(|| Arc::from([]), |symbol| signatures_among(index, &symbol.defs))
-}
-
-fn signatures_among(index: &leitmotiv_index::tree::ModuleIndex, defs: &[DefId]) -> Arc<[FunctionId]> {
-    let of = |def: &DefId| match index.defs[*def].kind {
-        DefKind::Function(other) if !index.defs[*def].reach.is_never() => Some(other),
-        _ => None,
-    };
-    let is_signature = |function: &FunctionId| {
-        index.functions[*function].decorators.iter().any(|decorator| is_overload(index, *decorator))
-    };
-    defs.iter().filter_map(of).filter(is_signature).collect()
-}
-
-fn is_overload(index: &leitmotiv_index::tree::ModuleIndex, decorator: ExprId) -> bool {
-    index.decorator_name(decorator) == Some(known::OVERLOAD)
-}
-
 /// Whether a decorator by that name leaves the function what it was.
 pub fn keeps_function(name: &str) -> bool {
     matches!(
@@ -430,25 +354,6 @@ pub fn never_returns(db: &dyn Db, file: File, function: FunctionId) -> bool {
     }
     let mut infer = Infer::new(db, file, record.body);
     !infer.reachable(body.end) && body.returns.iter().all(|statement| !infer.reachable(statement.reach))
-}
-
-/// A method that only raises `NotImplementedError` is meant to be overridden.
-fn is_overridable_stub(db: &dyn Db, file: File, function: FunctionId) -> bool {
-    let index = module_index(db, file);
-    let record = &index.functions[function];
-    if record.class.is_none() {
-        return false;
-    }
-    index.bodies[record.body].statements.iter().any(|statement| match &statement.kind {
-        leitmotiv_index::tree::StatementKind::Raise { exception: Some(exception), .. } => {
-            let raised = match &index.exprs[*exception] {
-                Expr::Call { callee, .. } => *callee,
-                _ => *exception,
-            };
-            matches!(index.exprs[raised], Expr::Name(known::NOT_IMPLEMENTED_ERROR, _))
-        }
-        _ => false,
-    })
 }
 
 /// The name by which messages call a function: `Berth.assign`, `assign`.

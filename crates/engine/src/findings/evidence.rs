@@ -325,10 +325,10 @@ impl Walk<'_, '_> {
         let db = infer.db;
         let index = module_index(db, function.file);
         let shown = functions::shown(db, function.file, function.function);
-        for overload in functions::overloads(db, function.file, function.function).iter() {
+        for overload in crate::definitions::written::overloads(db, function.file, function.function).iter() {
             let record = &index.functions[*overload];
             let Some(returns) = record.returns else { continue };
-            let body = functions::enclosing_body(db, function.file, *overload);
+            let body = crate::definitions::written::enclosing_body(db, function.file, *overload);
             let mut there = Infer::new(db, function.file, body);
             let ty = there.annotation(returns);
             if (self.wanted)(&mut there, ty) {

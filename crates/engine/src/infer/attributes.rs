@@ -5,7 +5,6 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::definitions::classes;
-use crate::definitions::functions;
 use crate::problems::ProblemKind;
 use crate::resolve::{self, builtin, instance_of, standard_class};
 use crate::types::{Binding, CauseKind, InstanceId, Literal, Type, VarKind};
@@ -309,7 +308,8 @@ impl Infer<'_> {
             Value::Def(def) => match self.index.defs[def].kind {
                 DefKind::Param { function, index: 0 } => {
                     let record = &self.index.functions[function];
-                    let takes_none = functions::binding(self.db, self.file, function) == Binding::Static;
+                    let takes_none =
+                        crate::definitions::written::binding(self.db, self.file, function) == Binding::Static;
                     record.class.is_some() && (!takes_none || record.name == known::NEW)
                 }
                 _ => false,

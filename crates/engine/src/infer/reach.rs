@@ -127,7 +127,7 @@ impl Infer<'_> {
             },
             _ => return false,
         };
-        let overloads = functions::overloads(self.db, function.file, function.function);
+        let overloads = crate::definitions::written::overloads(self.db, function.file, function.function);
         overloads.iter().all(|overload| functions::never_returns(self.db, function.file, *overload))
             && !overloads.is_empty()
     }

@@ -131,7 +131,7 @@ pub fn signatures(db: &dyn Db, ty: Type) -> Vec<String> {
     match ty {
         Type::Function(id) | Type::Property(id) => {
             let function = *store.function(id);
-            functions::overloads(db, function.file, function.function)
+            crate::definitions::written::overloads(db, function.file, function.function)
                 .iter()
                 .map(|overload| {
                     let one = crate::types::FunctionRef { function: *overload, ..function };
@@ -273,7 +273,7 @@ pub fn parameters(db: &dyn Db, ty: Type) -> Vec<Parameter> {
         _ => return Vec::new(),
     };
     let function = *store.function(id);
-    let all = functions::overloads(db, function.file, function.function);
+    let all = crate::definitions::written::overloads(db, function.file, function.function);
     let [only] = all.as_ref() else { return Vec::new() };
     let declared = functions::declared(db, function.file, *only);
     let index = module_index(db, function.file);

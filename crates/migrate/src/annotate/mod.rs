@@ -15,6 +15,7 @@ use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::definitions::written;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::module_index;
 use leitmotiv_engine::types::Type;
@@ -194,7 +195,7 @@ fn defaults(
     proposals: &mut Vec<Proposal>,
 ) {
     let record = &index.functions[function];
-    let mut infer = Infer::new(db, file, functions::enclosing_body(db, file, function));
+    let mut infer = Infer::new(db, file, written::enclosing_body(db, file, function));
     for param in &record.params {
         let (None, Some(default)) = (param.annotation, param.default) else { continue };
         if matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) {

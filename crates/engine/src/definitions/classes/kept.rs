@@ -26,7 +26,7 @@ pub(super) fn gives_back(db: &dyn Db, file: File, decorator: ExprId) -> bool {
     }
     let Type::Function(id) = infer.quietly(head) else { return false };
     let function = *db.store().function(id);
-    let overloads = functions::overloads(db, function.file, function.function);
+    let overloads = crate::definitions::written::overloads(db, function.file, function.function);
     overloads.iter().all(|one| match is_called {
         false => gives_its_first(db, function.file, *one),
         true => {

@@ -696,7 +696,7 @@ impl Infer<'_> {
             Type::Callable(_) if found.member.in_class && !found.member.declared => {
                 // What decorators made of a method is bound as the method would be.
                 let binding = match module_index(db, owner_class.file).defs[found.member.def].kind {
-                    DefKind::Function(function) => functions::binding(db, owner_class.file, function),
+                    DefKind::Function(function) => crate::definitions::written::binding(db, owner_class.file, function),
                     _ => Binding::Instance,
                 };
                 let ty = self.seen_by(&substitution, found.member.ty, receiver);

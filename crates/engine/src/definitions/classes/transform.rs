@@ -22,7 +22,7 @@ pub struct Site {
 /// The mark among a function's decorators, or among those of one of its signatures.
 pub fn of_function(db: &dyn Db, function: FunctionRef) -> Option<Site> {
     let index = module_index(db, function.file);
-    let signatures = crate::definitions::functions::overloads(db, function.file, function.function);
+    let signatures = crate::definitions::written::overloads(db, function.file, function.function);
     let all = signatures.iter().copied().chain([function.function]);
     all.into_iter().find_map(|function_id| mark(db, function.file, &index.functions[function_id].decorators))
 }

@@ -6,6 +6,7 @@ use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::definitions::written;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::own_name;
 use leitmotiv_engine::types::{Binding, ClassRef, SignatureId, Type};
@@ -20,7 +21,7 @@ impl Writer<'_> {
     pub(super) fn function(&mut self, function: FunctionId, depth: usize) {
         let index = self.index;
         let record = &index.functions[function];
-        let overloads = functions::overloads(self.db, self.file, function);
+        let overloads = written::overloads(self.db, self.file, function);
         if overloads.len() > 1 || overloads.first() != Some(&function) {
             self.imports.insert(("typing".into(), "overload".into()));
             for overload in overloads.iter() {
@@ -40,7 +41,7 @@ impl Writer<'_> {
                 return;
             }
             Type::Callable(id) => {
-                let binding = functions::binding(self.db, self.file, function);
+                let binding = written::binding(self.db, self.file, function);
                 let has_receiver = record.class.is_some() && binding != Binding::Static;
                 if let Some(made) = self.made_signature(&name, id, has_receiver) {
                     self.decorators(function, depth);
@@ -172,7 +173,7 @@ impl Writer<'_> {
     fn signature(&mut self, function: FunctionId, depth: usize) {
         let index = self.index;
         let record = &index.functions[function];
-        let mut infer = Infer::new(self.db, self.file, functions::enclosing_body(self.db, self.file, function));
+        let mut infer = Infer::new(self.db, self.file, written::enclosing_body(self.db, self.file, function));
         let told = self.docstring(function);
         let mut params: Vec<String> = Vec::with_capacity(record.params.len());
         let mut star = false;

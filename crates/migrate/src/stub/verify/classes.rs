@@ -2,7 +2,7 @@
 
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::definitions::classes::{self, ClassKind, members};
-use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::definitions::written;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::{is_builtin, module_index};
 use leitmotiv_engine::types::{Binding, InstanceId, Type};
@@ -161,7 +161,7 @@ impl Comparison<'_> {
         if let Some(binding) = binding
             && !is_constructor
         {
-            let stub = functions::binding(self.db, record.file, record.function);
+            let stub = written::binding(self.db, record.file, record.function);
             if stub != binding {
                 let words = |binding| match binding {
                     Binding::Instance => "a method",
@@ -185,7 +185,7 @@ impl Comparison<'_> {
             }
             return;
         }
-        let is_static = functions::binding(self.db, record.file, record.function) == Binding::Static;
+        let is_static = written::binding(self.db, record.file, record.function) == Binding::Static;
         self.signatures(full, said, function, !is_static || full.ends_with(".__new__"));
     }
 
