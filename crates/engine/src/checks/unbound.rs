@@ -24,7 +24,7 @@ impl Infer<'_> {
         if self.heads.is_empty() {
             self.bound_ways.insert(value, (bound, unbound));
         }
-        if !unbound || self.asks_for_old(expr, name) || self.is_imported_here(name) {
+        if !unbound || self.asks_for_old(expr, name) {
             return;
         }
         // A lambda is called later, when more is bound.
@@ -37,7 +37,7 @@ impl Infer<'_> {
         let scope = self.scope_at(expr);
         let is_local = !matches!(self.index.scopes[scope].kind, ScopeKind::Module | ScopeKind::Class(_));
         let stars = !self.index.scopes[ScopeId(0)].stars.is_empty();
-        if !is_local && (stars || self.names_builtin(name)) {
+        if !is_local && (stars || self.names_builtin(name) || self.is_imported_here(name)) {
             return;
         }
         // Bound only in code that is not for this version, or not for checkers: the name outside is meant.

@@ -137,8 +137,8 @@ impl Infer<'_> {
             let function = index.functions_around.of(at.start()).next();
             for giving in around(at).filter(|giving| !giving.body.contains_range(read)) {
                 let mut about = self.words(giving.test);
-                let beside = index.defs.iter().filter(|(other, def)| {
-                    other != &given[0] && def.name != index.defs[given[0]].name && giving.body.contains_range(def.range)
+                let beside = index.defs.iter().filter(|(_, other)| {
+                    other.name != index.defs[*def].name && giving.body.contains_range(other.range)
                 });
                 about.extend(beside.map(|(_, def)| self.text(def.name)));
                 let goes_with = |clause: &&Clause| {
@@ -162,9 +162,7 @@ impl Infer<'_> {
     /// The names in a condition.
     fn words(&self, test: TextRange) -> FxHashSet<&str> {
         const OF_THE_LANGUAGE: &[&str] = &["", "not", "and", "or", "is", "in", "None", "True", "False", "self", "len"];
-        let range = usize::from(test.start())..usize::from(test.end());
-        let text = self.file.text(self.db).get(range).unwrap_or_default();
-        let words = text.split(|char: char| char != '_' && !char.is_alphanumeric());
+        let words = self.source(test).split(|char: char| char != '_' && !char.is_alphanumeric());
         words
             .filter(|word| !OF_THE_LANGUAGE.contains(word) && !word.starts_with(|char: char| char.is_ascii_digit()))
             .collect()
@@ -172,33 +170,29 @@ impl Infer<'_> {
 
     /// Whether a name of the module is read in a function that is only defined where the name was asked: `if tides: def …`.
     fn is_defined_where_asked(&self, holder: ExprId) -> bool {
-        let Expr::Name(name, value) = self.index.exprs[holder] else { return false };
-        if !matches!(self.index.values[self.index.unnarrowed(value)], Value::Global(_)) {
-            return false;
-        }
-        let text = self.file.text(self.db);
-        let name = self.text(name);
-        self.index.clauses_around.of(self.index.spans[holder].start()).any(|number| {
-            let clause = &self.index.clauses[number as usize];
-            let range = usize::from(clause.test.start())..usize::from(clause.test.end());
-            let written = text.get(range).unwrap_or_default().trim();
-            clause.positive && (written == name || written.strip_prefix(name) == Some(" is not None"))
-        })
+        let Expr::Name(_, value) = self.index.exprs[holder] else { return false };
+        matches!(self.index.values[self.index.unnarrowed(value)], Value::Global(_)) && self.is_asked_around(holder)
     }
 
     /// Whether a call stands only where the same call was asked just before: `rows.next() and rows.next()[0]`.
     fn is_asked_by_the_same_call(&self, holder: ExprId) -> bool {
-        if !matches!(self.index.exprs[holder], Expr::Call { .. }) {
-            return false;
-        }
-        let text = self.file.text(self.db);
-        let of = |range: TextRange| text.get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
-        let call = of(self.index.spans[holder]);
-        self.index.clauses_around.of(self.index.spans[holder].start()).any(|number| {
+        matches!(self.index.exprs[holder], Expr::Call { .. }) && self.is_asked_around(holder)
+    }
+
+    /// Whether a condition around an expression asks what the same text gives.
+    fn is_asked_around(&self, expr: ExprId) -> bool {
+        let span = self.index.spans[expr];
+        let text = self.source(span);
+        self.index.clauses_around.of(span.start()).any(|number| {
             let clause = &self.index.clauses[number as usize];
-            let written = of(clause.test).trim();
-            clause.positive && (written == call || written.strip_prefix(call) == Some(" is not None"))
+            let written = self.source(clause.test).trim();
+            clause.positive && (written == text || written.strip_prefix(text) == Some(" is not None"))
         })
+    }
+
+    fn source(&self, range: TextRange) -> &str {
+        let range = usize::from(range.start())..usize::from(range.end());
+        self.file.text(self.db).get(range).unwrap_or_default()
     }
 
     /// The definitions in this body that meet in a value.

@@ -77,8 +77,8 @@ impl Infer<'_> {
                     return;
                 }
                 let joined = match solution.get(var) {
-                    // One argument is known and another is not: it may be either.
                     Some(known) if self.is_empty_element(given) => known,
+                    // One argument is known and another is not: it may be either.
                     Some(known) if given.is_dynamic() => join(store, [known, given]),
                     Some(known) if self.assignable(given, known) && !known.is_dynamic() => known,
                     Some(known) if self.assignable(known, given) && !given.is_dynamic() && !known.is_dynamic() => given,
