@@ -797,7 +797,7 @@ pub enum Filled {
 }
 
 /// An attribute that is assigned on some object.
-#[derive(Debug, Clone, Copy)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub struct Patch {
     /// The body in which this happens.
     pub body: BodyId,

@@ -12,6 +12,7 @@
 //! - [`tighten`]: what demands cost
 //! - [`clean`]: which files are committed, asked of git
 //! - [`diff`]: unified diffs
+//! - [`trial`]: changed texts tried out on the database and taken back
 //! - [`change`]: edits to files, as diffs, written all or nothing, taken back
 //!
 //! The entry is [`session::Session::open`].
@@ -27,3 +28,4 @@ pub mod spell;
 pub mod stub;
 pub mod survey;
 pub mod tighten;
+pub mod trial;

@@ -220,20 +220,19 @@ const MOST_TRIED: usize = 3;
 const MOST_LOOKED_AT: usize = 64;
 
 /// Whether anything that is proposed for a file stands, once the rest of the project is asked.
-fn is_accepted(db: &Database, report: &Report, file: File, wanted: &Wanted) -> bool {
-    let at = report.files.iter().position(|other| *other == file);
-    at.is_some_and(|at| !vet::vetted(db, &report.files, &[at], wanted).changes.is_empty())
+fn is_accepted(db: &mut Database, report: &Report, file: File, wanted: &Wanted) -> bool {
+    !vet::vetted(db, &report.files, &[file], wanted).changes.is_empty()
 }
 
 /// The modules to begin with, of those that others are unknown because of.
 #[must_use]
-pub fn begin<'a>(db: &Database, report: &Report, survey: &'a Survey) -> Begin<'a> {
+pub fn begin<'a>(db: &mut Database, report: &Report, survey: &'a Survey) -> Begin<'a> {
     let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
     let mut begin = Begin::default();
     let mut tries = MOST_TRIED;
     for module in survey.modules.iter().filter(|module| module.gain > 0).take(MOST_LOOKED_AT) {
-        let Some(file) = report.files.iter().find(|file| file.path(db) == module.path) else { continue };
-        let is_open = !propose(db, &[*file], &wanted).is_empty();
+        let Some(file) = report.files.iter().find(|file| file.path(&*db) == module.path) else { continue };
+        let is_open = !propose(&*db, &[*file], &wanted).is_empty();
         // Where something is annotated already, what is left may be what other code contradicts.
         let is_sure = is_open && (module.annotated == 0 || tries > 0 && is_accepted(db, report, *file, &wanted));
         if is_open && module.annotated > 0 {

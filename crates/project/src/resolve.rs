@@ -8,7 +8,7 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use dashmap::DashMap;
-use rustc_hash::FxHashSet;
+use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::Project;
 
@@ -167,6 +167,8 @@ pub struct Resolver {
     bundled: fn(&str, (u8, u8)) -> bool,
     version: (u8, u8),
     listings: DashMap<PathBuf, Option<Arc<FxHashSet<String>>>>,
+    /// Files that count as there though they are not on disk, by folder.
+    also: FxHashMap<PathBuf, FxHashSet<String>>,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -180,9 +182,13 @@ enum Root {
 
 impl Resolver {
     /// A resolver for a project; `bundled` says whether a path such as `os/path.pyi` is in our bundle, of a module that a
-    /// version of the language has.
+    /// version of the language has. Some files count as there though they are not on disk.
     #[must_use]
-    pub fn new(project: &Project, bundled: fn(&str, (u8, u8)) -> bool) -> Resolver {
+    pub fn new(
+        project: &Project,
+        bundled: fn(&str, (u8, u8)) -> bool,
+        also: impl IntoIterator<Item = PathBuf>,
+    ) -> Resolver {
         let mut roots = Vec::new();
         let mut add = |path: PathBuf, root: Root| {
             let path = path.canonicalize().unwrap_or(path);
@@ -215,7 +221,18 @@ impl Resolver {
                 add(library.clone(), Root::Library);
             }
         }
-        Resolver { roots, bundled, version: project.python, listings: DashMap::new() }
+        let mut by_folder: FxHashMap<PathBuf, FxHashSet<String>> = FxHashMap::default();
+        for path in also {
+            // The folders on the way may not be there either.
+            for part in path.ancestors() {
+                let (Some(folder), Some(name)) = (part.parent(), part.file_name()) else { break };
+                by_folder.entry(folder.to_owned()).or_default().insert(name.to_string_lossy().into_owned());
+                if folder.is_dir() {
+                    break;
+                }
+            }
+        }
+        Resolver { roots, bundled, version: project.python, listings: DashMap::new(), also: by_folder }
     }
 
     /// Finds a module by its dotted name. `importer_root` is the folder that the importing file is imported from, tried
@@ -270,7 +287,7 @@ impl Resolver {
             for path in [folder.join(last).join("__init__.py"), folder.join(format!("{last}.py"))] {
                 let parent = path.parent().unwrap_or(&folder);
                 let file = path.file_name().unwrap_or_default().to_string_lossy();
-                if self.lists(parent, &file) && path.is_file() {
+                if self.lists(parent, &file) && self.is_file(&path) {
                     return Some(Located { place: Place::File(path), origin });
                 }
             }
@@ -381,7 +398,7 @@ impl Resolver {
         let folder = root.join(&stubs);
         let place = if rest.is_empty() {
             let init = folder.join("__init__.pyi");
-            init.is_file().then_some(Place::File(init))
+            self.is_file(&init).then_some(Place::File(init))
         } else {
             self.descend(&folder, rest)
         }?;
@@ -452,7 +469,7 @@ impl Resolver {
             if let Some(inside) = self.listing(&package) {
                 for init in ["__init__.pyi", "__init__.py"] {
                     // A name in a folder may be anything, such as a pipe.
-                    if inside.contains(init) && package.join(init).is_file() {
+                    if inside.contains(init) && self.is_file(&package.join(init)) {
                         return Some(Place::File(package.join(init)));
                     }
                 }
@@ -460,7 +477,7 @@ impl Resolver {
         }
         for extension in ["pyi", "py"] {
             let file = format!("{last}.{extension}");
-            if listing.contains(&file) && folder.join(&file).is_file() {
+            if listing.contains(&file) && self.is_file(&folder.join(&file)) {
                 return Some(Place::File(folder.join(file)));
             }
         }
@@ -487,11 +504,31 @@ impl Resolver {
         if let Some(known) = self.listings.get(folder) {
             return known.clone();
         }
-        let listing = std::fs::read_dir(folder).ok().map(|entries| {
-            Arc::new(entries.flatten().map(|entry| entry.file_name().to_string_lossy().into_owned()).collect())
+        let on_disk = std::fs::read_dir(folder).ok().map(|entries| {
+            entries
+                .flatten()
+                .map(|entry| entry.file_name().to_string_lossy().into_owned())
+                .collect::<FxHashSet<String>>()
         });
+        let listing = match (on_disk, self.also.get(folder)) {
+            (Some(mut names), Some(also)) => {
+                names.extend(also.iter().cloned());
+                Some(names)
+            }
+            (names, also) => names.or_else(|| also.cloned()),
+        };
+        let listing = listing.map(Arc::new);
         self.listings.insert(folder.to_owned(), listing.clone());
         listing
+    }
+
+    fn is_file(&self, path: &Path) -> bool {
+        let is_also = || {
+            let (Some(folder), Some(name)) = (path.parent(), path.file_name()) else { return false };
+            self.also.get(folder).is_some_and(|names| names.contains(name.to_string_lossy().as_ref()))
+                && !self.also.contains_key(path)
+        };
+        path.is_file() || is_also()
     }
 
     /// Top-level modules that could be imported from the project's own folders, for near misses.
@@ -532,7 +569,7 @@ mod tests {
         std::fs::create_dir_all(folder.path().join("deps/site-packages")).unwrap();
         std::fs::write(folder.path().join("leitmotiv.toml"), "interpreter = 'deps/site-packages'").unwrap();
         let project = Project::open(folder.path(), None, &Surroundings::default()).unwrap();
-        let resolver = Resolver::new(&project, |path, _| path == "json/__init__.pyi");
+        let resolver = Resolver::new(&project, |path, _| path == "json/__init__.pyi", []);
         (folder, resolver)
     }
 

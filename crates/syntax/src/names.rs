@@ -10,7 +10,7 @@ use dashmap::DashMap;
 use rustc_hash::FxHasher;
 
 /// An interned text. Compare and hash it as a number; read it with [`Names::text`].
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 pub struct Name(u32);
 
 /// The table of all names of one session. Cloning shares the table.

@@ -8,10 +8,9 @@ use std::process::ExitCode;
 use clap::{Args, ValueEnum};
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_migrate::annotate::vet::{self, Vetted, Withdrawn};
-use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Wanted};
+use leitmotiv_migrate::annotate::vet::{self, Accepted, Vetted, Withdrawn};
+use leitmotiv_migrate::annotate::{Source, Sureness, Wanted};
 use leitmotiv_migrate::change;
-use leitmotiv_report::place;
 
 use super::{Context, print};
 use crate::failure::Failure;
@@ -76,7 +75,7 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
         print(&format!("Took back the last run in {}. Next: leitmotiv annotate --why\n", files(taken.len())))?;
         return Ok(ExitCode::SUCCESS);
     }
-    let session = context.session()?;
+    let mut session = context.session()?;
     let list = session.files(&context.paths(&command.paths))?;
     let wanted = Wanted {
         sources: command
@@ -100,8 +99,8 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
     all.sort_by_key(|file| file.path(&session.db));
     all.dedup();
     let named: HashSet<File> = list.iter().copied().collect();
-    let asked: Vec<usize> = (0..all.len()).filter(|at| named.contains(&all[*at])).collect();
-    let vetted = vet::vetted(&session.db, &all, &asked, &wanted);
+    let asked: Vec<File> = all.iter().copied().filter(|file| named.contains(file)).collect();
+    let vetted = vet::vetted(&mut session.db, &all, &asked, &wanted);
     if vetted.changes.is_empty() {
         let mut out = if command.why { contradicted(&vetted.withdrawn) } else { String::new() };
         match vetted.withdrawn.len() {
@@ -124,7 +123,7 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
         0 => String::new(),
         number => format!(" ({number} left out, because other code contradicts them)"),
     };
-    let number = look::count(vetted.count(), "annotation", "annotations");
+    let number = look::count(vetted.accepted.len(), "annotation", "annotations");
     let said = format!("{number} in {}{apart}", files(changes.len()));
     if command.write {
         let project = session.project();
@@ -133,7 +132,7 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
         print(&format!("{}\n", look::fold(&text, look::width(), "", "")))?;
         return Ok(ExitCode::SUCCESS);
     }
-    let mut out = if command.why { reasons(&vetted) } else { change::diff(changes) };
+    let mut out = if command.why { reasons(&session.db, &vetted) } else { change::diff(changes) };
     if !context.quiet {
         let _ = writeln!(out, "{said}, not written. Next: leitmotiv annotate{} --write", command.words());
     }
@@ -167,21 +166,18 @@ fn files(number: usize) -> String {
     look::count(number, "file", "files")
 }
 
-fn reasons(vetted: &Vetted) -> String {
+fn reasons(db: &Database, vetted: &Vetted) -> String {
     let width = look::width();
     let mut out = String::new();
-    let rounds = vetted.rounds.iter();
-    let mut all: Vec<(&Database, &Proposal)> =
-        rounds.flat_map(|round| round.proposals.iter().map(|proposal| (&round.db, proposal))).collect();
-    all.sort_by_key(|(db, proposal)| proposal.file.path(*db));
-    for (db, proposal) in all {
+    let mut all: Vec<&Accepted> = vetted.accepted.iter().collect();
+    all.sort_by_key(|accepted| accepted.proposal.file.path(db));
+    for Accepted { proposal, lines } in all {
         let slot = match &proposal.param {
             Some(param) => format!("{}({param}: {})", proposal.function, proposal.spelled.text),
             None => format!("{}() -> {}", proposal.function, proposal.spelled.text),
         };
         let _ = writeln!(out, "{}  {}", look::heading(&slot), look::faint(proposal.sureness.name()));
-        for (range, words) in &proposal.evidence {
-            let line = place::positions(db, proposal.file, *range).0.line;
+        for ((_, words), line) in proposal.evidence.iter().zip(lines) {
             let text = format!("{}:{line}  {words}", look::path(db, proposal.file));
             let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
         }

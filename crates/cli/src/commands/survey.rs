@@ -31,7 +31,7 @@ pub struct Survey {
 
 /// Runs the command.
 pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
-    let session = context.session()?;
+    let mut session = context.session()?;
     let report = session.check(&context.paths(&command.paths), &Asked::default())?;
     let mut survey = survey::survey(&session.db, &report);
     if command.library {
@@ -106,7 +106,7 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         }
     }
     if !context.quiet {
-        let begin = survey::begin(&session.db, &report, &survey);
+        let begin = survey::begin(&mut session.db, &report, &survey);
         if let Some(module) = begin.by_hand {
             let open = look::count(module.slots - module.annotated, "place has", "places have");
             let words = format!(

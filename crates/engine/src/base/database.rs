@@ -1,21 +1,21 @@
-//! The one database of a session, and the tables that lie beside its queries.
+//! The one database of a session: its inputs, what is made of them, and how it is told of changes.
 
 use std::path::{Path, PathBuf};
-use std::sync::{Arc, OnceLock};
+use std::sync::Arc;
 
 use dashmap::DashMap;
 use leitmotiv_index::lower::Target;
-use leitmotiv_index::tree::{Expr, Patch};
 use leitmotiv_project::Project;
-use leitmotiv_project::resolve::{Located, Origin, Place, Resolver};
+use leitmotiv_project::resolve::{self, Origin, Place, Resolver};
 use leitmotiv_syntax::decode;
 use leitmotiv_syntax::names::{Name, Names};
-use rustc_hash::{FxHashMap, FxHashSet};
+use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
+use salsa::Setter;
 
 use crate::types::ClassRef;
 use crate::types::store::Store;
 
-use super::db::{Config, Db};
+use super::db::{Config, Db, Layout, Located};
 use super::file::{FactTable, Facts, File};
 
 /// The one database of a session. Cloning it gives a handle for another thread.
@@ -24,26 +24,59 @@ use super::file::{FactTable, Facts, File};
 pub struct Database {
     storage: salsa::Storage<Self>,
     shared: Arc<Shared>,
+    surroundings: Arc<Surroundings>,
 }
 
+/// What only grows.
 struct Shared {
     names: Names,
     store: Store,
-    resolver: Resolver,
-    project: Project,
     files: DashMap<FileKey, File>,
     facts: FactTable,
-    modules: DashMap<(Name, Option<Name>), Option<Found>, std::hash::BuildHasherDefault<rustc_hash::FxHasher>>,
-    classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<rustc_hash::FxHasher>>,
-    /// Asked for only where an attribute seems to be absent: it takes the whole project's indexes.
-    patched: OnceLock<FxHashMap<Name, Vec<(File, Patch)>>>,
-    /// The same of methods that an object seems to lack.
-    provided: OnceLock<FxHashSet<Name>>,
-    /// The same of what is called.
-    called: OnceLock<FxHashSet<Name>>,
-    /// The files of the project, and the classes in them.
-    own_files: OnceLock<Vec<File>>,
-    own_classes: OnceLock<Vec<ClassRef>>,
+}
+
+/// What is known of the disk; made anew when files come or go.
+struct Surroundings {
+    project: Project,
+    resolver: Resolver,
+    /// Texts that count in place of those on disk, by path.
+    overlay: FxHashMap<PathBuf, Arc<str>>,
+    classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<FxHasher>>,
+}
+
+impl Surroundings {
+    fn new(project: Project, overlay: FxHashMap<PathBuf, Arc<str>>) -> Surroundings {
+        let also: FxHashSet<PathBuf> = overlay.keys().filter(|path| !path.is_file()).cloned().collect();
+        let resolver = Resolver::new(&project, leitmotiv_stdlib::exists_in, also);
+        Surroundings { project, resolver, overlay, classes: DashMap::default() }
+    }
+}
+
+/// A change to a file, by its full path, with links followed.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum FileChange {
+    /// The text counts, whatever is on disk: an editor holds it.
+    Held {
+        /// The file.
+        path: PathBuf,
+        /// Its text.
+        text: String,
+    },
+    /// What is on disk counts, and may have changed, come or gone; also of folders.
+    OnDisk {
+        /// The file or folder.
+        path: PathBuf,
+    },
+}
+
+impl FileChange {
+    /// The file or folder.
+    #[must_use]
+    pub fn path(&self) -> &Path {
+        match self {
+            FileChange::Held { path, .. } | FileChange::OnDisk { path } => path,
+        }
+    }
 }
 
 #[derive(Debug, Clone, PartialEq, Eq, Hash)]
@@ -51,12 +84,6 @@ enum FileKey {
     Disk(PathBuf),
     Bundled(String),
     Compiled(Name),
-}
-
-#[derive(Debug, Clone, Copy)]
-enum Found {
-    File(File),
-    Namespace,
 }
 
 #[salsa::db]
@@ -77,138 +104,164 @@ impl Db for Database {
         &self.shared.store
     }
 
-    fn module_file(&self, name: Name, importer: Option<File>) -> Option<File> {
-        match self.find(name, importer)? {
-            Found::File(file) => Some(file),
-            Found::Namespace => None,
-        }
-    }
-
-    fn is_namespace(&self, name: Name) -> bool {
-        matches!(self.find(name, None), Some(Found::Namespace))
-    }
-
     fn is_standard_name(&self, name: &str) -> bool {
-        self.shared.resolver.is_standard_name(name)
-    }
-
-    fn module_names(&self) -> Vec<String> {
-        self.shared.resolver.own_modules()
+        self.surroundings.resolver.is_standard_name(name)
     }
 
     fn remembered_class(&self, module: Name, name: Name) -> Option<ClassRef> {
-        self.shared.classes.get(&(module, name)).map(|class| *class)
-    }
-
-    fn has_source(&self, shown: &Path) -> bool {
-        self.shared.project.root.join(shown).is_file()
-    }
-
-    fn patches(&self, name: Name) -> Vec<(File, Patch)> {
-        let patched = self.shared.patched.get_or_init(|| {
-            let mut all: FxHashMap<Name, Vec<(File, Patch)>> = FxHashMap::default();
-            for file in self.own_files().iter().copied() {
-                for (name, patches) in &crate::resolve::module_index(self, file).patched {
-                    all.entry(*name).or_default().extend(patches.iter().map(|patch| (file, *patch)));
-                }
-            }
-            all
-        });
-        patched.get(&name).cloned().unwrap_or_default()
-    }
-
-    fn is_provided(&self, name: Name) -> bool {
-        let provided = self.shared.provided.get_or_init(|| {
-            let mut all = FxHashSet::default();
-            for file in self.own_files().iter().copied() {
-                let index = crate::resolve::module_index(self, file);
-                for (_, class) in index.classes.iter() {
-                    all.extend(index.scopes[class.scope].symbols.keys().copied());
-                    all.extend(class.attributes.keys().copied());
-                }
-                all.extend(index.patched.keys().copied());
-                all.extend(index.exprs.iter().filter_map(|(_, expr)| match expr {
-                    Expr::Str(text) => *text,
-                    _ => None,
-                }));
-            }
-            all
-        });
-        provided.contains(&name)
-    }
-
-    fn is_called(&self, name: Name) -> bool {
-        let called = self.shared.called.get_or_init(|| {
-            let mut all = FxHashSet::default();
-            for file in self.own_files().iter().copied() {
-                let index = crate::resolve::module_index(self, file);
-                all.extend(index.exprs.iter().filter_map(|(_, expr)| match expr {
-                    Expr::Call { callee, .. } => match index.exprs[*callee] {
-                        Expr::Name(name, _) | Expr::Attribute { name, .. } => Some(name),
-                        _ => None,
-                    },
-                    _ => None,
-                }));
-            }
-            all
-        });
-        called.contains(&name)
-    }
-
-    fn own_classes(&self) -> &[ClassRef] {
-        self.shared.own_classes.get_or_init(|| {
-            let classes = |file: &File| {
-                let file = *file;
-                let index = crate::resolve::module_index(self, file);
-                index.classes.iter().map(move |(class, _)| ClassRef { file, class })
-            };
-            self.own_files().iter().flat_map(classes).collect()
-        })
+        self.surroundings.classes.get(&(module, name)).map(|class| *class)
     }
 
     fn remember_class(&self, module: Name, name: Name, class: ClassRef) {
-        self.shared.classes.insert((module, name), class);
+        self.surroundings.classes.insert((module, name), class);
+    }
+
+    fn locate(&self, name: Name, root: Option<Name>) -> Option<Located> {
+        // Folders are told apart by their texts, interned.
+        let root = root.map(|root| Path::new(self.shared.names.text(root)));
+        let located = self.surroundings.resolver.find(self.shared.names.text(name), root);
+        located.map(|resolve::Located { place, origin }| match place {
+            Place::File(path) => Located::File(self.disk_file(&path, Some(name), origin)),
+            Place::Bundled(path) => Located::File(self.bundled_file(&path, name)),
+            Place::Namespace(_) => Located::Namespace,
+            Place::Compiled => Located::File(self.compiled_file(name)),
+        })
+    }
+
+    fn list_project(&self) -> Arc<[File]> {
+        let files = leitmotiv_project::sources::list(self.project(), &[]).unwrap_or_default();
+        files.iter().map(|path| self.source(path)).collect()
+    }
+
+    fn list_modules(&self) -> Arc<[String]> {
+        self.surroundings.resolver.own_modules().into()
+    }
+
+    fn is_beside_source(&self, stub: File) -> bool {
+        self.project().root.join(Path::new(stub.path(self)).with_extension("py")).is_file()
     }
 }
 
 impl Database {
-    /// The files of the project.
-    fn own_files(&self) -> &[File] {
-        self.shared.own_files.get_or_init(|| {
-            let files = leitmotiv_project::sources::list(&self.shared.project, &[]).unwrap_or_default();
-            files.iter().map(|path| self.source(path)).collect()
-        })
-    }
-
     /// A database for a project.
     #[must_use]
     pub fn new(project: Project) -> Database {
-        let shared = Shared {
-            names: Names::new(),
-            store: Store::new(),
-            resolver: Resolver::new(&project, leitmotiv_stdlib::exists_in),
-            files: DashMap::new(),
-            facts: FactTable::new(),
-            modules: DashMap::default(),
-            classes: DashMap::default(),
-            patched: OnceLock::new(),
-            provided: OnceLock::new(),
-            called: OnceLock::new(),
-            own_files: OnceLock::new(),
-            own_classes: OnceLock::new(),
-            project,
-        };
-        let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared) };
-        let project = &db.shared.project;
-        let target = Target { version: project.python, platform: project.settings.platform.clone(), is_stub: false };
+        let shared =
+            Shared { names: Names::new(), store: Store::new(), files: DashMap::new(), facts: FactTable::new() };
+        let target = target(&project);
+        let surroundings = Arc::new(Surroundings::new(project, FxHashMap::default()));
+        let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared), surroundings };
         Config::new(&db, target);
+        Layout::new(&db, 0);
         db
     }
 
     /// The project.
     #[must_use]
     pub fn project(&self) -> &Project {
-        &self.shared.project
+        &self.surroundings.project
+    }
+
+    /// Tells the database of changed files. What depends on them is worked out again when it is asked for next; queries that still
+    /// run on other handles are cancelled, and this waits for these handles to be dropped.
+    pub fn apply(&mut self, changes: &[FileChange]) {
+        let mut overlay = self.surroundings.overlay.clone();
+        let mut is_layout = false;
+        for change in changes {
+            let path = change.path();
+            match change {
+                FileChange::Held { path, text } => {
+                    let before = overlay.insert(path.clone(), Arc::from(text.as_str()));
+                    is_layout |= before.is_none() && !path.is_file();
+                }
+                FileChange::OnDisk { path } => {
+                    is_layout |= overlay.remove(path).is_some() && !path.is_file();
+                }
+            }
+            // What nobody has read may still be a name that somebody looked for.
+            let Some(file) = self.shared.files.get(&FileKey::Disk(path.to_owned())).map(|file| *file) else {
+                is_layout = true;
+                continue;
+            };
+            let (text, unreadable) = match overlay.get(path) {
+                Some(text) => (text.clone(), None),
+                None => read(path),
+            };
+            // Read or not says whether it is there; else its text is all that changes.
+            is_layout |= unreadable.is_some() != file.unreadable(self).is_some();
+            self.set(file, text, unreadable);
+        }
+        if is_layout {
+            self.relist(self.project().clone(), overlay, changes.iter().map(FileChange::path));
+        } else if overlay != self.surroundings.overlay {
+            self.hold(overlay);
+        }
+    }
+
+    /// Takes other settings, for the same root.
+    pub fn reconfigure(&mut self, project: Project) {
+        let target = target(&project);
+        let overlay = self.surroundings.overlay.clone();
+        self.relist(project, overlay, std::iter::empty());
+        if Config::get(self).target(self) != &target {
+            Config::get(self).set_target(self).to(target);
+        }
+    }
+
+    /// Gives a file another text, to try a change out. Nothing else changes by it: what is held by an editor or lies on disk counts
+    /// again once it is told of with [`Database::apply`], or the text from before is given back.
+    pub fn try_text(&mut self, file: File, text: Arc<str>) {
+        if *file.text(self) != text {
+            file.set_text(self).to(text);
+        }
+    }
+
+    /// Remembers which texts are held, for files that are not known yet.
+    fn hold(&mut self, overlay: FxHashMap<PathBuf, Arc<str>>) {
+        // No other handle is left where a text was just set; else what is known of the disk is read again.
+        match Arc::get_mut(&mut self.surroundings) {
+            Some(surroundings) => surroundings.overlay = overlay,
+            None => self.surroundings = Arc::new(Surroundings::new(self.project().clone(), overlay)),
+        }
+    }
+
+    fn set(&mut self, file: File, text: Arc<str>, unreadable: Option<String>) {
+        if *file.text(self) != text {
+            file.set_text(self).to(text);
+        }
+        if *file.unreadable(self) != unreadable {
+            file.set_unreadable(self).to(unreadable);
+        }
+    }
+
+    /// Looks at the disk anew.
+    fn relist<'a>(
+        &mut self,
+        project: Project,
+        overlay: FxHashMap<PathBuf, Arc<str>>,
+        changed: impl Iterator<Item = &'a Path>,
+    ) {
+        let mut is_of_library = false;
+        for path in changed {
+            // Files around an `__init__` that came or went are modules of other names: they are other files from now on.
+            if path.file_stem().is_some_and(|stem| stem == "__init__")
+                && let Some(folder) = path.parent()
+            {
+                self.shared.files.retain(|key, _| !matches!(key, FileKey::Disk(path) if path.starts_with(folder)));
+            }
+            let (_, module) = leitmotiv_project::sources::module_of(path);
+            let first = module.split('.').next().unwrap_or_default();
+            is_of_library |= self.surroundings.resolver.is_library_name(first);
+        }
+        self.surroundings = Arc::new(Surroundings::new(project, overlay));
+        let layout = Layout::get(self);
+        let revision = *layout.revision(self);
+        layout.set_revision(self).to(revision + 1);
+        if is_of_library {
+            // Classes of the library are not asked for by queries, and these may be others now.
+            let target = Config::get(self).target(self).clone();
+            Config::get(self).set_target(self).to(target);
+        }
     }
 
     /// The input for a file of the project.
@@ -217,25 +270,18 @@ impl Database {
         self.disk_file(path, None, Origin::Project)
     }
 
-    /// Makes the input for a file with another text than it has on disk, to try a change out. Only for a database that has
-    /// not met the file yet; else the file stays as it is known.
-    #[must_use]
-    pub fn trial(&self, path: &Path, text: String) -> File {
-        self.file_with(path, None, Origin::Project, || (text, None))
-    }
-
     /// Whether a file of the project has the name of a module of the standard library, or lies in a package that does: the
     /// library may be importing it.
     #[must_use]
     pub fn is_library_name(&self, file: File) -> bool {
         let name = self.shared.names.text(file.module(self));
-        self.shared.resolver.is_library_name(name.split('.').next().unwrap_or(name))
+        self.surroundings.resolver.is_library_name(name.split('.').next().unwrap_or(name))
     }
 
     /// A module's own source, whatever stubs there are of it.
     #[must_use]
     pub fn source_of(&self, name: Name) -> Option<File> {
-        let located = self.shared.resolver.source(self.shared.names.text(name))?;
+        let located = self.surroundings.resolver.source(self.shared.names.text(name))?;
         let Place::File(path) = located.place else { return None };
         Some(self.disk_file(&path, Some(name), located.origin))
     }
@@ -243,49 +289,35 @@ impl Database {
     /// Where the types of an installed module come from, whatever stubs the project has of it.
     #[must_use]
     pub fn installed_origin(&self, name: &str) -> Option<Origin> {
-        self.shared.resolver.installed(name).map(|located| located.origin)
+        self.surroundings.resolver.installed(name).map(|located| located.origin)
     }
 
     /// The names of the modules and packages right below a package, from source or machine code, sorted; those that are only
     /// there to be run left out.
     #[must_use]
     pub fn submodules(&self, name: &str) -> Vec<String> {
-        self.shared.resolver.submodules(name)
+        self.surroundings.resolver.submodules(name)
     }
 
     fn disk_file(&self, path: &Path, name: Option<Name>, origin: Origin) -> File {
-        self.file_with(path, name, origin, || match leitmotiv_project::read::bytes(path) {
-            Err(error) => (String::new(), Some(error.to_string())),
-            Ok(bytes) => match decode::decode(bytes) {
-                Ok(text) => (text, None),
-                Err(error) => (String::new(), Some(error.to_string())),
-            },
-        })
-    }
-
-    /// The input for a file; `read` gives its text, or why it cannot be read.
-    fn file_with(
-        &self,
-        path: &Path,
-        name: Option<Name>,
-        origin: Origin,
-        read: impl FnOnce() -> (String, Option<String>),
-    ) -> File {
         let key = FileKey::Disk(path.to_owned());
         if let Some(file) = self.shared.files.get(&key) {
             return *file;
         }
-        let (text, unreadable) = read();
+        let (text, unreadable) = match self.surroundings.overlay.get(path) {
+            Some(text) => (text.clone(), None),
+            None => read(path),
+        };
         let (root, module) = leitmotiv_project::sources::module_of(path);
         let module = name.unwrap_or_else(|| self.shared.names.intern(&module));
         let is_package = path.file_stem().is_some_and(|stem| stem == "__init__");
         let is_stub = path.extension().is_some_and(|extension| extension == "pyi");
-        let shown = self.shared.project.relative(path);
+        let shown = self.surroundings.project.relative(path);
         *self.shared.files.entry(key).or_insert_with(|| {
             let root_name = Some(self.shared.names.intern(&root.to_string_lossy()));
             let disk = Some(path.to_owned());
             let facts = Facts { path: shown, module, origin, is_stub, is_package, disk, root: Some(root), root_name };
-            self.make(Arc::from(text), unreadable, facts)
+            self.make(text, unreadable, facts)
         })
     }
 
@@ -333,23 +365,19 @@ impl Database {
             self.make(text, None, facts)
         })
     }
+}
 
-    fn find(&self, name: Name, importer: Option<File>) -> Option<Found> {
-        let importer = importer.filter(|file| file.origin(self).is_own()).map(|file| self.facts(file));
-        // Folders are told apart by their texts, interned.
-        let key = (name, importer.and_then(|facts| facts.root_name));
-        if let Some(found) = self.shared.modules.get(&key) {
-            return *found;
-        }
-        let root = importer.and_then(|facts| facts.root.as_deref());
-        let located = self.shared.resolver.find(self.shared.names.text(name), root);
-        let found = located.map(|Located { place, origin }| match place {
-            Place::File(path) => Found::File(self.disk_file(&path, Some(name), origin)),
-            Place::Bundled(path) => Found::File(self.bundled_file(&path, name)),
-            Place::Namespace(_) => Found::Namespace,
-            Place::Compiled => Found::File(self.compiled_file(name)),
-        });
-        self.shared.modules.insert(key, found);
-        found
+fn target(project: &Project) -> Target {
+    Target { version: project.python, platform: project.settings.platform.clone(), is_stub: false }
+}
+
+/// A file's text, or none and why it cannot be read.
+fn read(path: &Path) -> (Arc<str>, Option<String>) {
+    let text = leitmotiv_project::read::bytes(path)
+        .map_err(|error| error.to_string())
+        .and_then(|bytes| decode::decode(bytes).map_err(|error| error.to_string()));
+    match text {
+        Ok(text) => (Arc::from(text), None),
+        Err(error) => (Arc::from(""), Some(error)),
     }
 }

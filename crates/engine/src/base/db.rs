@@ -1,9 +1,8 @@
-//! What queries may ask for: the target, and the database as they see it.
+//! What queries may ask for: what all modules are checked for, which files there are, and the database as queries see it.
 
-use std::path::Path;
+use std::sync::Arc;
 
 use leitmotiv_index::lower::Target;
-use leitmotiv_index::tree::Patch;
 use leitmotiv_syntax::names::{Name, Names};
 
 use super::file::{Facts, File};
@@ -18,7 +17,29 @@ pub struct Config {
     pub target: Target,
 }
 
+/// Which files there are: in the project, and in the folders that imports look into.
+///
+/// The folders themselves are no inputs. Queries that look into them, those of [`crate::resolve::layout`], read the revision, which
+/// rises whenever a file may have come or gone, and give the same answer again where it concerns them not.
+#[salsa::input(singleton, debug)]
+pub struct Layout {
+    /// How often files came or went.
+    pub revision: u32,
+}
+
+/// Where a module's name leads.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Located {
+    /// To a file.
+    File(File),
+    /// To a namespace package (PEP 420).
+    Namespace,
+}
+
 /// What queries may ask of the database beside its inputs.
+///
+/// Nothing here changes while the database lives, but for what is *read from the disk*: only the queries of
+/// [`crate::resolve::layout`] ask for that, after [`Layout::revision`].
 #[salsa::db]
 pub trait Db: salsa::Database {
     /// What a file is.
@@ -27,26 +48,18 @@ pub trait Db: salsa::Database {
     fn names(&self) -> &Names;
     /// Interned types.
     fn store(&self) -> &Store;
-    /// The file that an import leads to; `None` for namespace packages and what cannot be found.
-    fn module_file(&self, name: Name, importer: Option<File>) -> Option<File>;
-    /// Whether the name is that of a namespace package (PEP 420).
-    fn is_namespace(&self, name: Name) -> bool;
     /// Whether the standard library has a top-level module of that name that others are meant to import.
     fn is_standard_name(&self, name: &str) -> bool;
-    /// Names of importable top-level modules, for near misses.
-    fn module_names(&self) -> Vec<String>;
     /// A class of a bundled module that was asked for before: these are asked for all the time, and never change.
     fn remembered_class(&self, module: Name, name: Name) -> Option<ClassRef>;
-    /// Whether there is a file at a path as files of the project are shown.
-    fn has_source(&self, shown: &Path) -> bool;
-    /// Where files of the project assign an attribute of that name on an object that is not the method's own.
-    fn patches(&self, name: Name) -> Vec<(File, Patch)>;
-    /// Whether a class of the project gives its objects something of that name, or a name of that attribute is written as a text.
-    fn is_provided(&self, name: Name) -> bool;
-    /// Whether something of that name is called somewhere in the project, as a class is to make its objects.
-    fn is_called(&self, name: Name) -> bool;
-    /// The classes of the project's files.
-    fn own_classes(&self) -> &[ClassRef];
     /// Remembers a class of a bundled module.
     fn remember_class(&self, module: Name, name: Name, class: ClassRef);
+    /// Where a module's name leads from a file whose own imports begin in a folder; *read from the disk*.
+    fn locate(&self, name: Name, root: Option<Name>) -> Option<Located>;
+    /// The files of the project, by path; *read from the disk*.
+    fn list_project(&self) -> Arc<[File]>;
+    /// Names of importable top-level modules, for near misses; *read from the disk*.
+    fn list_modules(&self) -> Arc<[String]>;
+    /// Whether a stub has its source beside it; *read from the disk*.
+    fn is_beside_source(&self, stub: File) -> bool;
 }

@@ -38,7 +38,7 @@ pub struct Facts {
     /// The folder that it is imported from, where it lies on disk.
     pub root: Option<PathBuf>,
     /// The same as a text.
-    pub(super) root_name: Option<Name>,
+    pub(crate) root_name: Option<Name>,
 }
 
 impl File {

@@ -97,7 +97,7 @@ impl Infer<'_> {
             return;
         }
         let head = db.names().intern(head);
-        if let Some(file) = db.module_file(head, Some(self.file))
+        if let Some(file) = crate::resolve::module_file(db, head, Some(self.file))
             && file.origin(db) == Origin::Project
         {
             self.problem_at(range, None, ProblemKind::ImportShadowed { module: head, file });
@@ -133,12 +133,12 @@ impl Infer<'_> {
         }
         let text = self.db.names().text(module);
         let head = text.split('.').next().unwrap_or(text);
-        let all = self.db.module_names();
+        let all = crate::resolve::module_names(self.db);
         let near = crate::infer::attributes::nearest(head, all.iter().map(String::as_str));
         let near = near.map(|near| format!("{near}{}", &text[head.len()..]));
         // What is imported for type checking alone is not missed when the program runs: its types are.
         let is_own = self.index.checking_only.is_empty()
-            || self.db.module_file(self.db.names().intern(head), Some(self.file)).is_some();
+            || crate::resolve::module_file(self.db, self.db.names().intern(head), Some(self.file)).is_some();
         if near.is_none() && !is_own && self.index.checking_only.iter().any(|body| body.contains_range(range)) {
             self.problem_at(range, None, ProblemKind::ImportUntyped { module });
             return;

@@ -232,12 +232,11 @@ impl Infer<'_> {
                 None => return false,
             },
         };
-        let beside = || std::path::Path::new(file.path(self.db)).with_extension("py");
         file.is_stub(self.db)
             && file.origin(self.db) == leitmotiv_project::resolve::Origin::Project
             && self.file.origin(self.db).is_own()
             && !self.file.is_stub(self.db)
-            && self.db.has_source(&beside())
+            && crate::resolve::has_source(self.db, file)
     }
 
     /// Whether no other use of the same value has been reported in this body as one that may be None.

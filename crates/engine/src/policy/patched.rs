@@ -39,7 +39,7 @@ impl Infer<'_> {
             named.into_iter().flatten().flat_map(of_file)
         });
         // What is set under a computed name counts where it is done, and for the classes of that file.
-        let elsewhere = self.db.patches(name).into_iter().map(|(file, patch)| (file, patch, name));
+        let elsewhere = resolve::patches(self.db, name).iter().map(|(file, patch)| (*file, *patch, name));
         here.chain(elsewhere).any(|(file, patch, name)| self.may_patch(file, patch, own, name))
     }
 
@@ -78,7 +78,10 @@ impl Infer<'_> {
     /// Whether nobody gives an object what it is asked for: not its class, none of its subclasses in the project, and no class or
     /// assignment of the project something of that name. Then even a subclass elsewhere is unlikely to.
     pub(crate) fn is_given_by_nobody(&mut self, ty: Type, name: Name) -> bool {
-        if !self.checking || !matches!(self.file.origin(self.db), Origin::Project) || self.db.is_provided(name) {
+        if !self.checking
+            || !matches!(self.file.origin(self.db), Origin::Project)
+            || resolve::is_provided(self.db, name)
+        {
             return false;
         }
         let Type::Instance(id) = ty else { return false };
@@ -88,7 +91,7 @@ impl Infer<'_> {
             return false;
         }
         let text = self.text(resolve::class_name(self.db, class)).to_lowercase();
-        let mut computed = self.db.patches(known::DUNDER_CLASS).into_iter();
+        let mut computed = resolve::patches(self.db, known::DUNDER_CLASS).iter().copied();
         if computed.any(|(file, patch)| self.may_patch(file, patch, Some(class), known::DUNDER_CLASS)) {
             return false;
         }
@@ -105,9 +108,12 @@ impl Infer<'_> {
     fn is_made(&self, class: ClassRef) -> bool {
         let below = |other: &ClassRef| classes::derives(self.db, *other, class) == Some(true);
         let named = |class: ClassRef| resolve::class_name(self.db, class);
-        self.db.is_called(named(class))
+        resolve::is_called(self.db, named(class))
             || self.text(named(class)).starts_with("Test")
-            || self.db.own_classes().iter().filter(|other| below(other)).any(|other| self.db.is_called(named(*other)))
+            || resolve::own_classes(self.db)
+                .iter()
+                .filter(|other| below(other))
+                .any(|other| resolve::is_called(self.db, named(*other)))
     }
 
     fn derives_bundled(&self, class: ClassRef) -> bool {
@@ -121,7 +127,7 @@ impl Infer<'_> {
     /// give, all have.
     fn is_derived_oddly(&self, class: ClassRef) -> bool {
         let own = &classes::info(self.db, class).mro;
-        self.db.own_classes().iter().copied().any(|other| {
+        resolve::own_classes(self.db).iter().copied().any(|other| {
             let info = classes::info(self.db, other);
             let is_below =
                 other != class && info.mro.iter().any(|entry| self.db.store().instance(*entry).class == class);

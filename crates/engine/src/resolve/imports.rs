@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{DefId, DefKind, ScopeId};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::{is_same_package, module_index};
+use super::{is_namespace, is_same_package, module_file, module_index};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::types::Type;
@@ -19,10 +19,10 @@ pub enum Imported {
 
 /// The module as a value.
 pub fn module_value(db: &dyn Db, name: Name, importer: Option<File>) -> Option<Type> {
-    if let Some(file) = db.module_file(name, importer) {
+    if let Some(file) = module_file(db, name, importer) {
         return Some(Type::Module(file));
     }
-    db.is_namespace(name).then_some(Type::Namespace(name))
+    is_namespace(db, name).then_some(Type::Namespace(name))
 }
 
 /// The full name of an imported module: relative ones are resolved against the importer (PEP 328).
@@ -50,13 +50,13 @@ pub fn import_target(db: &dyn Db, file: File, module: Name, level: u32) -> Optio
     if name == known::EMPTY {
         return None;
     }
-    if let Some(found) = db.module_file(name, Some(file)) {
+    if let Some(found) = module_file(db, name, Some(file)) {
         // Relative imports look into the importer's own package.
-        let package = || db.module_file(absolute_name(db, file, known::EMPTY, level)?, Some(file));
+        let package = || module_file(db, absolute_name(db, file, known::EMPTY, level)?, Some(file));
         let is_own = level == 0 || package().is_none_or(|package| is_same_package(db, package, found));
         return is_own.then_some(Imported::File(found));
     }
-    db.is_namespace(name).then_some(Imported::Namespace(name))
+    is_namespace(db, name).then_some(Imported::Namespace(name))
 }
 
 /// Whether importing one file of the project may import another one, by whatever way.
@@ -73,7 +73,7 @@ pub fn leads_to(db: &dyn Db, from: File, to: File) -> bool {
             let text = db.names().text(name);
             let ends = text.match_indices('.').map(|(end, _)| end).chain([text.len()]);
             for part in ends.map(|end| db.names().intern(&text[..end])) {
-                if let Some(next) = db.module_file(part, Some(file))
+                if let Some(next) = module_file(db, part, Some(file))
                     && next.origin(db).is_own()
                     && seen.insert(next)
                 {
@@ -114,7 +114,7 @@ pub(crate) fn imported_constant(
         }
         (DefKind::Import { module, alias }, Some(name)) => {
             let module = if *alias { *module } else { root_name(db, *module) };
-            (db.module_file(module, Some(file))?, name)
+            (module_file(db, module, Some(file))?, name)
         }
         _ => return None,
     };

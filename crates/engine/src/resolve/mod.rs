@@ -1,17 +1,23 @@
 //! Modules, imports, and what the names of a module mean to others.
 //!
+//! - [`layout`]: which files there are
+//! - [`everywhere`]: what all of the project's files do
 //! - [`imports`]: where imports lead
 //! - [`symbols`]: what the names of a module mean
 //! - [`standard`]: classes of the standard library by name
 
+mod everywhere;
 mod imports;
+mod layout;
 mod standard;
 mod symbols;
 
 use leitmotiv_index::lower::{Target, index_module};
 use leitmotiv_index::tree::ModuleIndex;
 
+pub use self::everywhere::{is_called, is_provided, own_classes, patches};
 pub use self::imports::*;
+pub use self::layout::{has_source, is_namespace, module_file, module_names, project_files};
 pub use self::standard::*;
 pub use self::symbols::*;
 use crate::base::db::Config;

@@ -4,14 +4,14 @@ use leitmotiv_index::tree::{DefKind, ScopeId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 
-use super::module_index;
+use super::{module_file, module_index};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::types::{ClassRef, Instance, InstanceId, Type};
 
 /// A module of the standard library by its full name.
 pub fn standard_module(db: &dyn Db, name: Name) -> Option<File> {
-    db.module_file(name, None)
+    module_file(db, name, None)
 }
 
 /// A class of a standard module.

@@ -62,7 +62,7 @@ pub fn named(db: &dyn Db, dotted: &str) -> Option<Answer> {
             (resolve::standard_module(db, known::BUILTINS)?, &parts[..])
         } else {
             let name = db.names().intern(&parts[..split].join("."));
-            match db.module_file(name, None) {
+            match resolve::module_file(db, name, None) {
                 Some(file) => (file, &parts[split..]),
                 None => continue,
             }
@@ -182,7 +182,7 @@ const MOST_ALIASES: usize = 16;
 #[must_use]
 pub fn aliases(db: &dyn Db, dotted: &str) -> Vec<Alias> {
     let Some((module, name)) = dotted.rsplit_once('.') else { return Vec::new() };
-    let Some(file) = db.module_file(db.names().intern(module), None) else { return Vec::new() };
+    let Some(file) = resolve::module_file(db, db.names().intern(module), None) else { return Vec::new() };
     let mut at = (file, db.names().intern(name));
     let mut steps: Vec<Alias> = Vec::new();
     while steps.len() < MOST_ALIASES {

@@ -3,7 +3,6 @@
 use std::sync::OnceLock;
 
 use leitmotiv_engine::base::database::Database;
-use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::definitions::functions;
@@ -27,7 +26,7 @@ impl Methods {
     fn by_name(&self, db: &Database) -> &ByName {
         self.0.get_or_init(|| {
             let mut all = ByName::default();
-            for class in db.own_classes().iter().copied() {
+            for class in leitmotiv_engine::resolve::own_classes(db).iter().copied() {
                 let index = module_index(db, class.file);
                 for method in &index.classes[class.class].methods {
                     all.entry(index.functions[*method].name).or_default().push((class, *method));

@@ -44,7 +44,7 @@ pub fn local(db: &Database) -> Vec<(String, File)> {
                 parts.pop();
             }
             let name = parts.join(".").replace("-stubs", "");
-            if let Some(file) = db.module_file(db.names().intern(&name), None)
+            if let Some(file) = leitmotiv_engine::resolve::module_file(db, db.names().intern(&name), None)
                 && file.is_stub(db)
                 && file.origin(db) == Origin::LocalStub
             {
@@ -65,7 +65,9 @@ pub fn bundled(db: &Database) -> Vec<(String, File)> {
     modules
         .into_iter()
         .filter(|module| module != "typing_extensions")
-        .filter_map(|module| Some((db.module_file(db.names().intern(&module), None)?, module)))
+        .filter_map(|module| {
+            Some((leitmotiv_engine::resolve::module_file(db, db.names().intern(&module), None)?, module))
+        })
         // A version may not have it, or the interpreter may have it as source alone.
         .filter(|(file, _)| file.origin(db) == leitmotiv_project::resolve::Origin::Bundled)
         .map(|(file, module)| (module, file))

@@ -151,7 +151,7 @@ pub fn plan(db: &Database, request: &Request<'_>) -> Result<Plan, PlanError> {
         if !name.split('.').all(is_identifier) {
             return Err(PlanError::NotAName(name.clone()));
         }
-        let answering = db.module_file(db.names().intern(name), None);
+        let answering = leitmotiv_engine::resolve::module_file(db, db.names().intern(name), None);
         if let Some(file) = answering
             && request.from.is_none()
             && matches!(file.origin(db), Origin::Bundled | Origin::StubPackage)

@@ -102,7 +102,7 @@ fn targets(session: &Session, asked: &[String]) -> Result<Vec<(String, File)>, F
     }
     let mut found = Vec::new();
     for name in asked {
-        let Some(file) = db.module_file(db.names().intern(name), None) else {
+        let Some(file) = leitmotiv_engine::resolve::module_file(db, db.names().intern(name), None) else {
             return Err(Failure::unusable(format!("there is no module `{name}`")));
         };
         if !file.is_stub(db) || file.origin(db) == Origin::Untyped {

@@ -166,7 +166,7 @@ impl Comparison<'_> {
     }
 
     fn has_module(&self, full: &str) -> bool {
-        self.db.module_file(self.db.names().intern(full), Some(self.file)).is_some()
+        leitmotiv_engine::resolve::module_file(self.db, self.db.names().intern(full), Some(self.file)).is_some()
     }
 
     /// What the stub gives others by a name: what is imported into a stub is given on only under `as`, by a star, or in

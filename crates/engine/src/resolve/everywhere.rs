@@ -1,0 +1,130 @@
+//! What the project's files do, all of them together: asked for only where something seems to be missing, for it takes the index of
+//! every file.
+//!
+//! What each file adds is a query of its own, and compared: an edit that adds nothing and takes nothing away stops there.
+
+use std::sync::Arc;
+
+use leitmotiv_index::tree::{ClassId, Expr, Patch};
+use leitmotiv_syntax::names::Name;
+use rustc_hash::{FxHashMap, FxHashSet};
+
+use super::{module_index, project_files};
+use crate::base::db::{Db, Layout};
+use crate::base::file::File;
+use crate::types::ClassRef;
+
+/// Where files of the project assign an attribute of that name on an object that is not the method's own.
+pub fn patches(db: &dyn Db, name: Name) -> &[(File, Patch)] {
+    patches_of(db, Layout::get(db), name)
+}
+
+#[salsa::tracked(returns(deref))]
+fn patches_of(db: &dyn Db, layout: Layout, name: Name) -> Arc<[(File, Patch)]> {
+    all_patches(db, layout).get(&name).cloned().unwrap_or_default()
+}
+
+#[salsa::tracked(returns(ref))]
+fn all_patches(db: &dyn Db, _layout: Layout) -> FxHashMap<Name, Arc<[(File, Patch)]>> {
+    let mut all: FxHashMap<Name, Vec<(File, Patch)>> = FxHashMap::default();
+    for file in project_files(db) {
+        for (name, patch) in patches_in(db, *file) {
+            all.entry(*name).or_default().push((*file, *patch));
+        }
+    }
+    all.into_iter().map(|(name, patches)| (name, patches.into())).collect()
+}
+
+/// Those of one file, by name, then in the file's order.
+#[salsa::tracked(returns(deref))]
+fn patches_in(db: &dyn Db, file: File) -> Box<[(Name, Patch)]> {
+    let patched = &module_index(db, file).patched;
+    let mut all: Vec<(Name, Patch)> =
+        patched.iter().flat_map(|(name, patches)| patches.iter().map(|patch| (*name, *patch))).collect();
+    all.sort_by_key(|(name, patch)| (*name, patch.object));
+    all.into()
+}
+
+/// Whether a class of the project gives its objects something of that name, or a name of that attribute is written as a text.
+pub fn is_provided(db: &dyn Db, name: Name) -> bool {
+    is_provided_by_any(db, Layout::get(db), name)
+}
+
+#[salsa::tracked(returns(copy))]
+fn is_provided_by_any(db: &dyn Db, layout: Layout, name: Name) -> bool {
+    all_provided(db, layout).contains(&name)
+}
+
+#[salsa::tracked(returns(ref))]
+fn all_provided(db: &dyn Db, _layout: Layout) -> FxHashSet<Name> {
+    project_files(db).iter().flat_map(|file| provided_in(db, *file)).copied().collect()
+}
+
+#[salsa::tracked(returns(deref))]
+fn provided_in(db: &dyn Db, file: File) -> Box<[Name]> {
+    let index = module_index(db, file);
+    let mut all = FxHashSet::default();
+    for (_, class) in index.classes.iter() {
+        all.extend(index.scopes[class.scope].symbols.keys().copied());
+        all.extend(class.attributes.keys().copied());
+    }
+    all.extend(index.patched.keys().copied());
+    all.extend(index.exprs.iter().filter_map(|(_, expr)| match expr {
+        Expr::Str(text) => *text,
+        _ => None,
+    }));
+    sorted(all)
+}
+
+/// Whether something of that name is called somewhere in the project, as a class is to make its objects.
+pub fn is_called(db: &dyn Db, name: Name) -> bool {
+    is_called_by_any(db, Layout::get(db), name)
+}
+
+#[salsa::tracked(returns(copy))]
+fn is_called_by_any(db: &dyn Db, layout: Layout, name: Name) -> bool {
+    all_called(db, layout).contains(&name)
+}
+
+#[salsa::tracked(returns(ref))]
+fn all_called(db: &dyn Db, _layout: Layout) -> FxHashSet<Name> {
+    project_files(db).iter().flat_map(|file| called_in(db, *file)).copied().collect()
+}
+
+#[salsa::tracked(returns(deref))]
+fn called_in(db: &dyn Db, file: File) -> Box<[Name]> {
+    let index = module_index(db, file);
+    let called = index.exprs.iter().filter_map(|(_, expr)| match expr {
+        Expr::Call { callee, .. } => match index.exprs[*callee] {
+            Expr::Name(name, _) | Expr::Attribute { name, .. } => Some(name),
+            _ => None,
+        },
+        _ => None,
+    });
+    sorted(called.collect())
+}
+
+fn sorted(names: FxHashSet<Name>) -> Box<[Name]> {
+    let mut names: Vec<Name> = names.into_iter().collect();
+    names.sort_unstable();
+    names.into()
+}
+
+/// The classes of the project's files.
+pub fn own_classes(db: &dyn Db) -> &[ClassRef] {
+    all_classes(db, Layout::get(db))
+}
+
+#[salsa::tracked(returns(deref))]
+fn all_classes(db: &dyn Db, _layout: Layout) -> Arc<[ClassRef]> {
+    let of = |file: &File| {
+        let file = *file;
+        (0..class_count(db, file)).map(move |number| ClassRef { file, class: ClassId(number) })
+    };
+    project_files(db).iter().flat_map(of).collect()
+}
+
+#[salsa::tracked(returns(copy))]
+fn class_count(db: &dyn Db, file: File) -> u32 {
+    u32::try_from(module_index(db, file).classes.len()).unwrap_or(u32::MAX)
+}

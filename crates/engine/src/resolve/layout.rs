@@ -1,0 +1,63 @@
+//! What depends on which files there are. These queries alone look at the disk, after [`Layout::revision`]: when files come or go they
+//! look again, and where the answer is the same nothing that asked for it is worked out anew.
+
+use std::sync::Arc;
+
+use leitmotiv_syntax::names::Name;
+
+use crate::base::db::{Db, Layout, Located};
+use crate::base::file::File;
+
+/// The file that an import leads to; `None` for namespace packages and what cannot be found.
+pub fn module_file(db: &dyn Db, name: Name, importer: Option<File>) -> Option<File> {
+    match located(db, name, importer)? {
+        Located::File(file) => Some(file),
+        Located::Namespace => None,
+    }
+}
+
+/// Whether the name is that of a namespace package (PEP 420).
+pub fn is_namespace(db: &dyn Db, name: Name) -> bool {
+    matches!(located(db, name, None), Some(Located::Namespace))
+}
+
+/// Where a name leads. Own files also import what lies beside them, or what is outermost around them.
+fn located(db: &dyn Db, name: Name, importer: Option<File>) -> Option<Located> {
+    let facts = importer.filter(|file| file.origin(db).is_own()).map(|file| db.facts(file));
+    located_from(db, Layout::get(db), name, facts.and_then(|facts| facts.root_name))
+}
+
+#[salsa::tracked(returns(copy))]
+fn located_from(db: &dyn Db, layout: Layout, name: Name, root: Option<Name>) -> Option<Located> {
+    let _ = layout.revision(db);
+    db.locate(name, root)
+}
+
+/// The files of the project, by path.
+pub fn project_files(db: &dyn Db) -> &[File] {
+    listed_files(db, Layout::get(db))
+}
+
+#[salsa::tracked(returns(deref))]
+fn listed_files(db: &dyn Db, layout: Layout) -> Arc<[File]> {
+    let _ = layout.revision(db);
+    db.list_project()
+}
+
+/// Names of top-level modules that could be imported, for near misses, sorted.
+pub fn module_names(db: &dyn Db) -> &[String] {
+    listed_modules(db, Layout::get(db))
+}
+
+#[salsa::tracked(returns(deref))]
+fn listed_modules(db: &dyn Db, layout: Layout) -> Arc<[String]> {
+    let _ = layout.revision(db);
+    db.list_modules()
+}
+
+/// Whether a stub of the project has its source beside it.
+#[salsa::tracked(returns(copy))]
+pub fn has_source(db: &dyn Db, stub: File) -> bool {
+    let _ = Layout::get(db).revision(db);
+    db.is_beside_source(stub)
+}
