@@ -5,6 +5,7 @@
 mod asserts;
 mod attack;
 mod corpus;
+mod edits;
 mod library;
 mod names;
 mod noise;
@@ -27,6 +28,8 @@ fn main() -> ExitCode {
         ["library-names"] => names::run(),
         ["asserts"] => asserts::run(),
         ["order"] => order::run(),
+        ["edits"] => edits::run(None),
+        ["edits", seed] => edits::run(Some(seed)),
         ["attack", words @ ..] => attack::run(words),
         ["stubs"] => stubs::run(),
         ["library-verify", interpreters @ ..] => verify::run(interpreters),
@@ -46,6 +49,7 @@ fn main() -> ExitCode {
                 "cargo xtask attack [WHAT]   a hostile project traced, interruptions, large inputs, real packages"
             );
             eprintln!("cargo xtask order    the same findings with one thread and with four");
+            eprintln!("cargo xtask edits [SEED]   random edits of the corpora: told of them, or from nothing");
             return ExitCode::from(2);
         }
     };

@@ -1,6 +1,7 @@
 //! One test binary: bundled stubs, fixtures by folder, rule pages, determinism.
 
 mod bundled;
+mod edits;
 mod fixture;
 mod language;
 mod order;

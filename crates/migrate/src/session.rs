@@ -4,7 +4,7 @@ use std::collections::{HashMap, HashSet};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::database::{Database, FileChange};
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::check::{Checked, check};
 use leitmotiv_engine::definitions::functions::qualified;
@@ -15,7 +15,7 @@ use leitmotiv_engine::{demands, rules};
 use leitmotiv_project::area::{Areas, PatternError};
 use leitmotiv_project::settings::{Severity, nearest};
 use leitmotiv_project::sources::SourcesError;
-use leitmotiv_project::{Project, sources};
+use leitmotiv_project::{Project, ProjectError, sources};
 use thiserror::Error;
 
 use crate::ledger::broken::{Broken, Looked, broken};
@@ -25,6 +25,9 @@ use crate::ledger::{self, Ledger, LedgerError};
 /// Why a session cannot be opened or a check not begun.
 #[derive(Debug, Error)]
 pub enum SessionError {
+    /// The configuration cannot be read any more.
+    #[error(transparent)]
+    Project(#[from] ProjectError),
     /// Files cannot be listed.
     #[error(transparent)]
     Sources(#[from] SourcesError),
@@ -63,6 +66,7 @@ pub struct Session {
     areas: Areas,
     /// Holds and debts; empty until [`Session::with_ledger`].
     pub ledger: Ledger,
+    has_ledger: bool,
 }
 
 /// What one check is to do beside what is configured.
@@ -108,16 +112,8 @@ impl Session {
     /// # Errors
     /// [`SessionError`] where the configuration names what does not exist.
     pub fn open(project: Project) -> Result<Session, SessionError> {
-        let settings = &project.settings;
-        for (rule, _) in settings.severity.iter().chain(settings.areas.iter().flat_map(|area| &area.severity)) {
-            known_rule(rule)?;
-        }
-        let in_areas = settings.areas.iter().filter_map(|area| area.demands.as_ref()).flatten();
-        for demand in settings.demands.iter().chain(in_areas) {
-            known_demand(demand)?;
-        }
-        let areas = Areas::new(settings)?;
-        Ok(Session { db: Database::new(project), areas, ledger: Ledger::default() })
+        let areas = areas(&project)?;
+        Ok(Session { db: Database::new(project), areas, ledger: Ledger::default(), has_ledger: false })
     }
 
     /// The session with the project's ledger. What needs none works without, so that a damaged one is in nobody's way.
@@ -126,7 +122,39 @@ impl Session {
     /// [`SessionError::Ledger`]
     pub fn with_ledger(self) -> Result<Session, SessionError> {
         let ledger = Ledger::read(&self.project().root)?;
-        Ok(Session { ledger, ..self })
+        Ok(Session { ledger, has_ledger: true, ..self })
+    }
+
+    /// Makes the session current after files changed, came or went: sources and stubs of the project, what it imports, its
+    /// configuration, its ledger, its environment. What does not depend on them is not worked out again.
+    ///
+    /// # Errors
+    /// [`SessionError`] where the configuration or the ledger can no longer be used; then those from before still count.
+    pub fn apply(&mut self, changes: &[FileChange]) -> Result<(), SessionError> {
+        self.db.apply(changes);
+        let project = self.project();
+        // Only what is saved is configuration.
+        let on_disk =
+            || changes.iter().filter(|change| matches!(change, FileChange::OnDisk { .. })).map(FileChange::path);
+        let is_setting = |path: &Path| {
+            let name = path.file_name().unwrap_or_default();
+            project.settings_file.as_deref() == Some(path)
+                || path.parent() == Some(&project.root) && (name == "leitmotiv.toml" || name == "pyproject.toml")
+                || name == "pyvenv.cfg"
+        };
+        if on_disk().any(is_setting) {
+            let named = project.settings_file.as_deref();
+            let is_usual = |path: &&Path| matches!(path.file_name(), Some(name) if name == "leitmotiv.toml" || name == "pyproject.toml");
+            let config = named.filter(|path| !is_usual(path) || path.parent() != Some(&project.root));
+            let project = Project::open(&project.root, config, &project.surroundings)?;
+            self.areas = areas(&project)?;
+            self.db.reconfigure(project);
+        }
+        let ledger = self.project().root.join(ledger::FILE);
+        if self.has_ledger && on_disk().any(|path| path == ledger) {
+            self.ledger = Ledger::read(&self.project().root)?;
+        }
+        Ok(())
     }
 
     /// The project.
@@ -309,6 +337,22 @@ impl Session {
     pub fn last_text(&self, path: &str) -> Option<String> {
         crate::clean::last_text(self.project(), Path::new(path))
     }
+}
+
+/// The project's areas.
+///
+/// # Errors
+/// [`SessionError`] where the configuration names what does not exist.
+fn areas(project: &Project) -> Result<Areas, SessionError> {
+    let settings = &project.settings;
+    for (rule, _) in settings.severity.iter().chain(settings.areas.iter().flat_map(|area| &area.severity)) {
+        known_rule(rule)?;
+    }
+    let in_areas = settings.areas.iter().filter_map(|area| area.demands.as_ref()).flatten();
+    for demand in settings.demands.iter().chain(in_areas) {
+        known_demand(demand)?;
+    }
+    Ok(Areas::new(settings)?)
 }
 
 /// Whether a rule or family exists.

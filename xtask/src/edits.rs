@@ -1,0 +1,43 @@
+//! Random edits of the corpora: a database that is told of them must say what a new one says.
+
+use std::process::Command;
+use std::time::{SystemTime, UNIX_EPOCH};
+
+use crate::corpus::{PACKAGES, folder, lines, python_files, root};
+
+/// How many edits there are to each package.
+const EDITS: usize = 25;
+
+/// Packages of more lines than this would take hours, as each edit is followed by a check from nothing.
+const MOST_LINES: usize = 60_000;
+
+pub fn run(seed: Option<&str>) -> Result<(), String> {
+    let now = || SystemTime::now().duration_since(UNIX_EPOCH).map_or(1, |since| since.as_secs());
+    let seed = match seed {
+        Some(seed) => seed.parse().map_err(|_| format!("a seed is a number, not {seed}"))?,
+        None => now(),
+    };
+    println!("seed {seed}");
+    let mut differing = Vec::new();
+    for package in PACKAGES {
+        let folder = folder(package);
+        if !folder.exists() {
+            return Err("run `cargo xtask corpus` first".to_owned());
+        }
+        if lines(&python_files(&folder)) > MOST_LINES {
+            continue;
+        }
+        let status = Command::new("cargo")
+            .current_dir(root())
+            .env("LEITMOTIV_EDITS", format!("{}:{EDITS}:{seed}", folder.display()))
+            .args(["test", "-q", "-p", "leitmotiv-engine", "--test", "main", "--"])
+            .args(["--ignored", "many_random_edits_of_a_corpus"])
+            .status()
+            .map_err(|error| error.to_string())?;
+        println!("{:<24}{}", package.name, if status.success() { "same" } else { "DIFFERENT" });
+        if !status.success() {
+            differing.push(package.name);
+        }
+    }
+    if differing.is_empty() { Ok(()) } else { Err(format!("not the same: {}", differing.join(", "))) }
+}
