@@ -382,6 +382,12 @@ impl Resolver {
         })
     }
 
+    /// The bundled stub of a module, by its path in the bundle.
+    #[must_use]
+    pub fn bundled(&self, name: &str) -> Option<String> {
+        self.bundled_path(&name.split('.').collect::<Vec<&str>>())
+    }
+
     fn bundled_path(&self, parts: &[&str]) -> Option<String> {
         let joined = parts.join("/");
         [format!("{joined}.pyi"), format!("{joined}/__init__.pyi")]

@@ -10,7 +10,7 @@ use leitmotiv_project::resolve::{self, Origin, Place, Resolver};
 use leitmotiv_syntax::decode;
 use leitmotiv_syntax::names::{Name, Names};
 use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
-use salsa::Setter;
+use salsa::{Durability, Setter};
 
 use crate::types::ClassRef;
 use crate::types::store::Store;
@@ -33,6 +33,8 @@ struct Shared {
     store: Store,
     files: DashMap<FileKey, File>,
     facts: FactTable,
+    bundled: DashMap<Name, Option<File>, std::hash::BuildHasherDefault<FxHasher>>,
+    classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<FxHasher>>,
 }
 
 /// What is known of the disk; made anew when files come or go.
@@ -41,14 +43,13 @@ struct Surroundings {
     resolver: Resolver,
     /// Texts that count in place of those on disk, by path.
     overlay: FxHashMap<PathBuf, Arc<str>>,
-    classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<FxHasher>>,
 }
 
 impl Surroundings {
     fn new(project: Project, overlay: FxHashMap<PathBuf, Arc<str>>) -> Surroundings {
         let also: FxHashSet<PathBuf> = overlay.keys().filter(|path| !path.is_file()).cloned().collect();
         let resolver = Resolver::new(&project, leitmotiv_stdlib::exists_in, also);
-        Surroundings { project, resolver, overlay, classes: DashMap::default() }
+        Surroundings { project, resolver, overlay }
     }
 }
 
@@ -109,11 +110,21 @@ impl Db for Database {
     }
 
     fn remembered_class(&self, module: Name, name: Name) -> Option<ClassRef> {
-        self.surroundings.classes.get(&(module, name)).map(|class| *class)
+        self.shared.classes.get(&(module, name)).map(|class| *class)
     }
 
     fn remember_class(&self, module: Name, name: Name, class: ClassRef) {
-        self.surroundings.classes.insert((module, name), class);
+        self.shared.classes.insert((module, name), class);
+    }
+
+    fn bundled(&self, name: Name) -> Option<File> {
+        if let Some(known) = self.shared.bundled.get(&name) {
+            return *known;
+        }
+        let path = self.surroundings.resolver.bundled(self.shared.names.text(name));
+        let file = path.map(|path| self.bundled_file(&path, name));
+        self.shared.bundled.insert(name, file);
+        file
     }
 
     fn locate(&self, name: Name, root: Option<Name>) -> Option<Located> {
@@ -146,13 +157,21 @@ impl Database {
     /// A database for a project.
     #[must_use]
     pub fn new(project: Project) -> Database {
-        let shared =
-            Shared { names: Names::new(), store: Store::new(), files: DashMap::new(), facts: FactTable::new() };
+        let shared = Shared {
+            names: Names::new(),
+            store: Store::new(),
+            files: DashMap::new(),
+            facts: FactTable::new(),
+            bundled: DashMap::default(),
+            classes: DashMap::default(),
+        };
         let target = target(&project);
         let surroundings = Arc::new(Surroundings::new(project, FxHashMap::default()));
         let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared), surroundings };
-        Config::new(&db, target);
-        Layout::new(&db, 0);
+        // How seldom something changes decides what has to be noted of it: what follows from the target and the bundled stubs alone
+        // is not even recorded as having been read, and after an edit what follows from libraries is not looked through.
+        let _ = Config::builder(target).durability(Durability::NEVER_CHANGE).new(&db);
+        let _ = Layout::builder(0).durability(Durability::HIGH).new(&db);
         db
     }
 
@@ -198,13 +217,15 @@ impl Database {
         }
     }
 
-    /// Takes other settings, for the same root.
+    /// Takes other settings, for the same root. Where they are for another target, all begins anew: [`File`]s from before are then no
+    /// longer of this database.
     pub fn reconfigure(&mut self, project: Project) {
-        let target = target(&project);
         let overlay = self.surroundings.overlay.clone();
-        self.relist(project, overlay, std::iter::empty());
-        if Config::get(self).target(self) != &target {
-            Config::get(self).set_target(self).to(target);
+        if *Config::get(self).target(self) == target(&project) {
+            self.relist(project, overlay, std::iter::empty());
+        } else {
+            *self = Database::new(project);
+            self.hold(overlay);
         }
     }
 
@@ -241,7 +262,6 @@ impl Database {
         overlay: FxHashMap<PathBuf, Arc<str>>,
         changed: impl Iterator<Item = &'a Path>,
     ) {
-        let mut is_of_library = false;
         for path in changed {
             // Files around an `__init__` that came or went are modules of other names: they are other files from now on.
             if path.file_stem().is_some_and(|stem| stem == "__init__")
@@ -249,19 +269,11 @@ impl Database {
             {
                 self.shared.files.retain(|key, _| !matches!(key, FileKey::Disk(path) if path.starts_with(folder)));
             }
-            let (_, module) = leitmotiv_project::sources::module_of(path);
-            let first = module.split('.').next().unwrap_or_default();
-            is_of_library |= self.surroundings.resolver.is_library_name(first);
         }
         self.surroundings = Arc::new(Surroundings::new(project, overlay));
         let layout = Layout::get(self);
         let revision = *layout.revision(self);
         layout.set_revision(self).to(revision + 1);
-        if is_of_library {
-            // Classes of the library are not asked for by queries, and these may be others now.
-            let target = Config::get(self).target(self).clone();
-            Config::get(self).set_target(self).to(target);
-        }
     }
 
     /// The input for a file of the project.
@@ -322,7 +334,12 @@ impl Database {
     }
 
     fn make(&self, text: Arc<str>, unreadable: Option<String>, facts: Facts) -> File {
-        let file = File::new(self, text, unreadable);
+        let durability = match facts.origin {
+            Origin::Project | Origin::LocalStub => Durability::MEDIUM,
+            _ if facts.disk.is_none() => Durability::NEVER_CHANGE,
+            _ => Durability::HIGH,
+        };
+        let file = File::builder(text, unreadable).durability(durability).new(self);
         let _ = self.shared.facts.slot(file).set(facts);
         file
     }

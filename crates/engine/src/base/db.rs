@@ -54,6 +54,8 @@ pub trait Db: salsa::Database {
     fn remembered_class(&self, module: Name, name: Name) -> Option<ClassRef>;
     /// Remembers a class of a bundled module.
     fn remember_class(&self, module: Name, name: Name, class: ClassRef);
+    /// The bundled stub of a module of the standard library.
+    fn bundled(&self, name: Name) -> Option<File>;
     /// Where a module's name leads from a file whose own imports begin in a folder; *read from the disk*.
     fn locate(&self, name: Name, root: Option<Name>) -> Option<Located>;
     /// The files of the project, by path; *read from the disk*.

@@ -3,13 +3,20 @@
 
 use std::sync::Arc;
 
+use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 
 use crate::base::db::{Db, Layout, Located};
 use crate::base::file::File;
 
-/// The file that an import leads to; `None` for namespace packages and what cannot be found.
+/// The file that an import leads to; `None` for namespace packages and what cannot be found. Bundled stubs import each other, whatever
+/// a project calls its modules.
 pub fn module_file(db: &dyn Db, name: Name, importer: Option<File>) -> Option<File> {
+    if importer.is_some_and(|importer| importer.origin(db) == Origin::Bundled)
+        && let Some(file) = db.bundled(name)
+    {
+        return Some(file);
+    }
     match located(db, name, importer)? {
         Located::File(file) => Some(file),
         Located::Namespace => None,

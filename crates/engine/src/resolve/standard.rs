@@ -9,9 +9,9 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::types::{ClassRef, Instance, InstanceId, Type};
 
-/// A module of the standard library by its full name.
+/// A module of the standard library by its full name: our stub, whatever a project calls its modules.
 pub fn standard_module(db: &dyn Db, name: Name) -> Option<File> {
-    module_file(db, name, None)
+    db.bundled(name).or_else(|| module_file(db, name, None))
 }
 
 /// A class of a standard module.
