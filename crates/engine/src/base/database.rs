@@ -17,6 +17,7 @@ use crate::types::store::Store;
 
 use super::db::{Config, Db, Layout, Located};
 use super::file::{FactTable, Facts, File};
+use super::runs::Runs;
 
 /// The one database of a session. Cloning it gives a handle for another thread.
 #[salsa::db]
@@ -157,6 +158,16 @@ impl Database {
     /// A database for a project.
     #[must_use]
     pub fn new(project: Project) -> Database {
+        Database::with(project, salsa::Storage::default())
+    }
+
+    /// A database that counts which of its queries run.
+    #[must_use]
+    pub fn counted(project: Project, runs: &Runs) -> Database {
+        Database::with(project, salsa::Storage::new(Some(runs.watch())))
+    }
+
+    fn with(project: Project, storage: salsa::Storage<Database>) -> Database {
         let shared = Shared {
             names: Names::new(),
             store: Store::new(),
@@ -167,7 +178,7 @@ impl Database {
         };
         let target = target(&project);
         let surroundings = Arc::new(Surroundings::new(project, FxHashMap::default()));
-        let db = Database { storage: salsa::Storage::default(), shared: Arc::new(shared), surroundings };
+        let db = Database { storage, shared: Arc::new(shared), surroundings };
         // How seldom something changes decides what has to be noted of it: what follows from the target and the bundled stubs alone
         // is not even recorded as having been read, and after an edit what follows from libraries is not looked through.
         let _ = Config::builder(target).durability(Durability::NEVER_CHANGE).new(&db);

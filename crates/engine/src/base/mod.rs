@@ -9,3 +9,4 @@ pub(crate) mod cycles;
 pub mod database;
 pub mod db;
 pub mod file;
+pub mod runs;

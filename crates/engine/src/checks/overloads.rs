@@ -1,7 +1,5 @@
 //! Definitions of overloaded functions (typing specification, "Overload definition").
 
-use std::sync::Arc;
-
 use leitmotiv_index::tree::{BodyShape, DefKind, FunctionId};
 use leitmotiv_syntax::names::known;
 
@@ -66,7 +64,7 @@ impl Infer<'_> {
             }
             None => 0,
         };
-        let all: Vec<Arc<Declared>> =
+        let all: Vec<&Declared> =
             signatures.iter().map(|signature| functions::declared(self.db, self.file, *signature)).collect();
         if let Some(definition) = definition.filter(|definition| index.functions[*definition].decorators.is_empty()) {
             let own = functions::declared(self.db, self.file, definition);

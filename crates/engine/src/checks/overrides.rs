@@ -1,7 +1,5 @@
 //! Members that stand in for those of bases (typing specification, "Class type assignability", after Liskov; PEP 698).
 
-use std::sync::Arc;
-
 use leitmotiv_index::tree::{BodyShape, ClassId, FunctionId, ModuleIndex, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
@@ -134,7 +132,7 @@ impl Infer<'_> {
             return None;
         }
         let skipped = usize::from(crate::definitions::written::binding(db, own.file, own.function) != Binding::Static);
-        let signatures = |function: FunctionRef| -> Vec<Arc<Declared>> {
+        let signatures = |function: FunctionRef| -> Vec<&Declared> {
             let all = crate::definitions::written::overloads(db, function.file, function.function);
             all.iter().map(|function_of| functions::declared(db, function.file, *function_of)).collect()
         };

@@ -27,7 +27,7 @@ pub struct Declared {
 }
 
 /// What a function declares.
-#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::new(Declared { params: Box::new([]), returns: None, guard: None }))]
+#[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Arc::new(Declared { params: Box::new([]), returns: None, guard: None }))]
 pub fn declared(db: &dyn Db, file: File, function: FunctionId) -> Arc<Declared> {
     let index = module_index(db, file);
     let record = &index.functions[function];

@@ -9,6 +9,7 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::resolve::module_index;
 use crate::types::Binding;
+use smallvec::SmallVec;
 
 /// How many definitions of a name are looked through for each of its functions.
 const FEW_DEFINITIONS: usize = 16;
@@ -44,15 +45,16 @@ pub fn binding(db: &dyn Db, file: File, function: FunctionId) -> Binding {
 
 /// The signatures that calls of a function may use: its own, or those of its overloads in order (typing specification,
 /// "Overloads").
-#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::from([]))]
-pub fn overloads(db: &dyn Db, file: File, function: FunctionId) -> Arc<[FunctionId]> {
+pub fn overloads(db: &dyn Db, file: File, function: FunctionId) -> Signatures {
     let index = module_index(db, file);
     let record = &index.functions[function];
     let scope = &index.scopes[index.defs[record.def].scope];
-    let Some(symbol) = scope.symbols.get(&record.name) else { return Arc::from([function]) };
+    let Some(symbol) = scope.symbols.get(&record.name) else { return Signatures::One(function) };
     if symbol.defs.len() <= FEW_DEFINITIONS {
-        let found = signatures_among(index, &symbol.defs);
-        return if found.is_empty() { Arc::from([function]) } else { found };
+        return match signatures_among(index, &symbol.defs).as_slice() {
+            [] => Signatures::One(function),
+            found => Signatures::Many(found.into()),
+        };
     }
     // One walk serves all functions of a name.
     let first = symbol.defs.iter().find_map(|def| match index.defs[*def].kind {
@@ -60,7 +62,27 @@ pub fn overloads(db: &dyn Db, file: File, function: FunctionId) -> Arc<[Function
         _ => None,
     });
     let found = many_overloads(db, file, first.unwrap_or(function));
-    if found.is_empty() { Arc::from([function]) } else { found }
+    if found.is_empty() { Signatures::One(function) } else { Signatures::Many(found) }
+}
+
+/// The functions whose signatures the calls of a function may use, in order.
+#[derive(Debug, Clone)]
+pub enum Signatures {
+    /// It has no overloads.
+    One(FunctionId),
+    /// Its overloads.
+    Many(Arc<[FunctionId]>),
+}
+
+impl std::ops::Deref for Signatures {
+    type Target = [FunctionId];
+
+    fn deref(&self) -> &[FunctionId] {
+        match self {
+            Signatures::One(function) => std::slice::from_ref(function),
+            Signatures::Many(functions) => functions,
+        }
+    }
 }
 
 /// The overloads among the definitions of a name, by the first of its functions; empty where there are none.
@@ -69,10 +91,16 @@ pub(crate) fn many_overloads(db: &dyn Db, file: File, first: FunctionId) -> Arc<
     let index = module_index(db, file);
     let record = &index.functions[first];
     let scope = &index.scopes[index.defs[record.def].scope];
-    scope.symbols.get(&record.name).map_or_else(|| Arc::from([]), |symbol| signatures_among(index, &symbol.defs))
+    scope
+        .symbols
+        .get(&record.name)
+        .map(|symbol| signatures_among(index, &symbol.defs))
+        .unwrap_or_default()
+        .as_slice()
+        .into()
 }
 
-fn signatures_among(index: &leitmotiv_index::tree::ModuleIndex, defs: &[DefId]) -> Arc<[FunctionId]> {
+fn signatures_among(index: &leitmotiv_index::tree::ModuleIndex, defs: &[DefId]) -> SmallVec<[FunctionId; 4]> {
     let of = |def: &DefId| match index.defs[*def].kind {
         DefKind::Function(other) if !index.defs[*def].reach.is_never() => Some(other),
         _ => None,

@@ -48,8 +48,16 @@ impl Found {
 }
 
 /// A member that a class has of its own.
-#[salsa::tracked(returns(copy), cycle_initial = unsettled, cycle_fn = recover)]
 pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
+    let index = module_index(db, file);
+    let record = &index.classes[class];
+    // Most classes that are asked have nothing of that name: their text says so at once.
+    let is_named = index.scopes[record.scope].symbols.contains_key(&name) || record.attributes.contains_key(&name);
+    if is_named { named_member(db, file, class, name) } else { None }
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = unsettled, cycle_fn = recover)]
+fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
     let index = module_index(db, file);
     let record = &index.classes[class];
     let symbol = index.scopes[record.scope].symbols.get(&name);

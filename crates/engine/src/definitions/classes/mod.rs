@@ -63,7 +63,7 @@ pub enum ClassKind {
 }
 
 /// What is known of a class.
-#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::default(), cycle_fn = recover_class)]
+#[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Arc::default(), cycle_fn = recover_class)]
 pub fn class_info(db: &dyn Db, file: File, class: ClassId) -> Arc<ClassInfo> {
     Arc::new(build(db, ClassRef { file, class }))
 }
@@ -97,7 +97,7 @@ fn recover_class(
 }
 
 /// What is known of a class.
-pub fn info(db: &dyn Db, class: ClassRef) -> Arc<ClassInfo> {
+pub fn info(db: &dyn Db, class: ClassRef) -> &ClassInfo {
     class_info(db, class.file, class.class)
 }
 
