@@ -3,20 +3,20 @@
 use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::Arc;
 
-use leitmotiv_index::tree::ModuleIndex;
+use leitmotiv_index::tree::{BodyId, ModuleIndex};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 
 use crate::base::database::Database;
-use crate::base::db::Db;
+use crate::base::db::{Db, Unasked};
 use crate::base::file::File;
 use crate::definitions::circles;
 use crate::definitions::functions;
 use crate::findings::finding::{Finding, fault, finding, sort};
 use crate::findings::fold::{fold_imports, missing_part};
-use crate::findings::suppress;
+use crate::findings::suppress::Suppressions;
 use crate::infer::Infer;
 use crate::problems::{Problem, ProblemKind};
 use crate::resolve::module_index;
@@ -83,6 +83,17 @@ fn run(db: &dyn Db, file: File) -> Checked {
         Problem { range: fault.range, expr: None, kind }
     };
     let mut faults: Vec<Problem> = index.faults.iter().map(syntax).collect();
+    // A file that does not parse is read in part only: what is said of names in it may be wrong.
+    let is_broken = !faults.is_empty();
+    let unasked = Unasked::get(db).rules(db);
+    let mut comments = Suppressions::new(db, file, index);
+    let mut is_told = |problem: &Problem| {
+        let rule = rules::rule_of(&problem.kind).slug;
+        // What a comment hides it hides whether or not anybody asks for it.
+        !(is_broken && rule != "syntax.error")
+            && !comments.hides(rule, problem.range)
+            && unasked.binary_search(&rule).is_err()
+    };
     let skip = unchecked(db, index);
     let mut nears = 0;
     for (body, record) in index.bodies.iter() {
@@ -104,7 +115,7 @@ fn run(db: &dyn Db, file: File) -> Checked {
             nears = infer.nears;
             count(&infer, &mut own);
             let problems = std::mem::take(&mut infer.problems);
-            for problem in problems {
+            for problem in problems.into_iter().filter(&mut is_told) {
                 if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
                     told.push((rule, worded, problem));
                 }
@@ -132,13 +143,17 @@ fn run(db: &dyn Db, file: File) -> Checked {
             findings.push(finding(db, rule, file, &problem, worded, functions::qualified(db, file, around)));
         }
     }
-    // A file that does not parse is read in part only: what is said of names in it may be wrong.
-    if !index.faults.is_empty() {
-        findings.retain(|finding| finding.rule == "syntax.error");
+    for problem in comments.problems() {
+        let mut infer = Infer::new(db, file, BodyId(0));
+        if unasked.binary_search(&rules::rule_of(&problem.kind).slug).is_err()
+            && let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem)
+        {
+            findings.push(finding(db, rule, file, &problem, worded, functions::qualified(db, file, None)));
+        }
     }
     sort(&mut findings);
     findings.dedup();
-    checked.findings = suppress::suppress(db, file, index, findings);
+    checked.findings = findings;
     fold_imports(&mut checked.findings, &missing);
     checked
 }

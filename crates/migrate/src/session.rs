@@ -67,6 +67,8 @@ pub struct Session {
     /// Holds and debts; empty until [`Session::with_ledger`].
     pub ledger: Ledger,
     has_ledger: bool,
+    /// Rules that are off by themselves, and were asked for.
+    asked: HashSet<&'static str>,
 }
 
 /// What one check is to do beside what is configured.
@@ -113,7 +115,13 @@ impl Session {
     /// [`SessionError`] where the configuration names what does not exist.
     pub fn open(project: Project) -> Result<Session, SessionError> {
         let areas = areas(&project)?;
-        Ok(Session { db: Database::new(project), areas, ledger: Ledger::default(), has_ledger: false })
+        Ok(Session {
+            db: Database::new(project),
+            areas,
+            ledger: Ledger::default(),
+            has_ledger: false,
+            asked: HashSet::new(),
+        })
     }
 
     /// The session with the project's ledger. What needs none works without, so that a damaged one is in nobody's way.
@@ -175,7 +183,7 @@ impl Session {
     ///
     /// # Errors
     /// [`SessionError`] for paths, rules or demands that do not exist.
-    pub fn check(&self, paths: &[PathBuf], asked: &Asked) -> Result<Report, SessionError> {
+    pub fn check(&mut self, paths: &[PathBuf], asked: &Asked) -> Result<Report, SessionError> {
         for (rule, _) in &asked.severity {
             known_rule(rule)?;
         }
@@ -183,6 +191,7 @@ impl Session {
             known_demand(demand)?;
         }
         let files = self.files(paths)?;
+        self.ask(asked);
         let checked = check(&self.db, &files);
         let mut report = Report { fault: checked.iter().any(|checked| checked.fault), ..Report::default() };
         for (file, checked) in files.iter().zip(&checked) {
@@ -227,6 +236,34 @@ impl Session {
             report.sort(&self.db);
         }
         Ok(report)
+    }
+
+    /// Says which rules somebody asks for: those that are told by themselves, and those that settings, demands or the ledger name. Once
+    /// asked for they stay so, so that asking for less does not make anything be worked out again.
+    fn ask(&mut self, asked: &Asked) {
+        let settings = &self.project().settings;
+        let severities = settings.severity.iter().chain(settings.areas.iter().flat_map(|area| &area.severity));
+        let patterns: Vec<&String> = severities
+            .chain(&asked.severity)
+            .filter(|(_, severity)| *severity != Severity::Off)
+            .map(|(pattern, _)| pattern)
+            .collect();
+        let in_areas = settings.areas.iter().filter_map(|area| area.demands.as_ref()).flatten();
+        let names = settings.demands.iter().chain(in_areas).chain(&asked.demands).map(String::as_str);
+        let demanded: HashSet<&str> = names
+            .chain(self.ledger.demands())
+            .filter_map(demands::by_slug)
+            .flat_map(|demand| demand.rules.iter().copied())
+            .collect();
+        let is_unasked = |slug: &&'static str| {
+            !self.asked.contains(slug)
+                && !demanded.contains(slug)
+                && !patterns.iter().any(|pattern| rules::fits(pattern, slug))
+        };
+        let off = rules::ALL.iter().filter(|rule| rule.severity == Severity::Off).map(|rule| rule.slug);
+        let (unasked, now): (Vec<&'static str>, Vec<&'static str>) = off.partition(is_unasked);
+        self.asked.extend(now);
+        self.db.set_unasked(unasked);
     }
 
     /// The findings that stand against a demand, by their places in a report, and how they are settled. Against

@@ -48,7 +48,7 @@ pub fn chosen(names: &[String]) -> Result<Vec<&'static Demand>, SessionError> {
 /// # Errors
 /// [`SessionError`]
 pub fn measure(
-    session: &Session,
+    session: &mut Session,
     paths: &[std::path::PathBuf],
     demands: &[&'static Demand],
 ) -> Result<Report, SessionError> {

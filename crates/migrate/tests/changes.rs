@@ -17,7 +17,7 @@ fn open(folder: &Path) -> Session {
 }
 
 /// What a check says, a line a finding.
-fn said(session: &Session) -> Vec<String> {
+fn said(session: &mut Session) -> Vec<String> {
     let report = session.check(&[], &Asked::default()).unwrap();
     let line = |reported: &leitmotiv_migrate::session::Reported| {
         let finding = &reported.finding;
@@ -58,14 +58,14 @@ impl Harbour {
 
     /// What the session says, which is what a new one says.
     #[track_caller]
-    fn said(&self) -> Vec<String> {
-        let said = said(&self.session);
-        assert_eq!(said, self::said(&open(self.folder.path())));
+    fn said(&mut self) -> Vec<String> {
+        let said = said(&mut self.session);
+        assert_eq!(said, self::said(&mut open(self.folder.path())));
         said
     }
 
     #[track_caller]
-    fn says(&self, rule: &str) -> bool {
+    fn says(&mut self, rule: &str) -> bool {
         self.said().iter().any(|line| line.contains(rule))
     }
 }
@@ -147,7 +147,7 @@ fn what_an_editor_holds_counts_until_it_lets_go() {
     let held = FLEET.replace("'Gannet'", "7");
     let fleet = harbour.path("fleet.py");
     harbour.session.apply(&[FileChange::Held { path: fleet.clone(), text: held }]).unwrap();
-    assert!(said(&harbour.session).iter().any(|line| line.contains("lower")));
+    assert!(said(&mut harbour.session).iter().any(|line| line.contains("lower")));
     // What is not saved is not on disk; a file that only the editor has is found, too.
     let new = harbour.path("crew.py");
     harbour.session.apply(&[FileChange::Held { path: new.clone(), text: "NAMES = ['Ada']\n".into() }]).unwrap();
@@ -156,7 +156,7 @@ fn what_an_editor_holds_counts_until_it_lets_go() {
         .session
         .apply(&[FileChange::Held { path: main.clone(), text: "import crew\n\ncrew.NAMES.upper()\n".into() }])
         .unwrap();
-    let told = said(&harbour.session);
+    let told = said(&mut harbour.session);
     assert!(
         told.iter().any(|line| line.contains("upper")) && !told.iter().any(|line| line.contains("unresolved")),
         "{told:?}"
@@ -179,12 +179,12 @@ fn settings_and_the_ledger_are_read_again_and_a_broken_one_changes_nothing() {
     write(&harbour.path("leitmotiv.toml"), "python = \n");
     let changes = [FileChange::OnDisk { path: harbour.path("leitmotiv.toml") }];
     assert!(harbour.session.apply(&changes).is_err());
-    assert!(!said(&harbour.session).is_empty());
+    assert!(!said(&mut harbour.session).is_empty());
     harbour.save("leitmotiv.toml", "python = \"3.13\"\n");
     assert_eq!(harbour.said(), before);
     write(&harbour.path("leitmotiv.ledger"), "no ledger\n");
     assert!(harbour.session.apply(&[FileChange::OnDisk { path: harbour.path("leitmotiv.ledger") }]).is_err());
-    assert_eq!(said(&harbour.session), before);
+    assert_eq!(said(&mut harbour.session), before);
     harbour.remove("leitmotiv.ledger");
     assert_eq!(harbour.said(), before);
 }

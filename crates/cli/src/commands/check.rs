@@ -90,7 +90,7 @@ fn parse_set(text: &str) -> Result<(String, Severity), String> {
 
 /// Runs the command.
 pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
-    let session = context.session_with_ledger()?;
+    let mut session = context.session_with_ledger()?;
     let asked = Asked { severity: command.set.clone(), demands: command.demand.clone() };
     let report = session.check(&context.paths(&command.paths), &asked)?;
     let shown: Vec<&Reported> = report.findings.iter().filter(|reported| command.owed || !reported.owed).collect();

@@ -74,7 +74,7 @@ impl Place {
 }
 
 fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
-    let session = context.session_with_ledger()?;
+    let mut session = context.session_with_ledger()?;
     let paths = context.paths(std::slice::from_ref(&place.path));
     let asked = Asked::default();
     let report = session.check(&paths, &asked)?;
@@ -89,7 +89,7 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
                 .is_none_or(|column| start.line < place.line || (start.column <= column && column <= end.column))
         })
         .collect();
-    let others = caused(&session, place, &report.files, &here)?;
+    let others = caused(&mut session, place, &report.files, &here)?;
     if here.is_empty() && others.is_empty() {
         return Err(Failure::unusable(format!(
             "nothing is found at {}:{}; `leitmotiv check {}` lists what is",
@@ -149,7 +149,7 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
 }
 
 /// The findings of the project whose cause is at a place, without those that stand there themselves.
-fn caused(session: &Session, place: &Place, files: &[File], here: &[&Reported]) -> Result<Vec<Reported>, Failure> {
+fn caused(session: &mut Session, place: &Place, files: &[File], here: &[&Reported]) -> Result<Vec<Reported>, Failure> {
     let whole = session.check(&[], &Asked::default())?;
     let missing: Vec<&str> = here.iter().filter_map(|reported| reported.finding.missing.as_deref()).collect();
     let is_here = |reported: &Reported| here.iter().any(|known| known.finding == reported.finding);

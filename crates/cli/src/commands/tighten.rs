@@ -33,9 +33,9 @@ pub struct Tighten {
 
 /// Runs the command.
 pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
-    let session = context.session_with_ledger()?;
+    let mut session = context.session_with_ledger()?;
     let demands = tighten::chosen(&command.demands)?;
-    let report = tighten::measure(&session, &context.paths(&command.paths), &demands)?;
+    let report = tighten::measure(&mut session, &context.paths(&command.paths), &demands)?;
     let mut out = String::new();
     if command.write {
         let recording =

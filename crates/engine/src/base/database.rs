@@ -15,7 +15,7 @@ use salsa::{Durability, Setter};
 use crate::types::ClassRef;
 use crate::types::store::Store;
 
-use super::db::{Config, Db, Layout, Located};
+use super::db::{Config, Db, Layout, Located, Unasked};
 use super::file::{FactTable, Facts, File};
 use super::runs::Runs;
 
@@ -183,6 +183,7 @@ impl Database {
         // is not even recorded as having been read, and after an edit what follows from libraries is not looked through.
         let _ = Config::builder(target).durability(Durability::NEVER_CHANGE).new(&db);
         let _ = Layout::builder(0).durability(Durability::HIGH).new(&db);
+        let _ = Unasked::builder(Vec::new()).durability(Durability::HIGH).new(&db);
         db
     }
 
@@ -237,6 +238,14 @@ impl Database {
         } else {
             *self = Database::new(project);
             self.hold(overlay);
+        }
+    }
+
+    /// Says which rules nobody asks for, sorted: of their problems no findings are made.
+    pub fn set_unasked(&mut self, rules: Vec<&'static str>) {
+        let unasked = Unasked::get(self);
+        if *unasked.rules(self) != rules {
+            unasked.set_rules(self).to(rules);
         }
     }
 

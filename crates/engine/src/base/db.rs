@@ -27,6 +27,14 @@ pub struct Layout {
     pub revision: u32,
 }
 
+/// Which rules nobody asks for: their problems are dropped before there are words for them.
+#[salsa::input(singleton, debug)]
+pub struct Unasked {
+    /// Their slugs, sorted.
+    #[returns(ref)]
+    pub rules: Vec<&'static str>,
+}
+
 /// Where a module's name leads.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub enum Located {

@@ -1,7 +1,7 @@
 //! What comments hide, and which of ours hide nothing (PEP 484; typing specification, "Type checker directives").
 
 use leitmotiv_index::around::Around;
-use leitmotiv_index::tree::{BodyId, Expr, ModuleIndex};
+use leitmotiv_index::tree::{Expr, ModuleIndex};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::comments::Meaning;
 use leitmotiv_syntax::{TextRange, TextSize};
@@ -9,48 +9,58 @@ use rustc_hash::FxHashMap;
 
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::definitions::functions;
-use crate::findings::finding::{Finding, finding, sort};
-use crate::infer::Infer;
 use crate::problems::{Problem, ProblemKind};
-use crate::rules::{self, Context};
+use crate::rules;
 
-/// Leaves out what comments hide, and tells which of ours hide nothing.
-pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: Vec<Finding>) -> Vec<Finding> {
-    if index.comments.is_empty() {
-        return findings;
-    }
-    let lines = &index.lines.0;
-    let text = file.text(db);
-    let decorated = decorated(index);
-    let mut used: Vec<Vec<bool>> = index
-        .comments
-        .iter()
-        .map(|comment| match &comment.meaning {
+/// What a file's comments hide. It is asked by rule and place, before there are words.
+pub(crate) struct Suppressions<'db> {
+    index: &'db ModuleIndex,
+    text: &'db str,
+    decorated: FxHashMap<TextRange, TextSize>,
+    comments: Comments,
+    calls: Around<TextRange>,
+    /// For each comment, which of the rules that it allows were found.
+    used: Vec<Vec<bool>>,
+}
+
+impl<'db> Suppressions<'db> {
+    /// Those of a file.
+    pub(crate) fn new(db: &'db dyn Db, file: File, index: &'db ModuleIndex) -> Suppressions<'db> {
+        let text = file.text(db);
+        let is_any = !index.comments.is_empty();
+        let slots = |comment: &leitmotiv_syntax::comments::Comment| match &comment.meaning {
             Some(Meaning::Allow { rules, .. }) => vec![false; rules.len()],
             _ => Vec::new(),
-        })
-        .collect();
-    let comments = Comments::new(index, first_code_line(text));
-    let calls = calls_over_lines(index, &comments);
-    let mut kept = Vec::with_capacity(findings.len());
-    for finding in findings {
-        let line = lines.index_of(finding.range.start());
-        let end = lines.index_of(finding.range.end());
+        };
+        let comments = Comments::new(index, if is_any { first_code_line(text) } else { 0 });
+        let calls = calls_over_lines(index, &comments);
+        let decorated = if is_any { decorated(index) } else { FxHashMap::default() };
+        Suppressions { index, text, decorated, comments, calls, used: index.comments.iter().map(slots).collect() }
+    }
+
+    /// Whether a comment hides what a rule finds at a place.
+    pub(crate) fn hides(&mut self, rule: &str, range: TextRange) -> bool {
+        let index = self.index;
+        if index.comments.is_empty() {
+            return false;
+        }
+        let lines = &index.lines.0;
+        let line = lines.index_of(range.start());
+        let end = lines.index_of(range.end());
         // What is told at a definition's name may be hidden at its decorators, too.
-        let start = decorated.get(&finding.range).map_or(line, |start| lines.index_of(*start));
+        let start = self.decorated.get(&range).map_or(line, |start| lines.index_of(*start));
         // What a comment says at the head of an import over several lines holds for all its names.
-        let head = if finding.rule.starts_with("import.") { comments.import_head(text, index, line) } else { line };
+        let head = if rule.starts_with("import.") { self.comments.import_head(self.text, index, line) } else { line };
         // What is told of an argument of a call over several lines may be hidden at the call's first or last line.
         // What another tool is told there may be about all of the call.
-        let is_of_call = finding.rule.starts_with("call.");
-        let call = calls.of(finding.range.start()).next();
+        let is_of_call = rule.starts_with("call.");
+        let call = self.calls.of(range.start()).next();
         let call = call.map(|range| [lines.index_of(range.start()), lines.index_of(range.end())]);
         let mut hidden = false;
-        for number in comments.near(start, end, head, line, call) {
+        for number in self.comments.near(start, end, head, line, call) {
             let comment = &index.comments[number];
             let own = lines.index_of(comment.range.start());
-            let whole_file = comments.is_whole_file(number);
+            let whole_file = self.comments.is_whole_file(number);
             let within = start <= own && own <= end;
             let is_about_call = is_of_call || matches!(comment.meaning, Some(Meaning::Foreign));
             let at_call = is_about_call && call.is_some_and(|ends| ends.contains(&own)) && !comment.own_line;
@@ -59,18 +69,18 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
                 Some(Meaning::Ignore { codes }) if (here && !comment.own_line) || whole_file => {
                     let ours: Vec<&String> = codes.iter().filter(|code| rules::exists(code)).collect();
                     let all_ours = !codes.is_empty() && ours.len() == codes.len();
-                    if !all_ours || ours.iter().any(|code| rules::fits(code, finding.rule)) {
+                    if !all_ours || ours.iter().any(|code| rules::fits(code, rule)) {
                         hidden = true;
                     }
                 }
                 // What another tool is told to leave alone has its reasons.
                 Some(Meaning::Foreign) if (here && !comment.own_line) || whole_file => {
-                    hidden |= !matches!(finding.rule, "syntax.error" | "engine.fault");
+                    hidden |= !matches!(rule, "syntax.error" | "engine.fault");
                 }
                 Some(Meaning::Allow { rules: allowed, .. }) if here || whole_file => {
-                    for (slot, rule) in allowed.iter().enumerate() {
-                        if rule != "*" && rules::fits(rule, finding.rule) {
-                            used[number][slot] = true;
+                    for (slot, allowed) in allowed.iter().enumerate() {
+                        if allowed != "*" && rules::fits(allowed, rule) {
+                            self.used[number][slot] = true;
                             hidden = true;
                         }
                     }
@@ -78,48 +88,39 @@ pub(crate) fn suppress(db: &dyn Db, file: File, index: &ModuleIndex, findings: V
                 _ => {}
             }
         }
-        if !hidden {
-            kept.push(finding);
-        }
+        hidden
     }
-    for (comment, used) in index.comments.iter().zip(used) {
-        let mut tell = |what: String| {
-            let problem = Problem { range: comment.range, expr: None, kind: ProblemKind::SuppressionUnused { what } };
-            let mut infer = Infer::new(db, file, BodyId(0));
-            if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
-                kept.push(finding(db, rule, file, &problem, worded, functions::qualified(db, file, None)));
-            }
-        };
-        match &comment.meaning {
-            Some(Meaning::Allow { rules: allowed, .. }) => {
-                for (rule, used) in allowed.iter().zip(used) {
-                    if rule == "*" {
-                        tell("`*` names no rule: name those that are meant".to_owned());
-                    } else if !rules::exists(rule) {
-                        let known = rules::ALL.iter().map(|rule| rule.slug);
-                        let near = leitmotiv_project::settings::nearest(rule, known);
-                        let near = near.map(|near| format!(" (is `{near}` meant?)")).unwrap_or_default();
-                        tell(format!("there is no rule `{rule}`{near}"));
-                    } else if !used && rules::by_slug(rule).is_none_or(|rule| rule.severity != Severity::Off) {
-                        tell(format!("nothing of `{rule}` is found here"));
+
+    /// What is to be told of the comments themselves: those of ours that hid nothing, those that hide all.
+    pub(crate) fn problems(&self) -> Vec<Problem> {
+        let mut problems = Vec::new();
+        for (comment, used) in self.index.comments.iter().zip(&self.used) {
+            let mut tell = |kind: ProblemKind| problems.push(Problem { range: comment.range, expr: None, kind });
+            let unused = |what: String| ProblemKind::SuppressionUnused { what };
+            match &comment.meaning {
+                Some(Meaning::Allow { rules: allowed, .. }) => {
+                    for (rule, used) in allowed.iter().zip(used) {
+                        if rule == "*" {
+                            tell(unused("`*` names no rule: name those that are meant".to_owned()));
+                        } else if !rules::exists(rule) {
+                            let known = rules::ALL.iter().map(|rule| rule.slug);
+                            let near = leitmotiv_project::settings::nearest(rule, known);
+                            let near = near.map(|near| format!(" (is `{near}` meant?)")).unwrap_or_default();
+                            tell(unused(format!("there is no rule `{rule}`{near}")));
+                        } else if !used && rules::by_slug(rule).is_none_or(|rule| rule.severity != Severity::Off) {
+                            tell(unused(format!("nothing of `{rule}` is found here")));
+                        }
                     }
                 }
-            }
-            Some(Meaning::Ignore { codes }) if codes.is_empty() => {
-                let problem = Problem { range: comment.range, expr: None, kind: ProblemKind::SuppressionBlanket };
-                let mut infer = Infer::new(db, file, BodyId(0));
-                if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
-                    kept.push(finding(db, rule, file, &problem, worded, functions::qualified(db, file, None)));
+                Some(Meaning::Ignore { codes }) if codes.is_empty() => tell(ProblemKind::SuppressionBlanket),
+                Some(Meaning::Malformed) => {
+                    tell(unused("not understood: write `# leitmotiv: allow(rule) reason`".to_owned()));
                 }
+                _ => {}
             }
-            Some(Meaning::Malformed) => {
-                tell("not understood: write `# leitmotiv: allow(rule) reason`".to_owned());
-            }
-            _ => {}
         }
+        problems
     }
-    sort(&mut kept);
-    kept
 }
 
 /// Whether a comment at the head of a file hides all that is found in it.

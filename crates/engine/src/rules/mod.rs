@@ -60,6 +60,7 @@ mod none_index;
 mod none_iteration;
 mod none_member;
 mod none_operand;
+mod of;
 mod operator_condition;
 mod operator_unsupported;
 mod reveal_type;
@@ -94,10 +95,12 @@ use crate::base::file::File;
 use crate::findings::evidence::Evidence;
 use crate::infer::Infer;
 use crate::infer::typed_dict_displays::ItemFlaw;
-use crate::problems::{BadOverload, Clash, Problem, ProblemKind, Reason, Unusable};
+use crate::problems::{Clash, Problem, ProblemKind, Reason};
 use crate::resolve::module_index;
 use crate::types::Type;
 use crate::types::display::{show, show_all};
+
+pub use of::rule_of;
 
 /// A rule.
 pub struct Rule {
@@ -109,7 +112,7 @@ pub struct Rule {
     pub severity: Severity,
     /// What `explain` shows.
     pub page: Page,
-    /// Words a problem of this rule; `None` for problems of other rules.
+    /// Words a problem of this rule (see [`rule_of`]); `None` where there is nothing to tell in it.
     pub word: fn(&mut Context<'_, '_>, &Problem) -> Option<Worded>,
 }
 
@@ -266,9 +269,10 @@ pub fn fits(pattern: &str, rule: &str) -> bool {
         || pattern.strip_suffix(".*").is_some_and(|family| rule.split('.').next() == Some(family))
 }
 
-/// The rule that words a problem, and its words.
+/// A problem in the words of its rule; `None` where the rule finds nothing to tell in it.
 pub fn word(context: &mut Context<'_, '_>, problem: &Problem) -> Option<(&'static Rule, Worded)> {
-    let (rule, mut worded) = ALL.iter().find_map(|rule| (rule.word)(context, problem).map(|worded| (*rule, worded)))?;
+    let rule = rule_of(&problem.kind);
+    let mut worded = (rule.word)(context, problem)?;
     context.sensible_ways(&problem.kind, &mut worded);
     Some((rule, worded))
 }
@@ -303,7 +307,7 @@ impl<'db> Context<'_, 'db> {
     pub fn inner_words(&mut self, problem: &Problem) -> Option<(Worded, Reason)> {
         let ProblemKind::Explained { inner, reason } = &problem.kind else { return None };
         let plain = Problem { kind: (**inner).clone(), ..problem.clone() };
-        let worded = ALL.iter().find_map(|rule| (rule.word)(self, &plain))?;
+        let worded = (rule_of(&plain.kind).word)(self, &plain)?;
         Some((worded, reason.clone()))
     }
 
@@ -468,91 +472,5 @@ impl Worded {
     #[must_use]
     pub fn plain(message: String, ways: &[Way]) -> Worded {
         Worded { message, evidence: Vec::new(), remedies: ways.iter().map(Way::remedy).collect() }
-    }
-}
-
-/// The rule of each kind of problem, so that a new kind makes the compiler ask for its rule.
-#[must_use]
-pub fn slug_of(kind: &ProblemKind) -> &'static str {
-    match kind {
-        ProblemKind::Syntax { .. } => "syntax.error",
-        ProblemKind::ImportUnresolved { .. } | ProblemKind::ImportName { .. } => "import.unresolved",
-        ProblemKind::ImportUntyped { .. } => "import.untyped",
-        ProblemKind::ImportShadowed { .. } => "import.shadowed",
-        ProblemKind::NameUndefined { .. } => "name.undefined",
-        ProblemKind::CallMissing { .. } => "call.missing",
-        ProblemKind::CallSurplus { .. } => "call.surplus",
-        ProblemKind::CallKeyword { .. } => "call.keyword",
-        ProblemKind::CallOverload { .. } => "call.overload",
-        ProblemKind::CallArgument { .. } => "call.argument",
-        ProblemKind::MemberAbsent { .. } => "member.absent",
-        ProblemKind::NoneMember { .. } => "none.member",
-        ProblemKind::NoneOperand { .. } => "none.operand",
-        ProblemKind::NoneCall { .. } => "none.call",
-        ProblemKind::NoneIteration { .. } => "none.iteration",
-        ProblemKind::NoneIndex { .. } => "none.index",
-        ProblemKind::NoneArgument { .. } => "none.argument",
-        ProblemKind::CallNotCallable { .. } => "call.not-callable",
-        ProblemKind::IndexUnsupported { .. } => "index.unsupported",
-        ProblemKind::MissingReturn { .. } => "flow.missing-return",
-        ProblemKind::NameShadowed { .. } => "name.shadowed",
-        ProblemKind::NameUnbound { always: true, .. } => "name.unbound",
-        ProblemKind::NameUnbound { always: false, .. } => "name.maybe-unbound",
-        ProblemKind::Unusable { why, .. } => match why {
-            Unusable::NotIterable { .. } => "value.not-iterable",
-            Unusable::Unpacked { .. } => "value.unpack",
-            Unusable::NotManager { .. } => "value.not-context-manager",
-            Unusable::NotAwaitable => "value.not-awaitable",
-            Unusable::NotException { .. } => "value.not-exception",
-            Unusable::NotMapping { .. } => "value.not-mapping",
-            Unusable::NotHashable => "value.unhashable",
-            Unusable::NotClass { .. } => "value.not-class",
-        },
-        ProblemKind::Format { .. } => "value.format",
-        ProblemKind::SpecialResult { .. } => "class.special-result",
-        ProblemKind::Correlated { kind, .. } if kind.is_of_none() => "none.correlated",
-        ProblemKind::Correlated { .. } => "name.correlated",
-        ProblemKind::SuppressionBlanket => "suppression.blanket",
-        ProblemKind::CallRepeated { .. } => "call.repeated",
-        ProblemKind::IndexRange { .. } | ProblemKind::KeyAbsent { .. } => "index.range",
-        ProblemKind::ValueDefault { .. } => "value.default",
-        ProblemKind::OperatorCondition { .. } => "operator.condition",
-        ProblemKind::CallUnawaited { .. } => "call.unawaited",
-        ProblemKind::ClassAbstract { .. } => "class.abstract",
-        ProblemKind::IncompleteMatch { .. } => "flow.incomplete-match",
-        ProblemKind::ClassOverride { .. } => "class.override",
-        ProblemKind::Explained { reason: Reason::Invariant { .. }, .. } => "generic.invariant",
-        ProblemKind::Explained { reason: Reason::Protocol { .. }, .. } => "class.protocol",
-        ProblemKind::Overloads { why: BadOverload::Overlap(..), .. } => "class.overlap",
-        ProblemKind::Overloads { .. } => "class.overloads",
-        ProblemKind::AssertNever { .. } => "assert.never",
-        ProblemKind::IndexKey { .. } => "index.unsupported",
-        ProblemKind::ValueAssign { .. } => "value.assign",
-        ProblemKind::ValueReturn { .. } => "value.return",
-        ProblemKind::OperatorUnsupported { .. } => "operator.unsupported",
-        ProblemKind::AnnotationMissing { .. } => "annotation.missing",
-        ProblemKind::GenericArguments { .. } => "generic.arguments",
-        ProblemKind::GenericBound { .. } => "generic.bound",
-        ProblemKind::GenericDefinition { .. } => "generic.definition",
-        ProblemKind::GenericScope { .. } => "generic.scope",
-        ProblemKind::GenericResult { .. } => "generic.result",
-        ProblemKind::GenericVariance { .. } => "generic.variance",
-        ProblemKind::Deprecated { .. } => "deprecated.use",
-        ProblemKind::AnnotationInvalid { .. } => "annotation.invalid",
-        ProblemKind::AnnotationForm { .. } => "annotation.form",
-        ProblemKind::AnnotationPlace { .. } => "annotation.place",
-        ProblemKind::RevealType { .. } => "reveal.type",
-        ProblemKind::AssertType { .. } => "assert.type",
-        ProblemKind::SuppressionUnused { .. } => "suppression.unused",
-        ProblemKind::ValueYield { .. } => "value.yield",
-        ProblemKind::ValueItem { .. } => "value.item",
-        ProblemKind::MemberReadonly { .. } => "member.readonly",
-        ProblemKind::MemberUndeclared { .. } => "member.undeclared",
-        ProblemKind::ClassFinal { .. } => "class.final",
-        ProblemKind::ClassBase { .. } => "class.base",
-        ProblemKind::ClassOrder { .. } => "class.order",
-        ProblemKind::ClassField { .. } => "class.field",
-        ProblemKind::Unreachable { .. } => "flow.unreachable",
-        ProblemKind::Fault { .. } => "engine.fault",
     }
 }

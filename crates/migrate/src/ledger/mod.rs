@@ -127,6 +127,14 @@ impl Ledger {
         self.files.retain(|_, promises| !promises.holds.is_empty() || !promises.debts.is_empty());
     }
 
+    /// All demands that files are held to or owe something under; one may come several times.
+    pub fn demands(&self) -> impl Iterator<Item = &str> {
+        self.files.values().flat_map(|promises| {
+            let owed = promises.debts.keys().map(|debt| debt.demand.as_str());
+            promises.holds.iter().map(String::as_str).chain(owed)
+        })
+    }
+
     /// The demands that a file is held to.
     pub fn held(&self, path: &str) -> impl Iterator<Item = &str> {
         self.files.get(path).into_iter().flat_map(|promises| promises.holds.iter().map(String::as_str))

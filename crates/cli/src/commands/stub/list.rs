@@ -25,7 +25,7 @@ pub struct List {
 
 /// Runs the command.
 pub fn run(context: &Context, command: &List) -> Result<ExitCode, Failure> {
-    let session = context.session()?;
+    let mut session = context.session()?;
     let report = session.check(&context.paths(&command.paths), &Asked::default())?;
     let entries = missing::list(&session.db, &report);
     if command.format == Format::Json {
