@@ -160,7 +160,7 @@ pub enum Expr {
     /// `berths[0]`; `place` as for attributes.
     Subscript { value: ExprId, index: ExprId, place: ValueId },
     /// `1:2:3` inside of a subscript.
-    Slice { lower: Option<ExprId>, upper: Option<ExprId>, step: Option<ExprId> },
+    Slice(Box<Slice>),
     /// `assign(vessel, berth=3)`
     Call { callee: ExprId, args: Box<[Arg]> },
     /// `a + b`
@@ -197,7 +197,17 @@ pub enum Expr {
     Named { def: DefId, value: ExprId },
 }
 
-const _: () = assert!(size_of::<Expr>() <= 32);
+/// The parts of `1:2:3`.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[allow(missing_docs)]
+pub struct Slice {
+    pub lower: Option<ExprId>,
+    pub upper: Option<ExprId>,
+    pub step: Option<ExprId>,
+}
+
+// There are some three of them a line of code.
+const _: () = assert!(size_of::<Expr>() <= 24);
 
 impl ValueId {
     /// "The flow says nothing about this place."

@@ -16,6 +16,7 @@ use leitmotiv_project::area::{Areas, PatternError};
 use leitmotiv_project::settings::{Severity, nearest};
 use leitmotiv_project::sources::SourcesError;
 use leitmotiv_project::{Project, ProjectError, sources};
+use rayon::prelude::*;
 use thiserror::Error;
 
 use crate::ledger::broken::{Broken, Looked, broken};
@@ -176,7 +177,8 @@ impl Session {
     /// # Errors
     /// [`SessionError::Sources`]
     pub fn files(&self, paths: &[PathBuf]) -> Result<Vec<File>, SessionError> {
-        Ok(sources::list(self.project(), paths)?.iter().map(|path| self.db.source(path)).collect())
+        let paths = sources::list(self.project(), paths)?;
+        Ok(paths.par_iter().map_with(self.db.clone(), |db, path| db.source(path)).collect())
     }
 
     /// Checks the files below some paths.

@@ -11,6 +11,7 @@ pub mod survey;
 pub mod tighten;
 
 use std::io::Write;
+use std::mem::ManuallyDrop;
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 
@@ -143,13 +144,14 @@ impl Context {
     }
 
     /// Opens a session with the project's ledger.
-    pub fn session_with_ledger(&self) -> Result<Session, Failure> {
-        Ok(self.session()?.with_ledger()?)
+    pub fn session_with_ledger(&self) -> Result<ManuallyDrop<Session>, Failure> {
+        Ok(ManuallyDrop::new(Session::open(self.project()?)?.with_ledger()?))
     }
 
-    /// Opens a session on it.
-    pub fn session(&self) -> Result<Session, Failure> {
-        Ok(Session::open(self.project()?)?)
+    /// Opens a session on it. It is never dropped: the process ends with the command, and taking millions of small things apart
+    /// before that is time that somebody waits for.
+    pub fn session(&self) -> Result<ManuallyDrop<Session>, Failure> {
+        Ok(ManuallyDrop::new(Session::open(self.project()?)?))
     }
 
     /// The parts of the environment that the project room wants to know.

@@ -142,6 +142,7 @@ impl Db for Database {
 
     fn list_project(&self) -> Arc<[File]> {
         let files = leitmotiv_project::sources::list(self.project(), &[]).unwrap_or_default();
+        // One by one: a query must not wait for other threads' work, which may wait for it.
         files.iter().map(|path| self.source(path)).collect()
     }
 

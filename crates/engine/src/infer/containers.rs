@@ -1,6 +1,6 @@
 //! Displays, comprehensions, iteration, context managers, subscripts.
 
-use leitmotiv_index::tree::{BinaryOp, ComprehensionId, ComprehensionKind, Expr, ExprId, UnaryOp, ValueId};
+use leitmotiv_index::tree::{BinaryOp, ComprehensionId, ComprehensionKind, Expr, ExprId, Slice, UnaryOp, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
@@ -504,7 +504,8 @@ impl Infer<'_> {
             let all = self.tuple_element(id);
             return Some(if tuple.prefix.is_empty() { rest } else { all });
         }
-        if let Expr::Slice { lower: None, upper: None, step: Some(step) } = self.index.exprs[index]
+        if let Expr::Slice(slice) = &self.index.exprs[index]
+            && let Slice { lower: None, upper: None, step: Some(step) } = **slice
             && tuple.rest.is_none()
             && self.constant_index(step) == Some(-1)
         {
@@ -512,7 +513,8 @@ impl Infer<'_> {
             let turned = Tuple { prefix, rest: None, suffix: [].into() };
             return Some(Type::Tuple(self.db.store().intern_tuple(turned)));
         }
-        if let Expr::Slice { lower, upper, step: None } = self.index.exprs[index]
+        if let Expr::Slice(slice) = &self.index.exprs[index]
+            && let Slice { lower, upper, step: None } = **slice
             && tuple.rest.is_none()
         {
             let len = i64::try_from(tuple.prefix.len()).ok()?;

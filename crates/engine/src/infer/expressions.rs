@@ -1,6 +1,6 @@
 //! One match over expressions.
 
-use leitmotiv_index::tree::{Expr, ExprId, LambdaId, ParamKind, ScopeId, Value, ValueId};
+use leitmotiv_index::tree::{Expr, ExprId, LambdaId, ParamKind, ScopeId, Slice, Value, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
@@ -78,9 +78,10 @@ impl Infer<'_> {
                 ty
             }
             Expr::Subscript { value, index, place } => self.subscript(expr, *value, *index, *place),
-            Expr::Slice { lower, upper, step } => {
+            Expr::Slice(slice) => {
+                let Slice { lower, upper, step } = **slice;
                 for part in [lower, upper, step].into_iter().flatten() {
-                    self.expr(*part);
+                    self.expr(part);
                 }
                 self.builtin(known::SLICE)
             }

@@ -203,10 +203,10 @@ impl Lower<'_> {
                 }
             }
             Expr::Subscript { value, index, .. } if self.version(value) == Some(Version::Whole) => {
-                match self.index.exprs[index] {
+                match &self.index.exprs[index] {
                     Expr::Int(Some(0)) => Some(Version::Major),
                     Expr::Int(Some(1)) => Some(Version::Minor),
-                    Expr::Slice { lower: None, step: None, .. } => Some(Version::Whole),
+                    Expr::Slice(slice) if slice.lower.is_none() && slice.step.is_none() => Some(Version::Whole),
                     _ => None,
                 }
             }

@@ -68,7 +68,7 @@ impl<'a> Lower<'a> {
                 let written = match kind {
                     DefKind::Assign { value: assigned, unpack: None, .. } => {
                         let kind = match self.index.exprs[index] {
-                            Expr::Slice { .. } => FillKind::Slice,
+                            Expr::Slice(_) => FillKind::Slice,
                             _ => FillKind::Item { key: index },
                         };
                         self.fill(value, kind, assigned);

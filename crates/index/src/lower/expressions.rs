@@ -176,7 +176,7 @@ impl<'a> Lower<'a> {
             Ast::Slice(slice) => {
                 let mut part = |part: &'a Option<Box<Ast>>| part.as_ref().map(|part| self.expr(part));
                 let (lower, upper, step) = (part(&slice.lower), part(&slice.upper), part(&slice.step));
-                Expr::Slice { lower, upper, step }
+                Expr::Slice(Box::new(Slice { lower, upper, step }))
             }
             Ast::IpyEscapeCommand(_) => Expr::Invalid,
         };

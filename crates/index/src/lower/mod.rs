@@ -525,7 +525,7 @@ fn may_raise(expr: &Expr) -> bool {
         | Expr::Str(_)
         | Expr::Bytes(_)
         | Expr::Name(..)
-        | Expr::Slice { .. }
+        | Expr::Slice(_)
         | Expr::Conditional { .. }
         | Expr::Lambda(_)
         | Expr::List(_)
