@@ -126,10 +126,18 @@ fn near(nearest: Option<&str>) -> String {
 
 /// The name among `known` that comes nearest to `word`, if one is near enough to be meant.
 pub fn nearest<'a>(word: &str, known: impl IntoIterator<Item = &'a str>) -> Option<&'a str> {
+    // The letters that only one of two words has: one step away with it and one in its place, and so each step changes two of them.
+    let letters = |word: &str| word.bytes().fold(0_u32, |letters, byte| letters | 1 << (byte & 31));
+    let own = letters(word);
     known
         .into_iter()
-        // A difference in length is a distance already; most candidates need no closer look.
-        .filter(|candidate| candidate.len().abs_diff(word.len()) * 3 <= candidate.len().max(word.len()))
+        // Differences in length and in letters are a distance already; most candidates need no closer look.
+        .filter(|candidate| {
+            let longer = candidate.len().max(word.len());
+            let least = candidate.len().abs_diff(word.len());
+            let is_plain = word.is_ascii() && candidate.is_ascii();
+            least * 3 <= longer && !(is_plain && (letters(candidate) ^ own).count_ones() as usize * 3 > longer * 2)
+        })
         .map(|candidate| (strsim::osa_distance(word, candidate), candidate))
         .filter(|(distance, candidate)| *distance * 3 <= candidate.len().max(word.len()))
         .min_by_key(|(distance, candidate)| (*distance, *candidate))

@@ -782,7 +782,23 @@ impl Infer<'_> {
     }
 }
 
-/// Names of members, for near misses: those of the class and its bases, in the order of resolution and of the text.
+/// Names of members, for near misses: those of the class and its bases.
+#[must_use]
+pub fn names_in_no_order(db: &dyn Db, instance: InstanceId) -> Vec<Name> {
+    let mut all = Vec::new();
+    for entry in &info(db, db.store().instance(instance).class).mro {
+        let class = db.store().instance(*entry).class;
+        if !crate::resolve::is_builtin(db, class, known::OBJECT) {
+            let index = module_index(db, class.file);
+            let record = &index.classes[class.class];
+            let symbols = index.scopes[record.scope].symbols.iter().filter(|(_, symbol)| !symbol.defs.is_empty());
+            all.extend(symbols.map(|(name, _)| *name).chain(record.attributes.keys().copied()));
+        }
+    }
+    all
+}
+
+/// Names of members: those of the class and its bases, in the order of resolution and of the text.
 pub fn names(db: &dyn Db, instance: InstanceId) -> Vec<Name> {
     let store = db.store();
     let mut all = Vec::new();
