@@ -279,7 +279,10 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
     let class = info(db, store.instance(instance).class);
     let mut skipping = after.is_some();
     let mut assigned: Option<Found> = None;
-    for entry in &class.mro {
+    for (place, entry) in class.mro.iter().enumerate() {
+        if !skipping && class.names.get(place).is_some_and(|names| !names.may_have(name)) {
+            continue;
+        }
         let record = store.instance(*entry);
         if skipping {
             skipping = Some(record.class) != after;

@@ -8,6 +8,7 @@ pub mod members;
 pub mod special_names;
 pub mod transform;
 
+use std::hash::{BuildHasher, BuildHasherDefault};
 use std::sync::Arc;
 
 use leitmotiv_index::tree::{ArgKind, ClassId, Expr, ExprId};
@@ -27,6 +28,8 @@ pub struct ClassInfo {
     pub params: Vec<VarId>,
     /// The order of resolution, itself first, `object` last, each with its arguments in terms of the parameters.
     pub mro: Vec<InstanceId>,
+    /// For each class in the order of resolution, which names it may have of its own. Where one is missing, it may have any.
+    pub names: Vec<NameFilter>,
     /// The cause of a base being unknown, if one is: then members may come from there.
     pub unknown_base: Option<CauseId>,
     /// The cause of it being no type, if an unknown base makes a description of what other objects offer of it.
@@ -41,6 +44,36 @@ pub struct ClassInfo {
     pub shape: Option<Type>,
     /// Whether the bases contradict each other.
     pub conflict: bool,
+}
+
+/// A set of names that may hold a few more than were put into it: what is not in it, nobody need ask for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct NameFilter([u64; 4]);
+
+impl NameFilter {
+    /// One that all names may be in.
+    const ANY: NameFilter = NameFilter([u64::MAX; 4]);
+
+    fn of(names: impl Iterator<Item = Name>) -> NameFilter {
+        let mut bits = [0; 4];
+        for name in names {
+            let (word, bit) = NameFilter::place(name);
+            bits[word] |= bit;
+        }
+        NameFilter(bits)
+    }
+
+    fn place(name: Name) -> (usize, u64) {
+        let hash = BuildHasherDefault::<rustc_hash::FxHasher>::default().hash_one(name);
+        ((hash >> 62) as usize, 1 << ((hash >> 56) & 63))
+    }
+
+    /// Whether a name may be in it.
+    #[must_use]
+    pub fn may_have(self, name: Name) -> bool {
+        let (word, bit) = NameFilter::place(name);
+        self.0[word] & bit != 0
+    }
 }
 
 /// Kinds of class that the specification treats in their own way.
@@ -65,7 +98,20 @@ pub enum ClassKind {
 /// What is known of a class.
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Arc::default(), cycle_fn = recover_class)]
 pub fn class_info(db: &dyn Db, file: File, class: ClassId) -> Arc<ClassInfo> {
-    Arc::new(build(db, ClassRef { file, class }))
+    let this = ClassRef { file, class };
+    let mut info = build(db, this);
+    info.names = info.mro.iter().map(|entry| name_filter(db, this, db.store().instance(*entry).class)).collect();
+    Arc::new(info)
+}
+
+/// Which names a class may have of its own, as a class that derives from it needs to know.
+fn name_filter(db: &dyn Db, this: ClassRef, class: ClassRef) -> NameFilter {
+    if class != this {
+        return info(db, class).names.first().copied().unwrap_or(NameFilter::ANY);
+    }
+    let index = module_index(db, class.file);
+    let record = &index.classes[class.class];
+    NameFilter::of(index.scopes[record.scope].symbols.keys().chain(record.attributes.keys()).copied())
 }
 
 /// How many rounds a class that leads to itself may take. Said in docs/architecture.md.
