@@ -17,7 +17,7 @@ use crate::definitions::functions;
 use crate::findings::finding::{Finding, fault, finding, sort};
 use crate::findings::fold::{fold_imports, missing_part};
 use crate::findings::suppress::Suppressions;
-use crate::infer::Infer;
+use crate::infer::{Asked, Infer};
 use crate::problems::{Problem, ProblemKind};
 use crate::resolve::module_index;
 use crate::rules::{self, Context};
@@ -96,6 +96,7 @@ fn run(db: &dyn Db, file: File) -> Checked {
     };
     let skip = unchecked(db, index);
     let mut nears = 0;
+    let mut asked = Asked::default();
     for (body, record) in index.bodies.iter() {
         if record.function.is_some_and(|function| skip.contains(&function)) {
             continue;
@@ -111,6 +112,7 @@ fn run(db: &dyn Db, file: File) -> Checked {
             let mut infer = Infer::new(db, file, body);
             infer.problems = faults;
             infer.nears = nears;
+            infer.asked = std::mem::take(&mut asked);
             infer.check();
             nears = infer.nears;
             count(&infer, &mut own);
@@ -120,6 +122,7 @@ fn run(db: &dyn Db, file: File) -> Checked {
                     told.push((rule, worded, problem));
                 }
             }
+            asked = std::mem::take(&mut infer.asked);
             told
         });
         let Some(told) = result else {

@@ -202,6 +202,17 @@ impl Infer<'_> {
 
     /// The signatures that make instances of a class.
     pub(crate) fn constructor(&mut self, class: InstanceId) -> Constructor {
+        if let Some(known) = self.asked.constructors.get(&class) {
+            return known.clone();
+        }
+        let constructor = self.find_constructor(class);
+        if self.unifying.is_empty() {
+            self.asked.constructors.insert(class, constructor.clone());
+        }
+        constructor
+    }
+
+    fn find_constructor(&mut self, class: InstanceId) -> Constructor {
         let db = self.db;
         let store = db.store();
         let record = store.instance(class);
@@ -422,6 +433,7 @@ impl Infer<'_> {
 }
 
 /// How a class is called.
+#[derive(Clone)]
 pub(crate) enum Constructor {
     /// By one of these signatures.
     Candidates(Candidates, Made),

@@ -449,14 +449,15 @@ impl Infer<'_> {
         }
     }
 
-    /// The same as [`Infer::function_candidates`]; of functions with very many overloads, remembered in this body.
+    /// The same as [`Infer::function_candidates`], remembered.
     fn remembered_candidates(&mut self, ty: Type, function: FunctionRef, receiver: Option<Type>) -> Candidates {
-        if let Some(known) = self.overloaded.get(&ty) {
+        if let Some(known) = self.asked.candidates.get(&ty) {
             return known.clone();
         }
         let candidates: Candidates = self.function_candidates(function, receiver).into_iter().collect();
-        if candidates.len() > MANY {
-            self.overloaded.insert(ty, candidates.clone());
+        // What is worked out while a protocol's arguments are may be of a part of them only.
+        if self.unifying.is_empty() {
+            self.asked.candidates.insert(ty, candidates.clone());
         }
         candidates
     }

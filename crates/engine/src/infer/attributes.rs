@@ -321,6 +321,17 @@ impl Infer<'_> {
 
     /// A member of a type that is no union; `None` where it has none.
     pub(crate) fn member(&mut self, ty: Type, name: Name) -> Option<Type> {
+        if let Some(known) = self.asked.members.get(&(ty, name)) {
+            return *known;
+        }
+        let member = self.find_member(ty, name);
+        if self.unifying.is_empty() {
+            self.asked.members.insert((ty, name), member);
+        }
+        member
+    }
+
+    fn find_member(&mut self, ty: Type, name: Name) -> Option<Type> {
         let db = self.db;
         let store = db.store();
         match ty {

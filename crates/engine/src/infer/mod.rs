@@ -82,8 +82,8 @@ pub struct Infer<'db> {
     pub(crate) undeclared: FxHashSet<(leitmotiv_index::tree::ScopeId, Name)>,
     /// For names of scopes, the definition that is final.
     pub(crate) finals: FxHashMap<(leitmotiv_index::tree::ScopeId, Name), Option<DefId>>,
-    /// The signatures of functions that have very many.
-    pub(crate) overloaded: FxHashMap<Type, crate::call::Candidates>,
+    /// What was asked of types, whatever the body.
+    pub(crate) asked: Asked,
     /// How many names were compared to find near misses in spelling.
     pub(crate) nears: usize,
     /// For attributes that start as None, where another method gives them a value, if most methods do not ask.
@@ -115,6 +115,18 @@ pub struct Infer<'db> {
     pub(crate) chosen: Option<crate::types::FunctionRef>,
     /// How deep the comparison of types is in which this one stands.
     pub(crate) nesting: u32,
+}
+
+/// What was asked of types. It holds for other bodies of the file as well, as long as the same query asks: what it read was noted when it
+/// was first asked.
+#[derive(Default)]
+pub(crate) struct Asked {
+    /// Members of types.
+    pub(crate) members: FxHashMap<(Type, Name), Option<Type>>,
+    /// The signatures by which values are called.
+    pub(crate) candidates: FxHashMap<Type, crate::call::Candidates>,
+    /// The signatures by which classes are called.
+    pub(crate) constructors: FxHashMap<crate::types::InstanceId, crate::call::construct::Constructor>,
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -175,7 +187,7 @@ impl<'db> Infer<'db> {
             bound_ways: FxHashMap::default(),
             undeclared: FxHashSet::default(),
             finals: FxHashMap::default(),
-            overloaded: FxHashMap::default(),
+            asked: Asked::default(),
             nears: 0,
             problems: Vec::new(),
             checking: false,
