@@ -38,6 +38,8 @@ pub mod phi;
 pub mod self_results;
 pub mod type_expressions;
 pub mod typed_dict_displays;
+use std::cell::RefCell;
+
 use leitmotiv_index::tree::{BodyId, DefId, Expr, ExprId, ModuleIndex, ReachId, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::{FxHashMap, FxHashSet};
@@ -121,6 +123,8 @@ pub struct Infer<'db> {
 /// was first asked.
 #[derive(Default)]
 pub(crate) struct Asked {
+    /// Names of the module or the builtins.
+    pub(crate) globals: RefCell<FxHashMap<Name, Option<Type>>>,
     /// Members of types.
     pub(crate) members: FxHashMap<(Type, Name), Option<Type>>,
     /// The signatures by which values are called.

@@ -10,6 +10,15 @@ use crate::types::Type;
 impl Infer<'_> {
     /// A name of the module or the builtins.
     pub fn global(&self, name: Name) -> Option<Type> {
+        if let Some(known) = self.asked.globals.borrow().get(&name) {
+            return *known;
+        }
+        let ty = self.find_global(name);
+        self.asked.globals.borrow_mut().insert(name, ty);
+        ty
+    }
+
+    fn find_global(&self, name: Name) -> Option<Type> {
         if self.is_bound_for_others_only(ScopeId(0), name)
             && let Some(builtin) = self.builtin_name(name)
         {

@@ -3,6 +3,7 @@
 use std::hash::{BuildHasher, BuildHasherDefault, Hash};
 
 use dashmap::DashMap;
+use leitmotiv_syntax::names::Recent;
 use rustc_hash::FxHasher;
 use smallvec::SmallVec;
 
@@ -13,6 +14,7 @@ use super::{
 
 /// One table.
 struct Table<T> {
+    recent: Recent,
     /// By the items' hashes, the numbers of those that have it: an item is kept once, which matters where it is a long union.
     numbers: DashMap<u64, SmallVec<[u32; 2]>, BuildHasherDefault<FxHasher>>,
     items: boxcar::Vec<T>,
@@ -20,11 +22,21 @@ struct Table<T> {
 
 impl<T: Eq + Hash> Table<T> {
     fn new() -> Table<T> {
-        Table { numbers: DashMap::default(), items: boxcar::Vec::new() }
+        Table { recent: Recent::new(), numbers: DashMap::default(), items: boxcar::Vec::new() }
     }
 
     fn intern(&self, item: T) -> u32 {
         let hash = BuildHasherDefault::<FxHasher>::default().hash_one(&item);
+        let guess = self.recent.guess(hash);
+        if self.items.get(guess as usize).is_some_and(|known| *known == item) {
+            return guess;
+        }
+        let number = self.number(item, hash);
+        self.recent.keep(hash, number);
+        number
+    }
+
+    fn number(&self, item: T, hash: u64) -> u32 {
         let find = |numbers: &[u32]| numbers.iter().copied().find(|number| self.items[*number as usize] == item);
         if let Some(number) = self.numbers.get(&hash).and_then(|numbers| find(&numbers)) {
             return number;
