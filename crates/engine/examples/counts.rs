@@ -1,4 +1,5 @@
-//! How often queries run, and how many keys are made, in a check of a project from nothing and after an edit: `counts FOLDER`.
+//! How often queries run, and how many keys are made, in a check of a project from nothing and after edits of some files: `counts
+//! FOLDER [FILE…]`.
 
 use std::path::Path;
 use std::time::Instant;
@@ -41,10 +42,45 @@ fn main() {
             files.len(),
             start.elapsed().as_secs_f64()
         );
-        let mut counts: Vec<(String, u64)> = runs.take(&db).into_iter().collect();
-        counts.sort_by_key(|(_, count)| std::cmp::Reverse(*count));
-        for (name, count) in counts {
-            println!("{count:>12}  {name}");
+        table(&runs, &db);
+        let mut db = db;
+        // Each edit in the middle of each file that is named: a comment, and a statement in a body.
+        for path in std::env::args().skip(2) {
+            let Some(file) = files.iter().copied().find(|file| file.path(&db) == path) else { continue };
+            let text = file.text(&db).to_string();
+            for line in ["# a comment", "_edited = 3"] {
+                let edited = edited(&text, line);
+                let start = Instant::now();
+                db.try_text(file, edited.into());
+                let _ = check(&db, &[file]);
+                let own = start.elapsed().as_secs_f64() * 1000.0;
+                let _ = check(&db, &files);
+                let all = start.elapsed().as_secs_f64() * 1000.0;
+                println!("{path}, {line}: its findings after {own:.1} ms, all after {all:.1} ms");
+                table(&runs, &db);
+            }
         }
     });
+}
+
+/// The text with a line put into the deepest indented place around its middle.
+fn edited(text: &str, line: &str) -> String {
+    let lines: Vec<&str> = text.lines().collect();
+    let is_plain = |at: &usize| {
+        let line = lines[*at];
+        line.starts_with("        return ") || line.starts_with("    return ")
+    };
+    let at = (lines.len() / 2..lines.len()).find(is_plain).unwrap_or(lines.len());
+    let indent: String = lines.get(at).map_or("", |line| line).chars().take_while(|char| *char == ' ').collect();
+    let mut all: Vec<String> = lines.iter().map(|line| (*line).to_owned()).collect();
+    all.insert(at, format!("{indent}{line}"));
+    all.join("\n") + "\n"
+}
+
+fn table(runs: &Runs, db: &Database) {
+    let mut counts: Vec<(String, u64)> = runs.take(db).into_iter().collect();
+    counts.sort_by_key(|(_, count)| std::cmp::Reverse(*count));
+    for (name, count) in counts.iter().filter(|(name, _)| !name.contains("interned")).take(12) {
+        println!("{count:>12}  {name}");
+    }
 }
