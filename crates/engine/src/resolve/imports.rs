@@ -2,6 +2,7 @@
 
 use leitmotiv_index::tree::{DefId, DefKind, ScopeId};
 use leitmotiv_syntax::names::{Name, known};
+use rustc_hash::FxHashSet;
 
 use super::{is_namespace, is_same_package, module_file, module_index};
 use crate::base::db::Db;
@@ -59,45 +60,56 @@ pub fn import_target(db: &dyn Db, file: File, module: Name, level: u32) -> Optio
     is_namespace(db, name).then_some(Imported::Namespace(name))
 }
 
-/// Whether importing one file of the project may import another one, by whatever way.
-#[salsa::tracked(returns(copy))]
+/// Whether importing one file of the project may import another one, by whatever way; each leads to itself.
 pub fn leads_to(db: &dyn Db, from: File, to: File) -> bool {
-    let mut seen = rustc_hash::FxHashSet::from_iter([from]);
+    reached_from(db, from).contains(&to)
+}
+
+/// The files of the project that importing one of them may import, by whatever way, and itself.
+#[salsa::tracked(returns(ref))]
+fn reached_from(db: &dyn Db, from: File) -> FxHashSet<File> {
+    let mut seen = FxHashSet::from_iter([from]);
     let mut open = vec![from];
     while let Some(file) = open.pop() {
-        if file == to {
-            return true;
+        open.extend(imported_files(db, file).iter().copied().filter(|next| seen.insert(*next)));
+    }
+    seen
+}
+
+/// The files of the project that one of them imports itself, in the order of the text.
+#[salsa::tracked(returns(deref))]
+fn imported_files(db: &dyn Db, file: File) -> Box<[File]> {
+    let mut all: Vec<File> = Vec::new();
+    let mut reached = |name: Name| {
+        // The packages around a module are imported with it (import system, "Packages").
+        let text = db.names().text(name);
+        let ends = text.match_indices('.').map(|(end, _)| end).chain([text.len()]);
+        for part in ends.map(|end| db.names().intern(&text[..end])) {
+            if let Some(next) = module_file(db, part, Some(file))
+                && next.origin(db).is_own()
+            {
+                all.push(next);
+            }
         }
-        let mut reached = |name: Name| {
-            // The packages around a module are imported with it (import system, "Packages").
-            let text = db.names().text(name);
-            let ends = text.match_indices('.').map(|(end, _)| end).chain([text.len()]);
-            for part in ends.map(|end| db.names().intern(&text[..end])) {
-                if let Some(next) = module_file(db, part, Some(file))
-                    && next.origin(db).is_own()
-                    && seen.insert(next)
-                {
-                    open.push(next);
-                }
+    };
+    for (_, def) in module_index(db, file).defs.iter() {
+        match def.kind {
+            DefKind::Import { module, .. } => reached(module),
+            DefKind::ImportFrom { module, level, name, .. } => {
+                let Some(module) = absolute_name(db, file, module, level) else { continue };
+                let inside = format!("{}.{}", db.names().text(module), db.names().text(name));
+                reached(db.names().intern(&inside));
             }
-        };
-        for (_, def) in module_index(db, file).defs.iter() {
-            match def.kind {
-                DefKind::Import { module, .. } => reached(module),
-                DefKind::ImportFrom { module, level, name, .. } => {
-                    let Some(module) = absolute_name(db, file, module, level) else { continue };
-                    let inside = format!("{}.{}", db.names().text(module), db.names().text(name));
-                    reached(db.names().intern(&inside));
-                }
-                DefKind::Star { module, level } => {
-                    let Some(module) = absolute_name(db, file, module, level) else { continue };
-                    reached(module);
-                }
-                _ => {}
+            DefKind::Star { module, level } => {
+                let Some(module) = absolute_name(db, file, module, level) else { continue };
+                reached(module);
             }
+            _ => {}
         }
     }
-    false
+    let mut seen = FxHashSet::default();
+    all.retain(|file| seen.insert(*file));
+    all.into()
 }
 
 /// What the target version and platform decide that an imported name comes out as. `depth` bounds chains of imports.
