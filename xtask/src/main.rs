@@ -10,6 +10,7 @@ mod library;
 mod names;
 mod noise;
 mod order;
+mod profile;
 mod speed;
 mod stubs;
 mod verify;
@@ -28,6 +29,7 @@ fn main() -> ExitCode {
         ["library-names"] => names::run(),
         ["asserts"] => asserts::run(),
         ["order"] => order::run(),
+        ["profile", folder] => profile::run(folder),
         ["edits"] => edits::run(None),
         ["edits", seed] => edits::run(Some(seed)),
         ["attack", words @ ..] => attack::run(words),
@@ -49,6 +51,7 @@ fn main() -> ExitCode {
                 "cargo xtask attack [WHAT]   a hostile project traced, interruptions, large inputs, real packages"
             );
             eprintln!("cargo xtask order    the same findings with one thread and with four");
+            eprintln!("cargo xtask profile FOLDER   where the time of a check goes");
             eprintln!("cargo xtask edits [SEED]   random edits of the corpora: told of them, or from nothing");
             return ExitCode::from(2);
         }
