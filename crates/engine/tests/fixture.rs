@@ -3,13 +3,20 @@
 //! | mark | on a line | meaning |
 //! | --- | --- | --- |
 //! | `#! rule` or `#! rule "words"` | of code | this rule is found on this line, with these words in its message |
+//! | `#! rule@5-9 "words"` | of code | the same, from column 5 up to before column 9 (from 1, in code points; `@5-2:3` where it ends on line 2) |
+//! | `#< kind "words"` | of code | a step of some finding's evidence lies on this line |
+//! | `#> way "words"` | of code | a way out of a finding on this line, in their order |
 //! | `#= type` | of code | the type of the line's target, or of its expression, printed as messages print it |
 //! | `#- path/to/file.py` | of its own | what follows is that file (`.pyi` too); before the first one, the file is `main.py` |
 //! | `#- python 3.9` | of its own | the language version |
 //! | `#- quiet` | of its own | the text has no marks and nothing may be found |
+//! | `#- in full` | first of all | columns, evidence and ways out are marked as well, all of them; the marks are no part of the text |
 //!
 //! Strict both ways: a finding without a mark fails, a mark without a finding fails, a text without marks must say that
-//! it is quiet. Rules that are off, and notes about imports and suppressions, need no marks.
+//! it is quiet. Rules that are off, and notes about imports and suppressions, need no marks but in texts that are marked in full.
+//!
+//! With `LEITMOTIV_BLESS=1` fixtures that fail are written anew, with what was found in place of their marks, in files and in the texts of
+//! tests: read the difference before it is committed.
 
 use std::fmt::Write as _;
 use std::path::Path;
@@ -17,12 +24,16 @@ use std::path::Path;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::check::check;
+use leitmotiv_engine::findings::evidence::Evidence;
+use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::module_index;
+use leitmotiv_engine::rules::Remedy;
 use leitmotiv_engine::types::display::show;
 use leitmotiv_index::tree::StatementKind;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_project::{Project, Surroundings};
+use leitmotiv_syntax::TextRange;
 
 /// A file of a fixture.
 pub struct Source {
@@ -32,32 +43,48 @@ pub struct Source {
     pub text: String,
 }
 
-/// Takes a fixture apart into its files; also whether it says it is quiet.
-pub fn split(text: &str) -> (Vec<Source>, bool, Option<String>) {
-    let mut files = vec![Source { path: "main.py".into(), text: String::new() }];
-    let mut quiet = false;
-    let mut version = None;
+/// A fixture taken apart.
+pub struct Fixture {
+    /// Its files.
+    pub files: Vec<Source>,
+    /// Whether it says that nothing is found.
+    pub quiet: bool,
+    /// Whether it is marked in full.
+    pub in_full: bool,
+    /// The version of the language.
+    pub version: Option<String>,
+    /// Whether anything stands before the first file's name.
+    begins_with_main: bool,
+}
+
+/// Takes a fixture apart.
+pub fn split(text: &str) -> Fixture {
+    let mut fixture =
+        Fixture { files: Vec::new(), quiet: false, in_full: false, version: None, begins_with_main: false };
+    fixture.files.push(Source { path: "main.py".into(), text: String::new() });
     for line in text.lines() {
-        if let Some(rest) = line.strip_prefix("#- ") {
-            let rest = rest.trim();
-            if rest == "quiet" {
-                quiet = true;
-                continue;
+        match line.strip_prefix("#- ").map(str::trim) {
+            Some("quiet") => fixture.quiet = true,
+            Some("in full") => fixture.in_full = true,
+            Some(rest) => match rest.strip_prefix("python ") {
+                Some(named) => fixture.version = Some(named.to_owned()),
+                None => fixture.files.push(Source { path: rest.to_owned(), text: String::new() }),
+            },
+            None => {
+                if let Some(file) = fixture.files.last_mut() {
+                    // Where columns count, the marks are no part of the text.
+                    let line = if fixture.in_full { marks_of(line).0.trim_end() } else { line };
+                    file.text.push_str(line);
+                    file.text.push('\n');
+                }
             }
-            if let Some(named) = rest.strip_prefix("python ") {
-                version = Some(named.to_owned());
-                continue;
-            }
-            files.push(Source { path: rest.to_owned(), text: String::new() });
-            continue;
-        }
-        if let Some(file) = files.last_mut() {
-            file.text.push_str(line);
-            file.text.push('\n');
         }
     }
-    files.retain(|file| file.path != "main.py" || !file.text.trim().is_empty());
-    (files, quiet, version)
+    fixture.begins_with_main = !fixture.files[0].text.trim().is_empty();
+    if !fixture.begins_with_main {
+        fixture.files.remove(0);
+    }
+    fixture
 }
 
 /// A database on files in a temporary folder.
@@ -74,108 +101,203 @@ pub fn database(files: &[Source], version: Option<&str>) -> (tempfile::TempDir, 
     (folder, Database::new(project))
 }
 
-/// Runs a fixture; the error is the whole text with what was found in place of the marks.
-pub fn run(text: &str) -> Result<(), String> {
-    let (sources, quiet, version) = split(text);
-    let (folder, db) = database(&sources, version.as_deref());
-    let root = folder.path().canonicalize().unwrap();
-    let mut wrong = false;
-    let mut marks = 0;
-    let mut told = String::new();
-    for source in &sources {
-        let file = db.source(&root.join(&source.path));
-        let _ = writeln!(told, "#- {}", source.path);
-        let (ok, number) = one(&db, file, &source.text, &mut told);
-        wrong |= !ok;
-        marks += number;
-    }
-    if marks == 0 && !quiet {
-        return Err("the fixture has no marks; say `#- quiet` if nothing is to be found".into());
-    }
-    if marks > 0 && quiet {
-        return Err("the fixture says that it is quiet, but has marks".into());
-    }
-    if wrong { Err(told) } else { Ok(()) }
+/// What is wrong with a fixture.
+pub struct Wrong {
+    /// The whole text, with what was found in place of the marks, and what these were.
+    pub told: String,
+    /// The fixture as it would hold; `None` where no marks could make it.
+    pub blessed: Option<String>,
 }
 
-fn one(db: &Database, file: File, text: &str, told: &mut String) -> (bool, usize) {
-    let checked = check(db, &[file]);
-    let lines = &module_index(db, file).lines.0;
-    let mut ok = true;
-    let mut marks = 0;
-    for (number, line) in text.lines().enumerate() {
-        let here: Vec<_> = checked[0]
-            .findings
-            .iter()
-            .filter(|finding| lines.index_of(finding.range.start()) == number)
-            .filter(|finding| {
-                finding.severity > Severity::Note
-                    || finding.severity == Severity::Note
-                        && !finding.rule.starts_with("import.")
-                        && finding.rule != "suppression.blanket"
-            })
-            .collect();
-        let (code, wanted) = marks_of(line);
-        marks += wanted.len();
-        let rules: Vec<&Mark> = wanted.iter().filter(|mark| matches!(mark, Mark::Rule(..))).collect();
-        let mut fits = rules.len() == here.len();
-        for mark in &wanted {
-            match mark {
-                Mark::Rule(rule, words) => {
-                    fits &= here.iter().any(|finding| {
-                        finding.rule == rule
-                            && words.as_ref().is_none_or(|words| finding.message.contains(words.as_str()))
-                    });
-                }
-                Mark::Type(expected) => {
-                    let found = type_at(db, file, number);
-                    fits &= found.as_ref() == Some(expected);
-                }
+/// Runs a fixture.
+pub fn run(text: &str) -> Result<(), Wrong> {
+    let fixture = split(text);
+    let (folder, db) = database(&fixture.files, fixture.version.as_deref());
+    let root = folder.path().canonicalize().unwrap();
+    let files: Vec<File> = fixture.files.iter().map(|source| db.source(&root.join(&source.path))).collect();
+    let checked = check(&db, &files);
+    let findings: Vec<&Finding> = checked.iter().flat_map(|checked| &checked.findings).collect();
+    let mut found = files.iter().copied();
+    let mut file = if fixture.begins_with_main { found.next() } else { None };
+    let (mut told, mut blessed) = (String::new(), String::new());
+    let (mut wrong, mut marks, mut number) = (false, 0, 0);
+    for line in text.lines() {
+        if let Some(rest) = line.strip_prefix("#- ") {
+            let rest = rest.trim();
+            if !matches!(rest, "quiet" | "in full") && !rest.starts_with("python ") {
+                file = found.next();
+                number = 0;
             }
-        }
-        if fits {
             let _ = writeln!(told, "{line}");
+            let _ = writeln!(blessed, "{line}");
             continue;
         }
-        ok = false;
-        let _ = write!(told, "{}", code.trim_end());
-        for finding in here {
-            let _ = write!(told, "  #! {} \"{}\"", finding.rule, finding.message);
+        let Some(file) = file else {
+            let _ = writeln!(blessed, "{line}");
+            continue;
+        };
+        let here = Line { db: &db, file, number, findings: &findings, in_full: fixture.in_full };
+        number += 1;
+        let (code, wanted) = marks_of(line);
+        marks += wanted.len();
+        if here.holds(&wanted) {
+            let _ = writeln!(told, "{line}");
+            let _ = writeln!(blessed, "{line}");
+            continue;
         }
-        if wanted.iter().any(|mark| matches!(mark, Mark::Type(_))) {
-            let _ = write!(told, "  #= {}", type_at(db, file, number).unwrap_or_else(|| "nothing".into()));
-        }
-        let _ = writeln!(told, "   <-- the mark was: {}", line[code.len()..].trim());
+        wrong = true;
+        let new: String = here.marks(&wanted).iter().map(|mark| format!("  {mark}")).collect();
+        let _ = writeln!(blessed, "{}{new}", code.trim_end());
+        let _ = writeln!(told, "{}{new}   <-- the mark was: {}", code.trim_end(), line[code.len()..].trim());
     }
-    (ok, marks)
+    if marks == 0 && !fixture.quiet && !wrong {
+        let told = "the fixture has no marks; say `#- quiet` if nothing is to be found".into();
+        return Err(Wrong { told, blessed: None });
+    }
+    if marks > 0 && fixture.quiet {
+        return Err(Wrong { told: "the fixture says that it is quiet, but has marks".into(), blessed: None });
+    }
+    if wrong { Err(Wrong { told, blessed: Some(blessed).filter(|_| !fixture.quiet) }) } else { Ok(()) }
 }
 
+/// A line of a fixture, with all that was found.
+struct Line<'a> {
+    db: &'a Database,
+    file: File,
+    /// 0-based.
+    number: usize,
+    findings: &'a [&'a Finding],
+    in_full: bool,
+}
+
+impl Line<'_> {
+    fn line_of(&self, file: File, range: TextRange) -> usize {
+        module_index(self.db, file).lines.0.index_of(range.start())
+    }
+
+    /// The findings that are to be marked on it.
+    fn found(&self) -> Vec<&Finding> {
+        let is_told = |finding: &&&Finding| {
+            self.in_full
+                || finding.severity > Severity::Note
+                || finding.severity == Severity::Note
+                    && !finding.rule.starts_with("import.")
+                    && finding.rule != "suppression.blanket"
+        };
+        let is_here =
+            |finding: &&&Finding| finding.file == self.file && self.line_of(self.file, finding.range) == self.number;
+        self.findings.iter().filter(is_here).filter(is_told).copied().collect()
+    }
+
+    /// The steps of evidence on it.
+    fn steps(&self) -> Vec<&Evidence> {
+        let all = self.findings.iter().flat_map(|finding| &finding.evidence);
+        all.filter(|step| step.file == self.file && self.line_of(step.file, step.range) == self.number).collect()
+    }
+
+    fn columns(&self, range: TextRange) -> String {
+        let index = module_index(self.db, self.file);
+        let text = self.file.text(self.db);
+        let start = index.lines.0.position(text, range.start());
+        let end = index.lines.0.position(text, range.end());
+        if start.line == end.line {
+            format!("{}-{}", start.column, end.column)
+        } else {
+            format!("{}-{}:{}", start.column, end.line, end.column)
+        }
+    }
+
+    /// Whether its marks say what was found, no less and no more.
+    fn holds(&self, marks: &[Mark]) -> bool {
+        let found = self.found();
+        let says =
+            |words: &Option<String>, text: &str| words.as_ref().is_none_or(|words| text.contains(words.as_str()));
+        let rules = marks.iter().filter(|mark| matches!(mark, Mark::Rule { .. })).count();
+        let steps = self.steps();
+        let ways: Vec<&Remedy> = found.iter().flat_map(|finding| &finding.remedies).collect();
+        let marked: Vec<(&str, &Option<String>)> = marks
+            .iter()
+            .filter_map(|mark| match mark {
+                Mark::Way { id, words } => Some((id.as_str(), words)),
+                _ => None,
+            })
+            .collect();
+        let counted = marks.iter().filter(|mark| matches!(mark, Mark::Step { .. })).count();
+        let each = marks.iter().all(|mark| match mark {
+            Mark::Rule { rule, columns, words } => found.iter().any(|finding| {
+                finding.rule == rule
+                    && says(words, &finding.message)
+                    && columns.as_ref().map_or(!self.in_full, |columns| *columns == self.columns(finding.range))
+            }),
+            Mark::Step { kind, words } => steps.iter().any(|step| step.kind == kind && says(words, &step.text)),
+            Mark::Way { .. } => true,
+            Mark::Type(expected) => type_at(self.db, self.file, self.number).as_ref() == Some(expected),
+        });
+        let are_ways = if marked.is_empty() && !self.in_full {
+            true
+        } else {
+            ways.len() == marked.len()
+                && ways.iter().zip(marked).all(|(way, (id, words))| way.id == id && says(words, &way.title))
+        };
+        rules == found.len() && (!self.in_full || counted == steps.len()) && each && are_ways
+    }
+
+    /// The marks that would hold, as full as those that stand there.
+    fn marks(&self, old: &[Mark]) -> Vec<String> {
+        let mut new = Vec::new();
+        let found = self.found();
+        let has_columns = self.in_full || old.iter().any(|mark| matches!(mark, Mark::Rule { columns: Some(_), .. }));
+        for finding in &found {
+            let columns = if has_columns { format!("@{}", self.columns(finding.range)) } else { String::new() };
+            new.push(format!("#! {}{columns} \"{}\"", finding.rule, finding.message));
+        }
+        if self.in_full || old.iter().any(|mark| matches!(mark, Mark::Way { .. })) {
+            let ways = found.iter().flat_map(|finding| &finding.remedies);
+            new.extend(ways.map(|way| format!("#> {} \"{}\"", way.id, way.title)));
+        }
+        if self.in_full || old.iter().any(|mark| matches!(mark, Mark::Step { .. })) {
+            new.extend(self.steps().iter().map(|step| format!("#< {} \"{}\"", step.kind, step.text)));
+        }
+        if old.iter().any(|mark| matches!(mark, Mark::Type(_))) {
+            let ty = type_at(self.db, self.file, self.number).unwrap_or_else(|| "nothing".into());
+            new.push(format!("#= {ty}"));
+        }
+        new
+    }
+}
+
+#[derive(Debug)]
 enum Mark {
-    Rule(String, Option<String>),
+    Rule { rule: String, columns: Option<String>, words: Option<String> },
+    Step { kind: String, words: Option<String> },
+    Way { id: String, words: Option<String> },
     Type(String),
 }
 
+/// How marks begin.
+const BEGINNINGS: [&str; 4] = ["#! ", "#= ", "#< ", "#> "];
+
 /// A line's code, and its marks.
 fn marks_of(line: &str) -> (&str, Vec<Mark>) {
-    let start = [line.find("#! "), line.find("#= ")].into_iter().flatten().min();
-    let Some(start) = start else { return (line, Vec::new()) };
+    let first = |text: &str| BEGINNINGS.iter().filter_map(|begin| text.find(begin)).min();
+    let Some(start) = first(line) else { return (line, Vec::new()) };
     let mut marks = Vec::new();
     let mut rest = &line[start..];
     while !rest.is_empty() {
-        let end = [rest[2..].find("#! "), rest[2..].find("#= ")]
-            .into_iter()
-            .flatten()
-            .min()
-            .map_or(rest.len(), |end| end + 2);
+        let end = first(&rest[2..]).map_or(rest.len(), |end| end + 2);
         let (mark, more) = rest.split_at(end);
         let body = mark[3..].trim();
-        if mark.starts_with("#=") {
-            marks.push(Mark::Type(body.to_owned()));
-        } else {
-            let (rule, words) = body.split_once(' ').unwrap_or((body, ""));
-            let words = words.trim().strip_prefix('"').and_then(|words| words.strip_suffix('"'));
-            marks.push(Mark::Rule(rule.to_owned(), words.map(str::to_owned)));
-        }
+        let (name, words) = body.split_once(' ').unwrap_or((body, ""));
+        let words = words.trim().strip_prefix('"').and_then(|words| words.strip_suffix('"')).map(str::to_owned);
+        marks.push(match &mark[..2] {
+            "#=" => Mark::Type(body.to_owned()),
+            "#<" => Mark::Step { kind: name.to_owned(), words },
+            "#>" => Mark::Way { id: name.to_owned(), words },
+            _ => {
+                let (rule, columns) = name.split_once('@').map_or((name, None), |(rule, at)| (rule, Some(at)));
+                Mark::Rule { rule: rule.to_owned(), columns: columns.map(str::to_owned), words }
+            }
+        });
         rest = more;
     }
     (&line[..start], marks)
@@ -207,6 +329,11 @@ fn type_at(db: &Database, file: File, number: usize) -> Option<String> {
     None
 }
 
+/// Whether fixtures that fail are to be written anew.
+pub fn blesses() -> bool {
+    std::env::var_os("LEITMOTIV_BLESS").is_some_and(|value| value == "1")
+}
+
 /// Runs all fixtures of a folder; each failure is told with its file.
 #[track_caller]
 pub fn run_folder(folder: &Path) {
@@ -217,12 +344,33 @@ pub fn run_folder(folder: &Path) {
     for path in paths {
         number += 1;
         let text = std::fs::read_to_string(&path).unwrap();
-        if let Err(told) = run(&text) {
-            let _ = writeln!(failures, "==== {}\n{told}", path.display());
+        let Err(wrong) = run(&text) else { continue };
+        match wrong.blessed.filter(|_| blesses()) {
+            Some(blessed) => std::fs::write(&path, blessed).unwrap(),
+            None => {
+                let _ = writeln!(failures, "==== {}\n{}", path.display(), wrong.told);
+            }
         }
     }
     assert!(number > 0, "{} is empty", folder.display());
     assert!(failures.is_empty(), "{failures}");
+}
+
+/// Runs a fixture that stands in a test's own text.
+#[track_caller]
+pub fn holds(text: &str) {
+    let Err(wrong) = run(text) else { return };
+    let Some(blessed) = wrong.blessed.filter(|_| blesses()) else { panic!("\n{}", wrong.told) };
+    // The path is relative to the workspace.
+    let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..").join(std::panic::Location::caller().file());
+    let source = std::fs::read_to_string(&path).unwrap();
+    assert_eq!(
+        source.matches(text).count(),
+        1,
+        "the text stands in {} more than once, or not as it is",
+        path.display()
+    );
+    std::fs::write(&path, source.replacen(text, &blessed, 1)).unwrap();
 }
 
 #[test]
@@ -230,6 +378,21 @@ fn a_mark_without_a_finding_fails_and_a_finding_without_a_mark_too() {
     assert!(run("x = 1  #! call.missing\n").is_err());
     assert!(run("undefined_name\n#- quiet\n").is_err());
     assert!(run("x = 1\n").is_err());
-    assert_eq!(run("x = 1  #= Literal[1]\n"), Ok(()));
+    assert!(run("x = 1  #= Literal[1]\n").is_ok());
     assert!(run("x = 1  #= str\n").is_err());
+}
+
+#[test]
+fn columns_evidence_and_ways_out_are_held_where_they_are_marked() {
+    let text = "tide = None  #< assigned\ntide.level  #! none.member@1-11  #> guard\n";
+    let Err(wrong) = run(text) else { panic!("the ways out are not all there") };
+    let blessed = wrong.blessed.unwrap();
+    assert!(run(&blessed).is_ok(), "{blessed}");
+    assert!(run(&blessed.replace("@1-11", "@1-10")).is_err());
+    assert!(run(&blessed.replace("#< assigned", "#< returned")).is_err());
+    // In full, nothing may be left out.
+    assert!(run(&format!("#- in full\n{blessed}")).is_ok(), "{blessed}");
+    let bare = "#- in full\ntide = None\ntide.level  #! none.member\n";
+    let Err(wrong) = run(bare) else { panic!("nothing is marked in full") };
+    assert!(run(&wrong.blessed.unwrap()).is_ok());
 }

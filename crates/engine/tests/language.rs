@@ -18,10 +18,4 @@ mod quiet;
 mod variables;
 mod writes;
 
-/// Runs a fixture that stands in a test's own text.
-#[track_caller]
-fn holds(text: &str) {
-    if let Err(told) = crate::fixture::run(text) {
-        panic!("\n{told}");
-    }
-}
+use crate::fixture::holds;

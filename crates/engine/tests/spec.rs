@@ -1,5 +1,5 @@
 //! The typing specification and the language, chapter by chapter: `spec/<chapter>/*.py`; in `right` stands right code that was
-//! told off once.
+//! told off once, in `told` a text for each rule whose findings are marked in full: columns, evidence, ways out.
 
 use std::path::{Path, PathBuf};
 
@@ -32,4 +32,34 @@ macro_rules! chapters {
     };
 }
 
-chapters!(annotations, calls, classes, containers, flow, functions, imports, narrowing, right, suppressions);
+chapters!(annotations, calls, classes, containers, flow, functions, imports, narrowing, right, suppressions, told);
+
+/// The text of a rule that is marked in full.
+fn text_of(slug: &str) -> PathBuf {
+    chapters().join("told").join(format!("{}.py", slug.replacen('.', "_", 1).replace('-', "_")))
+}
+
+#[test]
+fn each_rule_has_a_text_in_which_its_findings_are_marked_in_full() {
+    let mut missing = Vec::new();
+    for rule in leitmotiv_engine::rules::ALL {
+        // Told of the ledger, and of faults of our own: no Python text makes them.
+        if matches!(rule.slug, "config.ledger" | "engine.fault") {
+            continue;
+        }
+        let path = text_of(rule.slug);
+        if !path.exists() && crate::fixture::blesses() {
+            let text = format!("#- in full\n{}", rule.page.example);
+            let text = crate::fixture::run(&text).err().and_then(|wrong| wrong.blessed).unwrap_or(text);
+            std::fs::write(&path, text).unwrap();
+        }
+        let text = std::fs::read_to_string(&path).unwrap_or_default();
+        if !text.starts_with("#- in full\n") || !text.contains(&format!("#! {}@", rule.slug)) {
+            missing.push(rule.slug);
+        }
+    }
+    assert!(
+        missing.is_empty(),
+        "no text for {missing:?}: run this test with LEITMOTIV_BLESS=1, and read what it writes"
+    );
+}

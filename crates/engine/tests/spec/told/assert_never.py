@@ -1,0 +1,7 @@
+#- in full
+from typing import assert_never
+
+def deck(vessel: int | str) -> int:  #< declared "`vessel` is declared as `int | str`"
+    if isinstance(vessel, int):
+        return vessel
+    assert_never(vessel)  #! assert.never@18-24 "`str` is left here"  #> handle "handle what is left, before"  #> narrow "declare that less comes in"
