@@ -1,4 +1,5 @@
-//! Random edits of the corpora: a database that is told of them must say what a new one says.
+//! Random edits of the corpora: a database that is told of them must say what a new one says. And damaged texts of them: these are to be
+//! checked without a fault.
 
 use std::process::Command;
 use std::time::{SystemTime, UNIX_EPOCH};
@@ -11,7 +12,21 @@ const EDITS: usize = 25;
 /// Packages of more lines than this would take hours, as each edit is followed by a check from nothing.
 const MOST_LINES: usize = 60_000;
 
+/// How many damaged texts there are of each package.
+const TEXTS: usize = 300;
+
+/// Random edits, one after the other.
 pub fn run(seed: Option<&str>) -> Result<(), String> {
+    each(seed, "LEITMOTIV_EDITS", EDITS, "many_random_edits_of_a_corpus")
+}
+
+/// Damaged texts.
+pub fn fuzz(seed: Option<&str>) -> Result<(), String> {
+    each(seed, "LEITMOTIV_FUZZ", TEXTS, "many_damaged_texts_of_a_corpus")
+}
+
+/// Runs a long test of the engine on each package.
+fn each(seed: Option<&str>, variable: &str, number: usize, test: &str) -> Result<(), String> {
     let now = || SystemTime::now().duration_since(UNIX_EPOCH).map_or(1, |since| since.as_secs());
     let seed = match seed {
         Some(seed) => seed.parse().map_err(|_| format!("a seed is a number, not {seed}"))?,
@@ -29,15 +44,15 @@ pub fn run(seed: Option<&str>) -> Result<(), String> {
         }
         let status = Command::new("cargo")
             .current_dir(root())
-            .env("LEITMOTIV_EDITS", format!("{}:{EDITS}:{seed}", folder.display()))
+            .env(variable, format!("{}:{number}:{seed}", folder.display()))
             .args(["test", "-q", "-p", "leitmotiv-engine", "--test", "main", "--"])
-            .args(["--ignored", "many_random_edits_of_a_corpus"])
+            .args(["--ignored", test])
             .status()
             .map_err(|error| error.to_string())?;
-        println!("{:<24}{}", package.name, if status.success() { "same" } else { "DIFFERENT" });
+        println!("{:<24}{}", package.name, if status.success() { "as it is to be" } else { "WRONG" });
         if !status.success() {
             differing.push(package.name);
         }
     }
-    if differing.is_empty() { Ok(()) } else { Err(format!("not the same: {}", differing.join(", "))) }
+    if differing.is_empty() { Ok(()) } else { Err(format!("wrong: {}", differing.join(", "))) }
 }

@@ -32,6 +32,8 @@ fn main() -> ExitCode {
         ["profile", folder] => profile::run(folder),
         ["edits"] => edits::run(None),
         ["edits", seed] => edits::run(Some(seed)),
+        ["fuzz"] => edits::fuzz(None),
+        ["fuzz", seed] => edits::fuzz(Some(seed)),
         ["attack", words @ ..] => attack::run(words),
         ["stubs"] => stubs::run(),
         ["library-verify", interpreters @ ..] => verify::run(interpreters),
@@ -53,6 +55,7 @@ fn main() -> ExitCode {
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             eprintln!("cargo xtask profile FOLDER   where the time of a check goes");
             eprintln!("cargo xtask edits [SEED]   random edits of the corpora: told of them, or from nothing");
+            eprintln!("cargo xtask fuzz [SEED]   damaged texts of the corpora: no faults, all findings in the text");
             return ExitCode::from(2);
         }
     };

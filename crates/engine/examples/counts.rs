@@ -78,7 +78,8 @@ fn edited(text: &str, line: &str) -> String {
 }
 
 fn table(runs: &Runs, db: &Database) {
-    let mut counts: Vec<(String, u64)> = runs.take(db).into_iter().collect();
+    let mut counts: Vec<(String, u64)> = runs.counts(db).into_iter().collect();
+    runs.clear();
     counts.sort_by_key(|(_, count)| std::cmp::Reverse(*count));
     for (name, count) in counts.iter().filter(|(name, _)| !name.contains("interned")).take(12) {
         println!("{count:>12}  {name}");

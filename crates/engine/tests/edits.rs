@@ -4,18 +4,17 @@
 //! how many edits.
 
 use std::path::{Path, PathBuf};
-use std::sync::Arc;
 
 use leitmotiv_engine::base::database::{Database, FileChange};
 use leitmotiv_engine::check::check;
 use leitmotiv_engine::resolve::project_files;
 use leitmotiv_project::{Project, Surroundings};
 
-/// Random numbers (xorshift).
-struct Random(u64);
+/// Random numbers (xorshift), from a seed that is not 0.
+pub struct Random(pub u64);
 
 impl Random {
-    fn below(&mut self, limit: usize) -> usize {
+    pub fn below(&mut self, limit: usize) -> usize {
         self.0 ^= self.0 << 13;
         self.0 ^= self.0 >> 7;
         self.0 ^= self.0 << 17;
@@ -24,7 +23,7 @@ impl Random {
 }
 
 /// The Python files below a folder, by path.
-fn python_files(folder: &Path, found: &mut Vec<PathBuf>) {
+pub fn python_files(folder: &Path, found: &mut Vec<PathBuf>) {
     let mut entries: Vec<PathBuf> = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
     entries.sort();
     for path in entries {
@@ -191,11 +190,16 @@ fn random_edits_give_what_a_new_database_gives() {
 #[test]
 #[ignore = "takes long; run by `cargo xtask edits`"]
 fn many_random_edits_of_a_corpus() {
-    let asked = std::env::var("LEITMOTIV_EDITS").expect("LEITMOTIV_EDITS=FOLDER:EDITS:SEED");
-    let mut parts = asked.rsplitn(3, ':');
-    let seed = parts.next().unwrap().parse().unwrap();
-    let edits = parts.next().unwrap().parse().unwrap();
-    let folder: Arc<Path> = Arc::from(Path::new(parts.next().unwrap()));
+    let (folder, edits, seed) = asked("LEITMOTIV_EDITS");
     let pool = rayon::ThreadPoolBuilder::new().num_threads(2).stack_size(256 << 20).build().unwrap();
     pool.install(move || run(&folder, edits, seed));
+}
+
+/// What a variable of the environment asks for: a folder, how often, and a seed, with colons between them.
+pub fn asked(variable: &str) -> (PathBuf, usize, u64) {
+    let asked = std::env::var(variable).unwrap_or_else(|_| panic!("{variable}=FOLDER:NUMBER:SEED"));
+    let mut parts = asked.rsplitn(3, ':');
+    let seed = parts.next().unwrap().parse().unwrap();
+    let number = parts.next().unwrap().parse().unwrap();
+    (PathBuf::from(parts.next().unwrap()), number, seed)
 }

@@ -4,14 +4,16 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use dashmap::DashMap;
-use salsa::{Database as _, EventKind, IngredientIndex};
+use salsa::plumbing::FromId;
+use salsa::{Database as _, DatabaseKeyIndex, EventKind};
 
 use super::database::Database;
+use super::file::File;
 
-/// Counts of a database's queries, by their names. Clones count together.
+/// The queries that a database carried out, and the keys that it made for them. Clones count together.
 #[derive(Debug, Clone, Default)]
 pub struct Runs {
-    executed: Arc<DashMap<IngredientIndex, u64>>,
+    executed: Arc<DashMap<DatabaseKeyIndex, u64>>,
 }
 
 impl Runs {
@@ -24,18 +26,33 @@ impl Runs {
                 EventKind::DidInternValue { key, .. } => key,
                 _ => return,
             };
-            *runs.executed.entry(key.ingredient_index()).or_default() += 1;
+            *runs.executed.entry(key).or_default() += 1;
         })
     }
 
-    /// How often each query was carried out, and each kind of key made, since this was asked last.
+    /// Forgets what ran so far.
+    pub fn clear(&self) {
+        self.executed.clear();
+    }
+
+    /// How often each query was carried out, and how many keys of each kind were made, by name.
     #[must_use]
-    pub fn take(&self, db: &Database) -> BTreeMap<String, u64> {
+    pub fn counts(&self, db: &Database) -> BTreeMap<String, u64> {
         let mut counts = BTreeMap::new();
         for entry in self.executed.iter() {
-            *counts.entry(db.ingredient_debug_name(*entry.key()).into_owned()).or_default() += *entry.value();
+            let name = db.ingredient_debug_name(entry.key().ingredient_index());
+            *counts.entry(name.into_owned()).or_default() += *entry.value();
         }
-        self.executed.clear();
         counts
+    }
+
+    /// The files for which a query of files was carried out, as they are shown, sorted.
+    #[must_use]
+    pub fn files(&self, db: &Database, query: &str) -> Vec<String> {
+        let is_meant = |key: &DatabaseKeyIndex| db.ingredient_debug_name(key.ingredient_index()) == query;
+        let keys = self.executed.iter().map(|entry| *entry.key()).filter(is_meant);
+        let mut paths: Vec<String> = keys.map(|key| File::from_id(key.key_index()).path(db).to_owned()).collect();
+        paths.sort();
+        paths
     }
 }
