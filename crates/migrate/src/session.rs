@@ -60,6 +60,9 @@ fn near(nearest: Option<&str>) -> String {
     nearest.map(|nearest| format!(" (is `{nearest}` meant?)")).unwrap_or_default()
 }
 
+/// How many threads read files.
+const READERS: usize = 8;
+
 /// A project opened.
 pub struct Session {
     /// The engine's database.
@@ -178,7 +181,13 @@ impl Session {
     /// [`SessionError::Sources`]
     pub fn files(&self, paths: &[PathBuf]) -> Result<Vec<File>, SessionError> {
         let paths = sources::list(self.project(), paths)?;
-        Ok(paths.par_iter().map_with(self.db.clone(), |db, path| db.source(path)).collect())
+        let db = self.db.clone();
+        let read = move || paths.par_iter().map_with(db, |db, path| db.source(path)).collect();
+        // Reading is waiting for the disk for the most part: more threads than there are processors wait together.
+        match rayon::ThreadPoolBuilder::new().num_threads(READERS).build() {
+            Ok(readers) => Ok(readers.install(read)),
+            Err(_) => Ok(read()),
+        }
     }
 
     /// Checks the files below some paths.
