@@ -7,6 +7,7 @@ mod language;
 mod laws;
 mod order;
 mod pages;
+mod policies;
 mod reruns;
 mod soup;
 mod spec;
