@@ -157,4 +157,113 @@ class Tug:
 Tug().captain  #! member.absent
 ",
     },
+    Policy {
+        id: "absence.function-attributes",
+        effect: Effect::MakesUnknown,
+        claim: "Functions may be given attributes as the program runs.",
+        holds: Holds::Unwritten,
+        code: "infer::attributes",
+        quiet: "
+def plan(port):
+    return port
+
+plan.ports
+",
+        told: "
+class Plan:
+    pass
+
+Plan().ports  #! member.absent
+",
+    },
+    Policy {
+        id: "absence.slots",
+        effect: Effect::MakesUnknown,
+        claim: "What a class lists in `__slots__` and nobody assigns is there, and unknown.",
+        holds: Holds::Everywhere("the class says that it is there"),
+        code: "definitions::classes::members",
+        quiet: "
+class Vessel:
+    __slots__ = ('berths', 'draught')
+
+Vessel().draught
+",
+        told: "
+class Vessel:
+    __slots__ = ('berths', 'draught')
+
+Vessel().captain  #! member.absent
+",
+    },
+    Policy {
+        id: "absence.stand-in",
+        effect: Effect::Accepts,
+        claim: "An object of a class with a `__getattr__` that nobody annotated stands in for others.",
+        holds: Holds::Unwritten,
+        code: "relate",
+        quiet: "
+class Standin:
+    def __getattr__(self, name):
+        return name
+
+class Vessel: ...
+
+def board(vessel: Vessel) -> None: ...
+
+board(Standin())
+",
+        told: "
+class Other: ...
+
+class Vessel: ...
+
+def board(vessel: Vessel) -> None: ...
+
+board(Other())  #! call.argument
+",
+    },
+    Policy {
+        id: "absence.getattr",
+        effect: Effect::MakesUnknown,
+        claim: "What `getattr` gives is not said to be anything, whatever the attribute is declared to be.",
+        holds: Holds::Everywhere(
+            "the name may be another one in a subclass, and who uses `getattr` asks for more than is declared",
+        ),
+        code: "infer::special",
+        quiet: "
+class Vessel:
+    berths: int = 3
+
+getattr(Vessel(), 'berths').upper()
+",
+        told: "
+class Vessel:
+    berths: int = 3
+
+Vessel().berths.upper()  #! member.absent
+",
+    },
+    Policy {
+        id: "absence.class-of-object",
+        effect: Effect::Accepts,
+        claim: "The class of an object may be a subclass with another constructor.",
+        holds: Holds::Everywhere("`type(x)` is whatever made `x`"),
+        code: "call::construct",
+        quiet: "
+class Vessel:
+    def __init__(self, name: str) -> None:
+        self.name = name
+
+    def copy(self):
+        return type(self)()
+",
+        told: "
+class Vessel:
+    def __init__(self, name: str) -> None:
+        self.name = name
+
+    def copy(self):
+        return Vessel()  #! call.missing
+",
+    },
 ];

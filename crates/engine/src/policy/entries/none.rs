@@ -198,4 +198,105 @@ def label(port: str | None) -> str:
         return ''
 ",
     },
+    Policy {
+        id: "none.told-once",
+        effect: Effect::Silences,
+        claim: "What is told once of a value that may be None is not told again in the same body.",
+        holds: Holds::Everywhere("one way out settles all of them"),
+        code: "infer::attributes",
+        quiet: "
+def label(port: str | None) -> str:
+    assert port
+    return port.upper() + port.lower()
+",
+        told: "
+def label(port: str | None) -> str:
+    first = port.upper()  #! none.member
+    return first + port.lower()
+",
+    },
+    Policy {
+        id: "none.given-later",
+        effect: Effect::Softens,
+        claim: "Whether an attribute is there that starts as None and that another method gives a value depends on the order of calls, where fewer than half of its readers ask.",
+        holds: Holds::Unwritten,
+        code: "policy::given_later",
+        quiet: "
+class Quay:
+    def __init__(self):
+        self.line = None
+
+    def connect(self):
+        self.line = open('line')
+
+    def read(self):
+        if self.line is not None:
+            return self.line.read()
+        return ''
+",
+        told: "
+class Quay:
+    def __init__(self):
+        self.line = None
+
+    def connect(self):
+        self.line = open('line')
+
+    def is_open(self):
+        return self.line is not None
+
+    def read(self):
+        return self.line.read()  #! none.correlated
+
+    def close(self):
+        self.line.close()  #! none.correlated
+",
+    },
+    Policy {
+        id: "none.asked-somewhere",
+        effect: Effect::Silences,
+        claim: "An attribute that nobody declared and that no condition asks about is not reckoned to be None.",
+        holds: Holds::Unwritten,
+        code: "policy::provenance",
+        quiet: "
+class Quay:
+    def __init__(self):
+        self.line = None
+
+    def connect(self, line):
+        self.line = line
+
+    def read(self):
+        return self.line.read()
+",
+        told: "
+class Quay:
+    line: str | None = None
+
+    def read(self):
+        return self.line.upper()  #! none.member
+",
+    },
+    Policy {
+        id: "none.kept-condition",
+        effect: Effect::Silences,
+        claim: "A condition that a name was given narrows where the name is asked, as long as it is about the same value.",
+        holds: Holds::Everywhere("the name is the condition"),
+        code: "lower::conditions",
+        quiet: "
+def label(port: str | None) -> str:
+    is_named = port is not None
+    if is_named:
+        return port.upper()
+    return ''
+",
+        told: "
+def label(port: str | None, other: str | None) -> str:
+    is_named = port is not None
+    port = other
+    if is_named:
+        return port.upper()  #! none.member
+    return ''
+",
+    },
 ];

@@ -31,31 +31,6 @@ pay(fare('adult'))  #! call.argument
 ",
     },
     Policy {
-        id: "provenance.no-way",
-        effect: Effect::Accepts,
-        claim: "What was concluded and fits in no way is told all the same.",
-        holds: Holds::Unwritten,
-        code: "policy::provenance",
-        quiet: "
-def depth(chart):
-    if chart:
-        return 'deep'
-    return 3
-
-def dredge(metres: int) -> None: ...
-
-dredge(depth(True))
-",
-        told: "
-def depth(chart):
-    return 'deep'
-
-def dredge(metres: int) -> None: ...
-
-dredge(depth(True))  #! call.argument
-",
-    },
-    Policy {
         id: "provenance.false-start",
         effect: Effect::Silences,
         claim: "`False` beside another type stands for what is not there yet.",
@@ -129,6 +104,91 @@ def pay(fare: Fare) -> None: ...
 
 def sell(fares: dict[str, int]) -> None:
     pay(fares)  #! call.argument
+",
+    },
+    Policy {
+        id: "provenance.keyed-dictionaries",
+        effect: Effect::Accepts,
+        claim: "Of several typed dictionaries, one that has the key is enough.",
+        holds: Holds::Everywhere("which of them it is, its keys say"),
+        code: "infer::containers",
+        quiet: "
+from typing import TypedDict
+
+class Adult(TypedDict):
+    full: int
+
+class Child(TypedDict):
+    half: int
+
+def pay(fare: Adult | Child) -> None:
+    fare['half']
+",
+        told: "
+from typing import TypedDict
+
+class Adult(TypedDict):
+    full: int
+
+class Child(TypedDict):
+    half: int
+
+def pay(fare: Adult | Child) -> None:
+    fare['quarter']  #! index.range  #! index.range
+",
+    },
+    Policy {
+        id: "provenance.any-declared",
+        effect: Effect::Silences,
+        claim: "A name that is declared as `Any` is that, whatever binds it.",
+        holds: Holds::Everywhere("somebody wants nothing told of it"),
+        code: "infer::values",
+        quiet: "
+from typing import Any
+
+line: Any = 3
+line.upper()
+",
+        told: "
+line = 3
+line.upper()  #! member.absent
+",
+    },
+    Policy {
+        id: "provenance.hidden-assignment",
+        effect: Effect::Silences,
+        claim: "Where a comment hides that a name gets something else than it is declared to hold, the declaration is meant.",
+        holds: Holds::Everywhere("the comment says so"),
+        code: "infer::values",
+        quiet: "
+depth: str = 3  # type: ignore[assignment]
+depth.upper()
+",
+        told: "
+depth: str = 3  #! value.assign
+",
+    },
+    Policy {
+        id: "provenance.guards-by-name",
+        effect: Effect::MakesUnknown,
+        claim: "What a callable finds of a value whose name is a question (`is_…`, `has_…`) is lost with its type: it may be a type guard.",
+        holds: Holds::Everywhere("a callable's type does not say what its truth means"),
+        code: "narrow",
+        quiet: "
+from collections.abc import Callable
+
+def label(port: str | None, is_known: Callable[[str | None], bool]) -> str:
+    if is_known(port):
+        return port.upper()
+    return ''
+",
+        told: "
+from collections.abc import Callable
+
+def label(port: str | None, count: Callable[[str | None], int]) -> str:
+    if count(port):
+        return port.upper()  #! none.member
+    return ''
 ",
     },
 ];

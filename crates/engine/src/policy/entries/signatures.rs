@@ -161,4 +161,113 @@ else:
 plan('Skerry', 3, 4)  #! call.surplus  #! call.surplus
 ",
     },
+    Policy {
+        id: "signatures.receiver-by-name",
+        effect: Effect::Accepts,
+        claim: "A first parameter counts as the object, or the class, where its name says so.",
+        holds: Holds::Unwritten,
+        code: "definitions::functions",
+        quiet: "
+def label(self):
+    return self.name
+
+class Vessel:
+    name = 'Gannet'
+    label = label
+
+Vessel().label()
+",
+        told: "
+class Vessel:
+    def label(vessel):
+        return vessel
+
+Vessel().label(3)  #! call.surplus
+",
+    },
+    Policy {
+        id: "signatures.annotation-and-method",
+        effect: Effect::Silences,
+        claim: "An annotation in a class before a method of the same name does not mean the method.",
+        holds: Holds::Everywhere("names in annotations mean what is bound around the class"),
+        code: "infer::type_expressions",
+        quiet: "
+class Vessel:
+    def list(self) -> list[int]:
+        return [3]
+
+    def int(self) -> int:
+        return 3
+",
+        told: "
+class Vessel:
+    def list(self) -> lisst[int]:  #! name.undefined
+        return [3]
+",
+    },
+    Policy {
+        id: "signatures.any-arguments",
+        effect: Effect::Accepts,
+        claim: "A callable that takes `*args` and `**kwargs` of anything takes what is asked of it.",
+        holds: Holds::Unwritten,
+        code: "relate::callables",
+        quiet: "
+from collections.abc import Callable
+
+def run(plan: Callable[[str], int]) -> None: ...
+
+def wrapped(*args, **kwargs):
+    return 3
+
+run(wrapped)
+",
+        told: "
+from collections.abc import Callable
+
+def run(plan: Callable[[str], int]) -> None: ...
+
+def plain():
+    return 3
+
+run(plain)  #! call.argument
+",
+    },
+    Policy {
+        id: "signatures.constructors",
+        effect: Effect::Silences,
+        claim: "A subclass may be made with other arguments than its base.",
+        holds: Holds::Everywhere("nobody calls an `__init__` through a base but who knows the class"),
+        code: "checks::overrides",
+        quiet: "
+class Vessel:
+    def __init__(self, name: str) -> None: ...
+
+class Barge(Vessel):
+    def __init__(self) -> None: ...
+",
+        told: "
+class Vessel:
+    def moor(self, name: str) -> None: ...
+
+class Barge(Vessel):
+    def moor(self) -> None: ...  #! class.override
+",
+    },
+    Policy {
+        id: "signatures.buffers",
+        effect: Effect::Accepts,
+        claim: "`bytearray` and `memoryview` are taken where `bytes` is asked for.",
+        holds: Holds::Everywhere("they were for long, and much code says `bytes` and means any of them"),
+        code: "relate",
+        quiet: "
+def send(data: bytes) -> None: ...
+
+send(bytearray(3))
+",
+        told: "
+def send(data: bytes) -> None: ...
+
+send('text')  #! call.argument
+",
+    },
 ];

@@ -126,4 +126,77 @@ def ships(fleet: Fleet) -> None:
         print(ship)
 ",
     },
+    Policy {
+        id: "surroundings.unreachable",
+        effect: Effect::Silences,
+        claim: "Code is noted as unreachable only where the text, or a call that does not return, says so; never where another version, platform or only a type does.",
+        holds: Holds::Everywhere("a type may be wrong, and other versions are not this one's affair"),
+        code: "checks::unreachable",
+        quiet: "
+def label(port: int) -> str:
+    if isinstance(port, str):
+        return port.upper()
+    return ''
+",
+        told: "
+def label(port: int) -> str:
+    return ''
+    return 'x'  #! flow.unreachable
+",
+    },
+    Policy {
+        id: "surroundings.formats",
+        effect: Effect::Silences,
+        claim: "Texts that are formatted are looked at where they are written out.",
+        holds: Holds::Unwritten,
+        code: "checks::formatting",
+        quiet: "
+def told(form, port):
+    return form % (port, port)
+",
+        told: "
+def told(port: str) -> str:
+    return '%s from %s' % (port,)  #! value.format
+",
+    },
+    Policy {
+        id: "surroundings.type-checking-import",
+        effect: Effect::Softens,
+        claim: "What is imported for type checking alone is not missed when the program runs: its types are.",
+        holds: Holds::Everywhere("only a type checker looks for it"),
+        code: "checks::imports",
+        quiet: "
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    import harbour.moorings
+",
+        told: "
+import harbour.moorings  #! import.unresolved
+",
+    },
+    Policy {
+        id: "surroundings.name-under-condition",
+        effect: Effect::Softens,
+        claim: "A name that is bound under a condition, and read under another one, is bound as long as the two go together.",
+        holds: Holds::Everywhere("the text does not say which conditions go together"),
+        code: "policy::correlated",
+        quiet: "
+def flag(speed: int) -> str:
+    if speed > 20:
+        colour = 'red'
+    print(speed)
+    if speed > 20:
+        return colour
+    return ''
+",
+        told: "
+def flag(speed: int, is_night: bool) -> str:
+    if speed > 20:
+        colour = 'red'
+    if is_night:
+        return colour  #! name.correlated
+    return ''
+",
+    },
 ];
