@@ -1,6 +1,8 @@
 //! How often queries run, and how many keys are made, in a check of a project from nothing and after edits of some files: `counts
 //! FOLDER [FILE…]`.
 
+#![allow(clippy::print_stdout)]
+
 use std::path::Path;
 use std::time::Instant;
 

@@ -89,10 +89,9 @@ fn run(db: &dyn Db, file: File) -> Checked {
     let mut comments = Suppressions::new(db, file, index);
     let mut is_told = |problem: &Problem| {
         let rule = rules::rule_of(&problem.kind).slug;
+        let is_read = !is_broken || rule == "syntax.error";
         // What a comment hides it hides whether or not anybody asks for it.
-        !(is_broken && rule != "syntax.error")
-            && !comments.hides(rule, problem.range)
-            && unasked.binary_search(&rule).is_err()
+        is_read && !comments.hides(rule, problem.range) && unasked.binary_search(&rule).is_err()
     };
     let skip = unchecked(db, index);
     let mut nears = 0;

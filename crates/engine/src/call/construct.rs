@@ -243,7 +243,7 @@ impl Infer<'_> {
         }
         let form = crate::resolve::module_index(db, record.class.file).classes[record.class.class].form;
         if form == leitmotiv_index::tree::ClassForm::NewType {
-            return self.new_type_constructor(record.class, &info);
+            return self.new_type_constructor(record.class, info);
         }
         if let ClassKind::TypedDict { .. } = info.kind {
             return self.typed_dict_constructor(class);

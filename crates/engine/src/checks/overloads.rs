@@ -69,7 +69,7 @@ impl Infer<'_> {
         if let Some(definition) = definition.filter(|definition| index.functions[*definition].decorators.is_empty()) {
             let own = functions::declared(self.db, self.file, definition);
             for (signature, declared) in signatures.iter().zip(&all) {
-                if self.parameters_clash(name, &own, declared, skipped).is_some_and(|clash| !clash.is_of_names()) {
+                if self.parameters_clash(name, own, declared, skipped).is_some_and(|clash| !clash.is_of_names()) {
                     tell(self, *signature, BadOverload::Refused, Some(definition));
                 } else if let (Some(gives), Some(said)) = (declared.returns, own.returns)
                     && self.does_not_fit(gives, said)
@@ -96,7 +96,7 @@ impl Infer<'_> {
                 )
             });
             let above = (nearest..place)
-                .find(|above| !takes_any && self.parameters_clash(name, &all[*above], later, skipped).is_none());
+                .find(|above| !takes_any && self.parameters_clash(name, all[*above], later, skipped).is_none());
             if let Some(above) = above {
                 tell(self, signatures[place], BadOverload::Hidden, Some(signatures[above]));
             }
@@ -104,7 +104,7 @@ impl Infer<'_> {
                 let (Some(gives), Some(other)) = (all[*above].returns, later.returns) else { return false };
                 !takes_any
                     && self.does_not_fit(gives, other)
-                    && self.parameters_clash(name, later, &all[*above], skipped).is_none()
+                    && self.parameters_clash(name, later, all[*above], skipped).is_none()
                     && !above_is_told.contains(above)
             });
             if let Some(above) = overlapped
