@@ -8,10 +8,8 @@ use std::fmt::Write as _;
 use anstyle::{AnsiColor, Style};
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::findings::source::excerpt;
-use leitmotiv_migrate::session::Reported;
 use leitmotiv_project::settings::Severity;
-use leitmotiv_report::place;
+use leitmotiv_report::document::Entry;
 use leitmotiv_syntax::shown::{escaped, escaped_code, escaped_line};
 use unicode_width::UnicodeWidthStr;
 
@@ -138,9 +136,9 @@ pub fn cut(text: &str, width: usize) -> String {
 }
 
 /// The line of code that a finding stands in, without indent, cut so that the finding's own part is in sight.
-fn code_line(db: &Database, reported: &Reported, width: usize) -> String {
-    let (line, from, _) = place::line(db, reported.finding.file, reported.finding.range);
-    let (head, tail) = line.split_at(line.char_indices().nth(from).map_or(line.len(), |(at, _)| at));
+fn code_line(entry: &Entry, width: usize) -> String {
+    let (line, from) = &entry.code;
+    let (head, tail) = line.split_at(line.char_indices().nth(*from).map_or(line.len(), |(at, _)| at));
     let head = escaped_code(head);
     let from = head.chars().count();
     let line = format!("{head}{}", escaped_code(tail));
@@ -155,63 +153,62 @@ fn code_line(db: &Database, reported: &Reported, width: usize) -> String {
 }
 
 /// One finding: the line of code, what is wrong, the thread, the ways out, the rule.
-pub fn finding(db: &Database, reported: &Reported, width: usize) -> String {
-    let finding = &reported.finding;
-    let mut out = finding_alone(db, reported, width);
-    let remedies = if finding.evidence.is_empty() { &[][..] } else { &finding.remedies };
+pub fn finding(entry: &Entry, width: usize) -> String {
+    let mut out = finding_alone(entry, width);
+    let remedies = if entry.steps.is_empty() { &[][..] } else { &entry.remedies };
     for (number, remedy) in remedies.iter().enumerate() {
         let head = if number == 0 { "  ways out: " } else { "            " };
         let text = format!("{} (price: {})", remedy.title, remedy.price);
         let _ = writeln!(out, "{}", fold(&text, width, head, "              "));
     }
-    let _ = writeln!(out, "  {}", faint(&format!("leitmotiv explain {}", finding.rule)));
+    let _ = writeln!(out, "  {}", faint(&format!("leitmotiv explain {}", entry.rule)));
     out
 }
 
 /// The same without the ways out and the rule.
-pub fn finding_alone(db: &Database, reported: &Reported, width: usize) -> String {
-    let finding = &reported.finding;
-    let path = path(db, finding.file);
-    let (start, _) = place::positions(db, finding.file, finding.range);
+pub fn finding_alone(entry: &Entry, width: usize) -> String {
+    let path = escaped_line(&entry.place.path);
+    let start = entry.place.start;
     let mut out = String::new();
-    let mut label = reported.severity.name().to_owned();
-    if let Some(demand) = reported.demand {
+    let mut label = entry.severity.name().to_owned();
+    if let Some(demand) = entry.demand {
         let _ = write!(label, ", held to {demand}");
     }
-    if reported.owed {
+    if entry.owed {
         label.push_str(", owed");
     }
     let place = format!("{path}:{}:{}", start.line, start.column);
-    let _ = writeln!(out, "{place}  {}", paint(severity_paint(reported.severity), &label));
-    let code = code_line(db, reported, width - 4);
+    let _ = writeln!(out, "{place}  {}", paint(severity_paint(entry.severity), &label));
+    let code = code_line(entry, width - 4);
     if !code.is_empty() {
         let _ = writeln!(out, "    {}", paint(Paint::Strong, &code));
     }
-    let _ = writeln!(out, "{}", fold(&finding.message, width, "  ", "  "));
-    if !finding.evidence.is_empty() {
-        thread(db, reported, width, &mut out);
+    let _ = writeln!(out, "{}", fold(&entry.message, width, "  ", "  "));
+    if !entry.steps.is_empty() {
+        thread(entry, width, &mut out);
     }
     out
 }
 
 /// The places a type came through, oldest first, along one line.
-pub fn thread(db: &Database, reported: &Reported, width: usize, out: &mut String) {
-    let finding = &reported.finding;
-    let places: Vec<String> = finding
-        .evidence
+pub fn thread(entry: &Entry, width: usize, out: &mut String) {
+    let places: Vec<String> = entry
+        .steps
         .iter()
         .map(|step| {
-            let line = place::positions(db, step.file, step.range).0.line;
-            if step.file == finding.file { format!("line {line}") } else { format!("{}:{line}", path(db, step.file)) }
+            let line = step.place.start.line;
+            if step.place.path == entry.place.path {
+                format!("line {line}")
+            } else {
+                format!("{}:{line}", escaped_line(&step.place.path))
+            }
         })
         .collect();
     let column = places.iter().map(|place| place.width()).max().unwrap_or(0).min(width / 3);
-    for (step, place) in finding.evidence.iter().zip(&places) {
-        let code = leitmotiv_engine::findings::source::line_of(db, step.file, step.range);
-        let code = if code.is_empty() { excerpt(db, step.file, step.range) } else { code };
+    for (step, place) in entry.steps.iter().zip(&places) {
         let room = width.saturating_sub(column + 8).max(24);
         let padding = " ".repeat(column.saturating_sub(place.width()));
-        let _ = writeln!(out, "    ○ {place}{padding}  {}", cut(&code, room));
+        let _ = writeln!(out, "    ○ {place}{padding}  {}", cut(&step.code, room));
         let indent = format!("    │ {}  ", " ".repeat(column));
         let _ = writeln!(out, "{}", fold(&step.text, width, &indent, &indent));
     }

@@ -2,11 +2,9 @@
 
 use std::collections::BTreeMap;
 
-use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::rules;
-use leitmotiv_migrate::session::Reported;
 
-use crate::place::positions;
+use crate::document::Entry;
 
 /// What to group by.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -44,34 +42,26 @@ pub struct Group {
     pub findings: Vec<usize>,
 }
 
-/// The place at the root of a finding as `path:line`, line from 1.
-#[must_use]
-pub fn cause_place(db: &Database, reported: &Reported) -> String {
-    let (file, range) = reported.finding.cause(db);
-    format!("{}:{}", file.path(db), positions(db, file, range).0.line)
-}
-
 /// Groups of findings, biggest first, then by key.
 #[must_use]
-pub fn groups(db: &Database, findings: &[&Reported], by: By) -> Vec<Group> {
+pub fn groups(entries: &[Entry], by: By) -> Vec<Group> {
     let mut groups: BTreeMap<String, Vec<usize>> = BTreeMap::new();
-    for (place, reported) in findings.iter().enumerate() {
-        let finding = &reported.finding;
-        let key = match (by, &finding.missing) {
-            (By::File, _) => finding.file.path(db).to_owned(),
-            (By::Rule, _) => finding.rule.to_owned(),
+    for (place, entry) in entries.iter().enumerate() {
+        let key = match (by, &entry.missing) {
+            (By::File, _) => entry.place.path.clone(),
+            (By::Rule, _) => entry.rule.to_owned(),
             (By::Cause, Some(missing)) => missing.clone(),
-            (By::Cause, None) => cause_place(db, reported),
+            (By::Cause, None) => entry.cause.place.subject(),
         };
         groups.entry(key).or_default().push(place);
     }
     let mut groups: Vec<Group> = groups
         .into_iter()
         .map(|(key, members)| {
-            let first = findings[members[0]];
+            let first = &entries[members[0]];
             let (subject, text) = match by {
                 By::File => {
-                    let mut rules: Vec<&str> = members.iter().map(|place| findings[*place].finding.rule).collect();
+                    let mut rules: Vec<&str> = members.iter().map(|place| entries[*place].rule).collect();
                     rules.sort_unstable();
                     rules.dedup();
                     (None, rules.join(", "))
@@ -80,16 +70,13 @@ pub fn groups(db: &Database, findings: &[&Reported], by: By) -> Vec<Group> {
                     let summary = rules::by_slug(&key).map_or("", |rule| rule.summary);
                     (Some(key.clone()), summary.to_owned())
                 }
-                By::Cause if first.finding.missing.is_some() => {
+                By::Cause if first.missing.is_some() => {
                     let files = members.len();
                     let noun = if files == 1 { "file" } else { "files" };
                     let text = format!("there is no such module; imported in {files} {noun}");
-                    (Some(cause_place(db, first)), text)
+                    (Some(first.cause.place.subject()), text)
                 }
-                By::Cause => {
-                    let text = first.finding.cause_text(db).to_owned();
-                    (Some(key.clone()), text)
-                }
+                By::Cause => (Some(key.clone()), first.cause.text.clone()),
             };
             Group { key, subject, text, findings: members }
         })

@@ -1,14 +1,10 @@
 //! Findings as JSON, schema `leitmotiv.findings/1`; described in `docs/json.md`.
 
-use leitmotiv_engine::base::database::Database;
-use leitmotiv_engine::base::file::File;
-use leitmotiv_migrate::session::{Report, Reported};
 use leitmotiv_project::settings::Severity;
-use leitmotiv_syntax::TextRange;
 use serde::Serialize;
 
+use crate::document::{Document, Entry, Place};
 use crate::groups::{By, groups};
-use crate::place::positions;
 
 #[derive(Serialize)]
 struct Findings<'a> {
@@ -93,65 +89,58 @@ struct Summary {
     owed: usize,
 }
 
-/// A report as JSON, ending in a line end. Debts are listed with status `owed` where `show_owed` is set; with `by`, groups of
-/// what is listed come along.
+/// A document as JSON, ending in a line end; with `by`, groups of what is listed come along.
 #[must_use]
-pub fn findings(db: &Database, report: &Report, show_owed: bool, by: Option<By>) -> String {
-    let shown: Vec<&Reported> = report.findings.iter().filter(|reported| show_owed || !reported.owed).collect();
+pub fn findings(document: &Document, by: Option<By>) -> String {
     let groups = by.map(|by| Groups {
         by: by.name(),
-        groups: groups(db, &shown, by)
+        groups: groups(&document.entries, by)
             .into_iter()
             .map(|group| Group { key: group.key, explain: group.subject, text: group.text, findings: group.findings })
             .collect(),
     });
-    let document = Findings {
+    let summary = &document.summary;
+    let findings = Findings {
         schema: "leitmotiv.findings/1",
-        findings: shown.iter().map(|reported| one(db, reported)).collect(),
+        findings: document.entries.iter().map(one).collect(),
         groups,
         summary: Summary {
-            files: report.files.len(),
-            lines: report.lines,
-            error: report.count(Severity::Error),
-            warning: report.count(Severity::Warning),
-            note: report.count(Severity::Note),
-            owed: report.owed(),
+            files: summary.files,
+            lines: summary.lines,
+            error: summary.errors,
+            warning: summary.warnings,
+            note: summary.notes,
+            owed: summary.owed,
         },
     };
     // Plain data without maps: serialising cannot fail.
-    let mut text = serde_json::to_string_pretty(&document).unwrap_or_default();
+    let mut text = serde_json::to_string_pretty(&findings).unwrap_or_default();
     text.push('\n');
     text
 }
 
-fn one<'a>(db: &'a Database, reported: &'a Reported) -> Finding<'a> {
-    let finding = &reported.finding;
-    let (cause_file, cause_range) = finding.cause(db);
-    let cause_text = finding.cause_text(db);
+fn one(entry: &Entry) -> Finding<'_> {
+    let cause = &entry.cause;
     Finding {
-        rule: finding.rule,
-        severity: reported.severity,
-        path: finding.file.path(db),
-        range: range(db, finding.file, finding.range),
-        message: &finding.message,
-        symbol: &finding.symbol,
-        status: if reported.owed { "owed" } else { "new" },
-        cause: Cause {
-            path: cause_file.path(db),
-            line: positions(db, cause_file, cause_range).0.line,
-            text: cause_text,
-        },
-        evidence: finding
-            .evidence
+        rule: entry.rule,
+        severity: entry.severity,
+        path: &entry.place.path,
+        range: range(&entry.place),
+        message: &entry.message,
+        symbol: &entry.symbol,
+        status: if entry.owed { "owed" } else { "new" },
+        cause: Cause { path: &cause.place.path, line: cause.place.start.line, text: &cause.text },
+        evidence: entry
+            .steps
             .iter()
             .map(|step| Evidence {
                 kind: step.kind,
-                path: step.file.path(db),
-                range: range(db, step.file, step.range),
+                path: &step.place.path,
+                range: range(&step.place),
                 text: &step.text,
             })
             .collect(),
-        remedies: finding
+        remedies: entry
             .remedies
             .iter()
             .map(|remedy| Remedy { id: remedy.id, title: &remedy.title, price: remedy.price, safe: remedy.safe })
@@ -159,10 +148,9 @@ fn one<'a>(db: &'a Database, reported: &'a Reported) -> Finding<'a> {
     }
 }
 
-fn range(db: &Database, file: File, range: TextRange) -> Range {
-    let (start, end) = positions(db, file, range);
+fn range(place: &Place) -> Range {
     Range {
-        start: Position { line: start.line, column: start.column },
-        end: Position { line: end.line, column: end.column },
+        start: Position { line: place.start.line, column: place.start.column },
+        end: Position { line: place.end.line, column: place.end.column },
     }
 }

@@ -1,7 +1,7 @@
-//! Results in forms that other programs and people read: JSON, lines, groups.
-//!
-//! The entries are [`json::findings`], [`line::lines`] and [`groups::groups`].
+//! Results in forms that other programs and people read. A [`document::Document`] is what was found, with all that is shown of it resolved once;
+//! the forms are made from it: [`json::findings`], [`line::lines`], [`groups::groups`], and what `cli` draws.
 
+pub mod document;
 pub mod groups;
 pub mod json;
 pub mod line;

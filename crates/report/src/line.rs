@@ -3,24 +3,21 @@
 
 use std::fmt::Write as _;
 
-use leitmotiv_engine::base::database::Database;
-use leitmotiv_migrate::session::Reported;
 use leitmotiv_syntax::shown::escaped_line;
 
-use crate::place::positions;
+use crate::document::Entry;
 
 /// The lines, each with its end.
 #[must_use]
-pub fn lines(db: &Database, findings: &[&Reported]) -> String {
+pub fn lines(entries: &[Entry]) -> String {
     let mut out = String::new();
-    for reported in findings {
-        let finding = &reported.finding;
-        let start = positions(db, finding.file, finding.range).0;
-        let path = escaped_line(finding.file.path(db));
-        let severity = if reported.owed { "owed" } else { reported.severity.name() };
-        let message = escaped_line(&finding.message);
+    for entry in entries {
+        let path = escaped_line(&entry.place.path);
+        let start = entry.place.start;
+        let severity = if entry.owed { "owed" } else { entry.severity.name() };
+        let message = escaped_line(&entry.message);
         // Writing to a string cannot fail.
-        let _ = writeln!(out, "{path}:{}:{}: {severity} {}: {message}", start.line, start.column, finding.rule);
+        let _ = writeln!(out, "{path}:{}:{}: {severity} {}: {message}", start.line, start.column, entry.rule);
     }
     out
 }

@@ -5,11 +5,12 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::{Args, ValueEnum};
-use leitmotiv_engine::base::database::Database;
-use leitmotiv_migrate::session::{Asked, Report, Reported};
+use leitmotiv_migrate::session::{Asked, Report};
 use leitmotiv_project::settings::Severity;
+use leitmotiv_report::document::{Document, Entry};
 use leitmotiv_report::groups::{self, Group};
-use leitmotiv_report::{json, line, place};
+use leitmotiv_report::{json, line};
+use leitmotiv_syntax::shown::escaped_line;
 
 use super::{Context, print};
 use crate::failure::Failure;
@@ -93,19 +94,19 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
     let mut session = context.session_with_ledger()?;
     let asked = Asked { severity: command.set.clone(), demands: command.demand.clone() };
     let report = session.check(&context.paths(&command.paths), &asked)?;
-    let shown: Vec<&Reported> = report.findings.iter().filter(|reported| command.owed || !reported.owed).collect();
+    let document = Document::new(&session.db, &report, command.owed);
     let text = match command.format {
-        Form::Json => json::findings(&session.db, &report, command.owed, command.by.map(By::of)),
-        Form::Line => line::lines(&session.db, &shown),
+        Form::Json => json::findings(&document, command.by.map(By::of)),
+        Form::Line => line::lines(&document.entries),
         Form::Text => {
-            let groups = command.by.map(|by| (by, groups::groups(&session.db, &shown, by.of())));
+            let groups = command.by.map(|by| (by, groups::groups(&document.entries, by.of())));
             let mut text = match &groups {
-                None => listed(&session.db, &shown),
+                None => listed(&document.entries),
                 Some((by, groups)) => grouped(groups, *by),
             };
             if !context.quiet {
                 let first = groups.as_ref().and_then(|(_, groups)| groups.first()?.subject.as_deref());
-                text.push_str(&closing(&session.db, &report, command.by, first));
+                text.push_str(&closing(&document, command.by, first));
             }
             text
         }
@@ -128,23 +129,16 @@ fn status(report: &Report, fail_on: FailOn) -> ExitCode {
 }
 
 /// Every finding, those of one file under one heading.
-fn listed(db: &Database, shown: &[&Reported]) -> String {
+fn listed(entries: &[Entry]) -> String {
     let width = look::width();
     let mut out = String::new();
-    let mut file = None;
-    for reported in shown {
-        if file != Some(reported.finding.file) {
-            file = Some(reported.finding.file);
-            let number = shown.iter().filter(|other| Some(other.finding.file) == file).count();
-            let path = look::path(db, reported.finding.file);
-            let _ = writeln!(
-                out,
-                "{}  {}\n",
-                look::heading(&path),
-                look::faint(&look::count(number, "finding", "findings"))
-            );
+    for of_file in entries.chunk_by(|one, other| one.place.path == other.place.path) {
+        let path = escaped_line(&of_file[0].place.path);
+        let number = look::count(of_file.len(), "finding", "findings");
+        let _ = writeln!(out, "{}  {}\n", look::heading(&path), look::faint(&number));
+        for entry in of_file {
+            let _ = writeln!(out, "{}", look::finding(entry, width));
         }
-        let _ = writeln!(out, "{}", look::finding(db, reported, width));
     }
     out
 }
@@ -169,38 +163,35 @@ fn grouped(groups: &[Group], by: By) -> String {
 }
 
 /// What happened, and what to do next.
-fn closing(db: &Database, report: &Report, by: Option<By>, first: Option<&str>) -> String {
+fn closing(document: &Document, by: Option<By>, first: Option<&str>) -> String {
+    let summary = &document.summary;
     let checked = format!(
         "{} checked, {}",
-        look::count(report.files.len(), "file", "files"),
-        look::count(report.lines, "line", "lines")
+        look::count(summary.files, "file", "files"),
+        look::count(summary.lines, "line", "lines")
     );
     let mut parts = Vec::new();
-    for (severity, one, many) in [
-        (Severity::Error, "error", "errors"),
-        (Severity::Warning, "warning", "warnings"),
-        (Severity::Note, "note", "notes"),
+    for (number, one, many) in [
+        (summary.errors, "error", "errors"),
+        (summary.warnings, "warning", "warnings"),
+        (summary.notes, "note", "notes"),
     ] {
-        let number = report.count(severity);
         if number > 0 {
             parts.push(look::count(number, one, many));
         }
     }
-    if report.owed() > 0 {
-        parts.push(format!("{} owed", report.owed()));
+    if summary.owed > 0 {
+        parts.push(format!("{} owed", summary.owed));
     }
     if parts.is_empty() {
         return format!("{checked}: nothing found. Next: leitmotiv tighten\n");
     }
-    let next = match (by, first, report.findings.len()) {
-        (_, Some(first), _) => format!("leitmotiv explain {}", super::argument(first)),
-        (None, _, number) if number > 5 => "leitmotiv check --by cause".to_owned(),
-        _ => match report.findings.iter().find(|reported| !reported.owed) {
-            Some(reported) => {
-                let finding = &reported.finding;
-                let line = place::positions(db, finding.file, finding.range).0.line;
-                format!("leitmotiv explain {}", super::argument(&format!("{}:{line}", finding.file.path(db))))
-            }
+    let all = summary.errors + summary.warnings + summary.notes + summary.owed;
+    let next = match (by, first) {
+        (_, Some(first)) => format!("leitmotiv explain {}", super::argument(first)),
+        (None, _) if all > 5 => "leitmotiv check --by cause".to_owned(),
+        _ => match document.entries.iter().find(|entry| !entry.owed) {
+            Some(entry) => format!("leitmotiv explain {}", super::argument(&entry.place.subject())),
             None => "leitmotiv tighten".to_owned(),
         },
     };

@@ -5,11 +5,10 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::Args;
-use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::demands;
 use leitmotiv_engine::rules::{self, Rule};
-use leitmotiv_migrate::session::{Asked, Reported, Session, known_rule};
-use leitmotiv_report::place;
+use leitmotiv_migrate::session::{Asked, known_rule};
+use leitmotiv_report::document::{Document, Entry};
 
 use super::{Context, print};
 use crate::failure::Failure;
@@ -78,18 +77,11 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
     let paths = context.paths(std::slice::from_ref(&place.path));
     let asked = Asked::default();
     let report = session.check(&paths, &asked)?;
-    let here: Vec<&Reported> = report
-        .findings
-        .iter()
-        .filter(|reported| {
-            let (start, end) = place::positions(&session.db, reported.finding.file, reported.finding.range);
-            let line = start.line <= place.line && place.line <= end.line;
-            line && place
-                .column
-                .is_none_or(|column| start.line < place.line || (start.column <= column && column <= end.column))
-        })
-        .collect();
-    let others = caused(&mut session, place, &report.files, &here)?;
+    let whole = session.check(&[], &asked)?;
+    let document = Document::new(&session.db, &report, true);
+    let here: Vec<&Entry> = document.entries.iter().filter(|entry| entry.is_around(place.line, place.column)).collect();
+    let paths: Vec<&str> = report.files.iter().map(|file| file.path(&session.db)).collect();
+    let others = caused(Document::new(&session.db, &whole, true), place, &paths, &here);
     if here.is_empty() && others.is_empty() {
         return Err(Failure::unusable(format!(
             "nothing is found at {}:{}; `leitmotiv check {}` lists what is",
@@ -101,10 +93,9 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
     let width = look::width();
     let mut out = String::new();
     let mut told: Vec<&str> = Vec::new();
-    for reported in &here {
-        let finding = &reported.finding;
-        out.push_str(&look::finding_alone(&session.db, reported, width));
-        if let Some(rule) = rules::by_slug(finding.rule) {
+    for entry in &here {
+        out.push_str(&look::finding_alone(entry, width));
+        if let Some(rule) = rules::by_slug(entry.rule) {
             if !told.contains(&rule.slug) {
                 told.push(rule.slug);
                 let _ = writeln!(out, "\n{} ({})", look::heading("What it means"), rule.slug);
@@ -113,7 +104,7 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
                 let _ = writeln!(out, "{}", look::fold(rule.page.at_run_time, width, "  ", "  "));
             }
             let _ = writeln!(out, "\n{}", look::heading("Ways out and their price"));
-            for remedy in &finding.remedies {
+            for remedy in &entry.remedies {
                 let _ = writeln!(out, "{}", look::fold(&remedy.title, width, "  - ", "    "));
                 let _ = writeln!(out, "{}", look::fold(&format!("price: {}", remedy.price), width, "    ", "    "));
             }
@@ -126,8 +117,7 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
     if !others.is_empty() {
         let number = look::count(others.len(), "finding has its", "findings have their");
         let _ = writeln!(out, "{}", look::heading(&format!("{number} cause here")));
-        let refs: Vec<&Reported> = others.iter().collect();
-        for line in leitmotiv_report::line::lines(&session.db, &refs).lines() {
+        for line in leitmotiv_report::line::lines(&others).lines() {
             let _ = writeln!(out, "{}", look::fold(line, width, "  ", "      "));
         }
         out.push('\n');
@@ -135,10 +125,7 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
     if !context.quiet {
         let next = match others.first() {
             Some(first) if here.is_empty() => {
-                let finding = &first.finding;
-                let start = place::positions(&session.db, finding.file, finding.range).0;
-                let subject = format!("{}:{}", finding.file.path(&session.db), start.line);
-                format!("leitmotiv explain {}", super::argument(&subject))
+                format!("leitmotiv explain {}", super::argument(&first.place.subject()))
             }
             _ => format!("mend it, then leitmotiv check {}", super::argument(&place.path.to_string_lossy())),
         };
@@ -149,20 +136,19 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
 }
 
 /// The findings of the project whose cause is at a place, without those that stand there themselves.
-fn caused(session: &mut Session, place: &Place, files: &[File], here: &[&Reported]) -> Result<Vec<Reported>, Failure> {
-    let whole = session.check(&[], &Asked::default())?;
-    let missing: Vec<&str> = here.iter().filter_map(|reported| reported.finding.missing.as_deref()).collect();
-    let is_here = |reported: &Reported| here.iter().any(|known| known.finding == reported.finding);
-    let is_caused = |reported: &Reported| {
-        let finding = &reported.finding;
-        if let Some(name) = finding.missing.as_deref() {
+fn caused(whole: Document, place: &Place, paths: &[&str], here: &[&Entry]) -> Vec<Entry> {
+    let missing: Vec<&str> = here.iter().filter_map(|entry| entry.missing.as_deref()).collect();
+    let is_here = |entry: &Entry| {
+        here.iter()
+            .any(|known| (known.rule, &known.place, &known.message) == (entry.rule, &entry.place, &entry.message))
+    };
+    let is_caused = |entry: &Entry| {
+        if let Some(name) = entry.missing.as_deref() {
             return missing.contains(&name);
         }
-        let (file, range) = finding.cause(&session.db);
-        let line = place::positions(&session.db, file, range).0.line;
-        line == place.line && files.contains(&file)
+        entry.cause.place.start.line == place.line && paths.contains(&entry.cause.place.path.as_str())
     };
-    Ok(whole.findings.into_iter().filter(|reported| !is_here(reported) && is_caused(reported)).collect())
+    whole.entries.into_iter().filter(|entry| !is_here(entry) && is_caused(entry)).collect()
 }
 
 /// A rule's page.

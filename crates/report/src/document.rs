@@ -1,0 +1,174 @@
+//! What a check has found, with all that output needs resolved once: paths, lines and columns, causes, code. No form of output looks
+//! anything up after that.
+
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::findings::source;
+use leitmotiv_engine::rules::Remedy;
+use leitmotiv_migrate::session::{Report, Reported};
+use leitmotiv_project::settings::Severity;
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::positions::Position;
+
+use crate::place;
+
+/// Findings, and what was checked.
+#[derive(Debug, Clone)]
+pub struct Document {
+    /// The findings that are shown, by path, position and rule.
+    pub entries: Vec<Entry>,
+    /// What was checked and found in all.
+    pub summary: Summary,
+}
+
+/// Numbers of a check.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Summary {
+    /// Files checked.
+    pub files: usize,
+    /// Their lines.
+    pub lines: usize,
+    /// Errors that are not owed.
+    pub errors: usize,
+    /// The same of warnings.
+    pub warnings: usize,
+    /// The same of notes.
+    pub notes: usize,
+    /// Findings that are owed.
+    pub owed: usize,
+}
+
+/// A stretch of a file.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Place {
+    /// The file, as it is shown: relative to the project, with `/`.
+    pub path: String,
+    /// Where it begins: line and column from 1, columns in code points.
+    pub start: Position,
+    /// Behind its end.
+    pub end: Position,
+}
+
+impl Place {
+    /// `path:line`, as `leitmotiv explain` takes it.
+    #[must_use]
+    pub fn subject(&self) -> String {
+        format!("{}:{}", self.path, self.start.line)
+    }
+}
+
+/// One finding.
+#[derive(Debug, Clone)]
+pub struct Entry {
+    /// The rule's slug.
+    pub rule: &'static str,
+    /// Its severity here.
+    pub severity: Severity,
+    /// Whether it is a debt.
+    pub owed: bool,
+    /// The demand that made it an error, if one did.
+    pub demand: Option<&'static str>,
+    /// Where it stands.
+    pub place: Place,
+    /// What is wrong.
+    pub message: String,
+    /// The dotted name of the function, class or module around it.
+    pub symbol: String,
+    /// The place at its root.
+    pub cause: Cause,
+    /// The way of the type, oldest first.
+    pub steps: Vec<Step>,
+    /// Ways out.
+    pub remedies: Vec<Remedy>,
+    /// The name of the module that is missing, of an import that leads nowhere.
+    pub missing: Option<String>,
+    /// The line of code that it begins in, and where in it, in code points from 0; of a long line, the part around it.
+    pub code: (String, usize),
+}
+
+/// The place of the project at the root of a finding.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Cause {
+    /// Where it is.
+    pub place: Place,
+    /// What happens there.
+    pub text: String,
+}
+
+/// One place on a type's way.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Step {
+    /// `declared`, `assigned`, `returned`, `imported`, `iterated`.
+    pub kind: &'static str,
+    /// Where it is.
+    pub place: Place,
+    /// A few words.
+    pub text: String,
+    /// The code there, on one line.
+    pub code: String,
+}
+
+impl Document {
+    /// A report as a document. Debts are in it where `with_owed` is set.
+    #[must_use]
+    pub fn new(db: &Database, report: &Report, with_owed: bool) -> Document {
+        let shown = report.findings.iter().filter(|reported| with_owed || !reported.owed);
+        Document {
+            entries: shown.map(|reported| Entry::new(db, reported)).collect(),
+            summary: Summary {
+                files: report.files.len(),
+                lines: report.lines,
+                errors: report.count(Severity::Error),
+                warnings: report.count(Severity::Warning),
+                notes: report.count(Severity::Note),
+                owed: report.owed(),
+            },
+        }
+    }
+}
+
+impl Entry {
+    /// A finding with all that is shown of it.
+    #[must_use]
+    pub fn new(db: &Database, reported: &Reported) -> Entry {
+        let finding = &reported.finding;
+        let (file, range) = finding.cause(db);
+        let (line, from, _) = place::line(db, finding.file, finding.range);
+        Entry {
+            rule: finding.rule,
+            severity: reported.severity,
+            owed: reported.owed,
+            demand: reported.demand,
+            place: at(db, finding.file, finding.range),
+            message: finding.message.clone(),
+            symbol: finding.symbol.clone(),
+            cause: Cause { place: at(db, file, range), text: finding.cause_text(db).to_owned() },
+            steps: finding
+                .evidence
+                .iter()
+                .map(|step| {
+                    let code = source::line_of(db, step.file, step.range);
+                    let code = if code.is_empty() { source::excerpt(db, step.file, step.range) } else { code };
+                    Step { kind: step.kind, place: at(db, step.file, step.range), text: step.text.clone(), code }
+                })
+                .collect(),
+            remedies: finding.remedies.clone(),
+            missing: finding.missing.clone(),
+            code: (line, from),
+        }
+    }
+
+    /// Whether it begins or ends on a line, or goes over it; with a column, whether it is around that.
+    #[must_use]
+    pub fn is_around(&self, line: u32, column: Option<u32>) -> bool {
+        let (start, end) = (self.place.start, self.place.end);
+        start.line <= line
+            && line <= end.line
+            && column.is_none_or(|column| start.line < line || (start.column <= column && column <= end.column))
+    }
+}
+
+fn at(db: &Database, file: File, range: TextRange) -> Place {
+    let (start, end) = place::positions(db, file, range);
+    Place { path: file.path(db).to_owned(), start, end }
+}
