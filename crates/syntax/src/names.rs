@@ -3,9 +3,8 @@
 //! A [`Names`] table only grows; equal texts have equal numbers, whichever thread asks first. The numbers say nothing
 //! about order: sort by text, never by number.
 
-use std::hash::{BuildHasher, BuildHasherDefault};
+use std::hash::BuildHasherDefault;
 use std::sync::Arc;
-use std::sync::atomic::{AtomicU32, Ordering};
 
 use dashmap::DashMap;
 use rustc_hash::FxHasher;
@@ -20,47 +19,7 @@ pub struct Names {
     table: Arc<Table>,
 }
 
-/// Numbers that were asked for not long ago, by hashes. What is in it is only a guess, to be held against the table: so no thread waits
-/// for another one.
-pub struct Recent {
-    numbers: Box<[AtomicU32]>,
-}
-
-impl Recent {
-    /// How many are kept: two to the power of this.
-    const BITS: u32 = 14;
-
-    /// Nothing is known yet.
-    #[must_use]
-    pub fn new() -> Recent {
-        Recent { numbers: (0..1_u32 << Self::BITS).map(|_| AtomicU32::new(u32::MAX)).collect() }
-    }
-
-    /// The number that was kept last of those whose hashes fall together.
-    #[must_use]
-    pub fn guess(&self, hash: u64) -> u32 {
-        self.slot(hash).load(Ordering::Relaxed)
-    }
-
-    /// Keeps a number.
-    pub fn keep(&self, hash: u64, number: u32) {
-        self.slot(hash).store(number, Ordering::Relaxed);
-    }
-
-    fn slot(&self, hash: u64) -> &AtomicU32 {
-        // Spread over all of the bits once more (Fibonacci hashing).
-        &self.numbers[(hash.wrapping_mul(0x9E37_79B9_7F4A_7C15) >> (u64::BITS - Self::BITS)) as usize]
-    }
-}
-
-impl Default for Recent {
-    fn default() -> Recent {
-        Recent::new()
-    }
-}
-
 struct Table {
-    recent: Recent,
     numbers: DashMap<Arc<str>, u32, BuildHasherDefault<FxHasher>>,
     texts: boxcar::Vec<Arc<str>>,
 }
@@ -69,9 +28,7 @@ impl Names {
     /// A table that holds the names in [`known`] and nothing else.
     #[must_use]
     pub fn new() -> Names {
-        let names = Names {
-            table: Arc::new(Table { recent: Recent::new(), numbers: DashMap::default(), texts: boxcar::Vec::new() }),
-        };
+        let names = Names { table: Arc::new(Table { numbers: DashMap::default(), texts: boxcar::Vec::new() }) };
         for (index, text) in known::ALL.iter().enumerate() {
             let name = names.intern(text);
             debug_assert_eq!(name.0 as usize, index, "`{text}` stands twice in the list of known names");
@@ -82,26 +39,16 @@ impl Names {
     /// The name for `text`.
     #[must_use]
     pub fn intern(&self, text: &str) -> Name {
-        let hash = BuildHasherDefault::<FxHasher>::default().hash_one(text);
-        let guess = self.table.recent.guess(hash);
-        if self.table.texts.get(guess as usize).is_some_and(|known| **known == *text) {
-            return Name(guess);
-        }
-        let number = self.number(text);
-        self.table.recent.keep(hash, number);
-        Name(number)
-    }
-
-    fn number(&self, text: &str) -> u32 {
         if let Some(number) = self.table.numbers.get(text) {
-            return *number;
+            return Name(*number);
         }
         let text: Arc<str> = Arc::from(text);
-        *self
+        let number = *self
             .table
             .numbers
             .entry(Arc::clone(&text))
-            .or_insert_with(|| u32::try_from(self.table.texts.push(text)).unwrap_or(u32::MAX))
+            .or_insert_with(|| u32::try_from(self.table.texts.push(text)).unwrap_or(u32::MAX));
+        Name(number)
     }
 
     /// The name for `text` if some part of the session has used it.

@@ -1,9 +1,9 @@
 //! What type handles stand for. The tables only grow; equal things have equal handles, whichever thread asks first.
 
 use std::hash::{BuildHasher, BuildHasherDefault, Hash};
+use std::sync::atomic::{AtomicU32, Ordering};
 
 use dashmap::DashMap;
-use leitmotiv_syntax::names::Recent;
 use rustc_hash::FxHasher;
 use smallvec::SmallVec;
 
@@ -11,6 +11,37 @@ use super::{
     Cause, CauseId, FunctionRef, FunctionTypeId, Instance, InstanceId, Literal, LiteralId, Method, MethodId, Signature,
     SignatureId, Tuple, TupleId, Type, TypeId, TypeVariable, UnionId, VarId,
 };
+
+/// Numbers that were asked for not long ago, by hashes. What is in it is only a guess, to be held against the table: so no thread waits
+/// for another one.
+struct Recent {
+    numbers: Box<[AtomicU32]>,
+}
+
+impl Recent {
+    /// How many are kept: two to the power of this.
+    const BITS: u32 = 14;
+
+    /// Nothing is known yet.
+    fn new() -> Recent {
+        Recent { numbers: (0..1_u32 << Self::BITS).map(|_| AtomicU32::new(u32::MAX)).collect() }
+    }
+
+    /// The number that was kept last of those whose hashes fall together.
+    fn guess(&self, hash: u64) -> u32 {
+        self.slot(hash).load(Ordering::Relaxed)
+    }
+
+    /// Keeps a number.
+    fn keep(&self, hash: u64, number: u32) {
+        self.slot(hash).store(number, Ordering::Relaxed);
+    }
+
+    fn slot(&self, hash: u64) -> &AtomicU32 {
+        // Spread over all of the bits once more (Fibonacci hashing).
+        &self.numbers[(hash.wrapping_mul(0x9E37_79B9_7F4A_7C15) >> (u64::BITS - Self::BITS)) as usize]
+    }
+}
 
 /// One table.
 struct Table<T> {
