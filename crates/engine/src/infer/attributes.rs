@@ -137,7 +137,7 @@ impl Infer<'_> {
                         if !self.object_of(expr).is_some_and(|object| self.is_idle_none(object)) {
                             self.problem(expr, ProblemKind::NoneMember { object: ty, name });
                         }
-                    } else {
+                    } else if self.checking {
                         let mut near = self.near_member(ty, name);
                         // What is called must be something to call.
                         if self.called == Some(expr)
@@ -187,7 +187,7 @@ impl Infer<'_> {
         if self.is_filled_by_its_module(expr) {
             missing.clear();
         }
-        if !missing.is_empty() && !parts.iter().any(|part| part.is_dynamic()) {
+        if self.checking && !missing.is_empty() && !parts.iter().any(|part| part.is_dynamic()) {
             let object = self.join(missing.iter().copied());
             let near = self.near_member(object, name);
             let rest = (missing.len() < parts.len()).then_some(ty);
