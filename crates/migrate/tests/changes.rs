@@ -173,8 +173,15 @@ fn settings_and_the_ledger_are_read_again_and_a_broken_one_changes_nothing() {
     let before = harbour.said();
     harbour.save("leitmotiv.toml", "python = \"3.13\"\nseverity = { \"annotation.missing\" = \"error\" }\n");
     assert!(harbour.says("error annotation.missing"));
-    // The target version, too.
+    // The target version, too; what an editor holds is held on.
+    let new = harbour.path("crew.py");
+    harbour.session.apply(&[FileChange::Held { path: new.clone(), text: "NAMES = ['Ada']\n".into() }]).unwrap();
     harbour.save("leitmotiv.toml", "python = \"3.10\"\n");
+    let main = harbour.path("main.py");
+    let held = "import crew\n\ncrew.NAMES.upper()\n".into();
+    harbour.session.apply(&[FileChange::Held { path: main.clone(), text: held }]).unwrap();
+    assert!(said(&mut harbour.session).iter().any(|line| line.contains("upper")));
+    harbour.session.apply(&[new, main].map(|path| FileChange::OnDisk { path })).unwrap();
     let _ = harbour.said();
     write(&harbour.path("leitmotiv.toml"), "python = \n");
     let changes = [FileChange::OnDisk { path: harbour.path("leitmotiv.toml") }];

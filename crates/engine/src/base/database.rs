@@ -234,12 +234,10 @@ impl Database {
     /// longer of this database.
     pub fn reconfigure(&mut self, project: Project) {
         let overlay = self.surroundings.overlay.clone();
-        if *Config::get(self).target(self) == target(&project) {
-            self.relist(project, overlay, std::iter::empty());
-        } else {
-            *self = Database::new(project);
-            self.hold(overlay);
+        if *Config::get(self).target(self) != target(&project) {
+            *self = Database::new(project.clone());
         }
+        self.relist(project, overlay, std::iter::empty());
     }
 
     /// Says which rules nobody asks for, sorted: of their problems no findings are made.
