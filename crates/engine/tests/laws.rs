@@ -5,8 +5,8 @@ use std::fmt::Write as _;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::scope_type;
 use leitmotiv_engine::types::Type;
+use leitmotiv_engine::types::canonical::canonical;
 use leitmotiv_engine::types::display::show;
-use leitmotiv_engine::types::order::settled;
 use leitmotiv_index::tree::{BodyId, ScopeId};
 
 use leitmotiv_engine::base::db::Db;
@@ -84,10 +84,10 @@ fn nothing_fits_everything_and_everything_is_an_object() {
         let object = infer.builtin(leitmotiv_syntax::names::known::OBJECT);
         for ty in types {
             let shown = show(infer.db, *ty);
-            assert!(infer.assignable(*ty, *ty), "{shown} fits itself");
-            assert!(infer.assignable(Type::Never, *ty), "Never fits {shown}");
-            assert!(infer.assignable(*ty, object), "{shown} is an object");
-            assert!(infer.same(*ty, *ty), "{shown} is the same as itself");
+            assert!(infer.is_assignable(*ty, *ty), "{shown} fits itself");
+            assert!(infer.is_assignable(Type::Never, *ty), "Never fits {shown}");
+            assert!(infer.is_assignable(*ty, object), "{shown} is an object");
+            assert!(infer.is_equivalent(*ty, *ty), "{shown} is the same as itself");
         }
     });
 }
@@ -99,9 +99,9 @@ fn the_parts_of_a_union_fit_it_and_their_order_does_not_matter() {
             for other in types {
                 let names = || format!("{} and {}", show(infer.db, *one), show(infer.db, *other));
                 let (there, back) = (infer.join([*one, *other]), infer.join([*other, *one]));
-                assert!(infer.assignable(*one, there) && infer.assignable(*other, there), "{}", names());
-                assert_eq!(settled(infer.db, there), settled(infer.db, back), "{}", names());
-                assert!(infer.same(there, back), "{}", names());
+                assert!(infer.is_assignable(*one, there) && infer.is_assignable(*other, there), "{}", names());
+                assert_eq!(canonical(infer.db, there), canonical(infer.db, back), "{}", names());
+                assert!(infer.is_equivalent(there, back), "{}", names());
                 assert_eq!(infer.join([there, *one]), there, "{}", names());
             }
         }
@@ -117,7 +117,7 @@ fn joining_in_any_grouping_gives_the_same() {
                     let left = infer.join([infer.join([*one, *other]), *third]);
                     let right = infer.join([*one, infer.join([*other, *third])]);
                     let names = || [*one, *other, *third].map(|ty| show(infer.db, ty)).join(", ");
-                    assert_eq!(settled(infer.db, left), settled(infer.db, right), "{}", names());
+                    assert_eq!(canonical(infer.db, left), canonical(infer.db, right), "{}", names());
                 }
             }
         }
@@ -130,9 +130,9 @@ fn being_the_same_goes_both_ways_and_means_fitting_both_ways() {
         for one in types {
             for other in types {
                 let names = || format!("{} and {}", show(infer.db, *one), show(infer.db, *other));
-                assert_eq!(infer.same(*one, *other), infer.same(*other, *one), "{}", names());
-                if infer.same(*one, *other) {
-                    assert!(infer.assignable(*one, *other) && infer.assignable(*other, *one), "{}", names());
+                assert_eq!(infer.is_equivalent(*one, *other), infer.is_equivalent(*other, *one), "{}", names());
+                if infer.is_equivalent(*one, *other) {
+                    assert!(infer.is_assignable(*one, *other) && infer.is_assignable(*other, *one), "{}", names());
                 }
             }
         }
@@ -143,10 +143,10 @@ fn being_the_same_goes_both_ways_and_means_fitting_both_ways() {
 fn what_fits_a_type_fits_whatever_that_fits() {
     with_types(59, 50, |infer, types| {
         for one in types {
-            for other in types.iter().filter(|other| infer.assignable(*one, **other)) {
-                for third in types.iter().filter(|third| infer.assignable(*other, **third)) {
+            for other in types.iter().filter(|other| infer.is_assignable(*one, **other)) {
+                for third in types.iter().filter(|third| infer.is_assignable(*other, **third)) {
                     let names = || [*one, *other, *third].map(|ty| show(infer.db, ty)).join(" < ");
-                    assert!(infer.assignable(*one, *third), "{}", names());
+                    assert!(infer.is_assignable(*one, *third), "{}", names());
                 }
             }
         }

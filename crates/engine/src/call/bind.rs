@@ -22,9 +22,9 @@ const MOST_TOLD: usize = 16;
 
 /// An argument.
 #[derive(Debug, Clone, Copy)]
-pub struct Given {
+pub struct Argument {
     /// How it is given.
-    pub kind: GivenKind,
+    pub kind: ArgumentKind,
     /// The expression, where it is one.
     pub expr: Option<ExprId>,
     /// The type, where it is none.
@@ -33,7 +33,7 @@ pub struct Given {
 
 /// How an argument is given.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum GivenKind {
+pub enum ArgumentKind {
     /// By position.
     Positional,
     /// By keyword.
@@ -44,17 +44,17 @@ pub enum GivenKind {
     DoubleStar,
 }
 
-impl Given {
+impl Argument {
     /// An argument by its expression.
     #[must_use]
-    pub fn of_expr(expr: ExprId) -> Given {
-        Given { kind: GivenKind::Positional, expr: Some(expr), ty: Type::Never }
+    pub fn of_expr(expr: ExprId) -> Argument {
+        Argument { kind: ArgumentKind::Positional, expr: Some(expr), ty: Type::Never }
     }
 
     /// An argument by its type.
     #[must_use]
-    pub fn of_type(ty: Type) -> Given {
-        Given { kind: GivenKind::Positional, expr: None, ty }
+    pub fn of_type(ty: Type) -> Argument {
+        Argument { kind: ArgumentKind::Positional, expr: None, ty }
     }
 }
 
@@ -79,7 +79,7 @@ pub(crate) enum Why {
 
 impl Infer<'_> {
     /// The result of a call by the first candidate that takes its arguments; reports where none does.
-    pub(crate) fn call_candidates(&mut self, expr: ExprId, candidates: &Candidates, given: &[Given]) -> Type {
+    pub(crate) fn call_candidates(&mut self, expr: ExprId, candidates: &Candidates, given: &[Argument]) -> Type {
         if candidates.is_empty() {
             return self.unknown(CauseKind::Dynamic, expr);
         }
@@ -112,7 +112,7 @@ impl Infer<'_> {
     pub(crate) fn choose(
         &mut self,
         candidates: &Candidates,
-        given: &[Given],
+        given: &[Argument],
     ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
         if candidates.len() > 1 && !self.strict {
             let mark = self.mark();
@@ -133,7 +133,7 @@ impl Infer<'_> {
     fn choose_among(
         &mut self,
         candidates: &Candidates,
-        given: &[Given],
+        given: &[Argument],
         expands: bool,
     ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
         let mut refusals = Vec::new();
@@ -165,14 +165,14 @@ impl Infer<'_> {
                         && candidate.skipped == 0
                         && self.takes_self(function)
                         && let Some(first) = given.first()
-                        && first.kind == GivenKind::Positional
+                        && first.kind == ArgumentKind::Positional
                     {
                         // `super().__new__(cls)` gives an instance of what it is given, `Vessel.copy(ferry)` a ferry.
-                        let class = self.given_type(*first);
+                        let class = self.argument_type(*first);
                         result = self.replace_self(result, class);
                     }
                     let result = self.call_result(candidate, result);
-                    let result = self.shallow(result);
+                    let result = self.limit_depth(result);
                     // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
                     let is_open = candidate.signature.params.iter().any(|param| param.ty.is_unknown());
                     if candidates.len() > 1 && (is_open || self.any_dynamic(given)) {
@@ -208,11 +208,11 @@ impl Infer<'_> {
     }
 
     /// The first argument of a call with very many signatures, where it is a literal given by position.
-    fn literal_argument(&mut self, candidates: &Candidates, given: &[Given]) -> Option<Type> {
+    fn literal_argument(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<Type> {
         if !candidates.are_many() {
             return None;
         }
-        let first = given.first().filter(|first| first.kind == GivenKind::Positional)?;
+        let first = given.first().filter(|first| first.kind == ArgumentKind::Positional)?;
         let expr = first.expr?;
         if !matches!(self.index.exprs[expr], Expr::Int(_) | Expr::Str(_) | Expr::Bytes(_) | Expr::Bool(_)) {
             return None;
@@ -234,7 +234,7 @@ impl Infer<'_> {
 
     /// Calls by the parts of a union: each part may use another overload, or another constraint (typing specification, "Overload call
     /// evaluation", step 3).
-    fn expand_unions(&mut self, candidates: &Candidates, given: &[Given]) -> Option<(Type, Substitution)> {
+    fn expand_unions(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<(Type, Substitution)> {
         // A single signature refuses a union where it refuses any part of it, unless the parts take other constraints.
         if !self.may_differ_by_part(candidates) || self.expansions >= MOST_EXPANDED {
             return None;
@@ -256,18 +256,18 @@ impl Infer<'_> {
             })
     }
 
-    fn expand_one(&mut self, candidates: &Candidates, given: &[Given]) -> Option<(Type, Substitution)> {
+    fn expand_one(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<(Type, Substitution)> {
         for (place, argument) in given.iter().enumerate() {
-            if !matches!(argument.kind, GivenKind::Positional | GivenKind::Keyword(_)) {
+            if !matches!(argument.kind, ArgumentKind::Positional | ArgumentKind::Keyword(_)) {
                 continue;
             }
-            let ty = self.given_type(*argument);
+            let ty = self.argument_type(*argument);
             let Some(parts) = self.expansion(ty) else { continue };
             let mut results = Vec::with_capacity(parts.len());
             let mut solution = Substitution::new();
             let mut inner = given.to_vec();
             for part in &parts {
-                inner[place] = Given { kind: argument.kind, expr: None, ty: *part };
+                inner[place] = Argument { kind: argument.kind, expr: None, ty: *part };
                 match self.choose(candidates, &inner) {
                     Ok((result, found)) => {
                         results.push(result);
@@ -316,7 +316,7 @@ impl Infer<'_> {
     }
 
     /// Candidates with the parameters that a call's own arguments bring; `None` where none of them has any.
-    fn with_lists(&mut self, candidates: &Candidates, given: &[Given]) -> Option<Candidates> {
+    fn with_lists(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<Candidates> {
         if candidates.are_many() && !candidates.take_lists {
             return None;
         }
@@ -329,7 +329,7 @@ impl Infer<'_> {
         changed.map(Candidates::from_iter)
     }
 
-    fn with_list(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Candidate> {
+    fn with_list(&mut self, candidate: &Candidate, given: &[Argument]) -> Option<Candidate> {
         let (list, before) = self.open_end(&candidate.signature)?;
         let found = self.passed_list(candidate, given, list, before)?;
         // Passing one's own parameters on to oneself says nothing new.
@@ -353,16 +353,16 @@ impl Infer<'_> {
 
     /// What stands for a variable for parameters, as a callable among the first arguments says: of
     /// `run(call: Callable[P, R], *args: P.args, **kwargs: P.kwargs)` the parameters of what is passed first.
-    fn passed_list(&mut self, candidate: &Candidate, given: &[Given], list: VarId, before: usize) -> Option<Type> {
+    fn passed_list(&mut self, candidate: &Candidate, given: &[Argument], list: VarId, before: usize) -> Option<Type> {
         let store = self.db.store();
         for (place, param) in candidate.signature.params.iter().take(before).enumerate() {
             if !crate::types::substitute::variables(store, param.ty).contains(&list) {
                 continue;
             }
-            let by_name = given.iter().find(|given| given.kind == GivenKind::Keyword(param.name));
-            let by_place = given.get(place).filter(|given| given.kind == GivenKind::Positional);
+            let by_name = given.iter().find(|given| given.kind == ArgumentKind::Keyword(param.name));
+            let by_place = given.get(place).filter(|given| given.kind == ArgumentKind::Positional);
             let argument = *by_name.or(by_place)?;
-            let ty = self.given_type(argument);
+            let ty = self.argument_type(argument);
             let mut solution = Substitution::new();
             self.unify(param.ty, ty, &mut solution);
             return solution.get(list);
@@ -371,29 +371,29 @@ impl Infer<'_> {
     }
 
     /// Whether an argument is `*args` of unknown length.
-    fn is_open_star(&mut self, given: Given) -> bool {
-        if given.kind != GivenKind::Star {
+    fn is_open_star(&mut self, given: Argument) -> bool {
+        if given.kind != ArgumentKind::Star {
             return false;
         }
-        let ty = self.given_type(given);
+        let ty = self.argument_type(given);
         self.tuple_shape(ty).is_none_or(|id| self.db.store().tuple(id).rest.is_some())
     }
 
-    fn any_dynamic(&mut self, given: &[Given]) -> bool {
+    fn any_dynamic(&mut self, given: &[Argument]) -> bool {
         given.iter().any(|given| {
-            let ty = self.given_type(*given);
+            let ty = self.argument_type(*given);
             crate::types::union::parts(self.db.store(), &ty).iter().any(|part| part.is_dynamic())
         })
     }
 
     /// What several matching overloads give together (typing specification, "Overload call evaluation", step 5).
-    fn ambiguous(&mut self, rest: &[&Candidate], given: &[Given], first: Type) -> Type {
+    fn ambiguous(&mut self, rest: &[&Candidate], given: &[Argument], first: Type) -> Type {
         for candidate in &rest[1..] {
             if let Ok(solution) = self.bind_arguments(candidate, given) {
                 let result = self.candidate_result(candidate, &solution);
                 let result = self.solved(result);
                 if result != first {
-                    let unknown = given.iter().map(|given| self.given_type(*given)).find(|ty| ty.is_unknown());
+                    let unknown = given.iter().map(|given| self.argument_type(*given)).find(|ty| ty.is_unknown());
                     let from_params = rest.iter().flat_map(|candidate| candidate.signature.params.iter());
                     return unknown
                         .or_else(|| from_params.map(|param| param.ty).find(|ty| ty.is_unknown()))
@@ -404,7 +404,7 @@ impl Infer<'_> {
         first
     }
 
-    pub(crate) fn given_type(&mut self, given: Given) -> Type {
+    pub(crate) fn argument_type(&mut self, given: Argument) -> Type {
         match given.expr {
             Some(expr) => self.expr(expr),
             None => given.ty,
@@ -412,7 +412,11 @@ impl Infer<'_> {
     }
 
     /// Binds arguments to a candidate's parameters and solves its variables.
-    pub(crate) fn bind_arguments(&mut self, candidate: &Candidate, given: &[Given]) -> Result<Substitution, Refusal> {
+    pub(crate) fn bind_arguments(
+        &mut self,
+        candidate: &Candidate,
+        given: &[Argument],
+    ) -> Result<Substitution, Refusal> {
         if let Some(with_list) = self.with_list(candidate, given) {
             return self.bind_arguments(&with_list, given);
         }
@@ -421,7 +425,7 @@ impl Infer<'_> {
         }
         let params = &candidate.signature.params;
         let mut bound = vec![false; params.len()];
-        let mut pairs: Vec<(usize, Given, u32)> = Vec::with_capacity(given.len());
+        let mut pairs: Vec<(usize, Argument, u32)> = Vec::with_capacity(given.len());
         let positional: Vec<usize> = params
             .iter()
             .enumerate()
@@ -431,12 +435,12 @@ impl Infer<'_> {
         let var_args = params.iter().position(|param| param.kind == ParamKind::VarArgs);
         let mut next = 0;
         let mut stars = false;
-        let mut mappings: Vec<(Given, u32)> = Vec::new();
-        let count = given.iter().filter(|given| given.kind == GivenKind::Positional).count();
+        let mut mappings: Vec<(Argument, u32)> = Vec::new();
+        let count = given.iter().filter(|given| given.kind == ArgumentKind::Positional).count();
         for (place, argument) in given.iter().enumerate() {
             let place = u32::try_from(place).unwrap_or(u32::MAX);
             match argument.kind {
-                GivenKind::Positional => {
+                ArgumentKind::Positional => {
                     // How many come before it is not known behind `*args`.
                     if let Some(param) = positional.get(next).filter(|_| !stars) {
                         bound[*param] = true;
@@ -449,7 +453,7 @@ impl Infer<'_> {
                         return Err(Refusal { at: argument.expr, why, reached: place });
                     }
                 }
-                GivenKind::Star => match self.spread(*argument) {
+                ArgumentKind::Star => match self.spread(*argument) {
                     Spread::Items(items) => {
                         let all = count + items.len();
                         for element in items {
@@ -467,13 +471,13 @@ impl Infer<'_> {
                     }
                     Spread::Many(element, is_sure) => {
                         stars = true;
-                        let element = Given { kind: GivenKind::Star, expr: None, ty: element };
+                        let element = Argument { kind: ArgumentKind::Star, expr: None, ty: element };
                         if let Some(var_args) = var_args {
                             pairs.push((var_args, element, place));
                         }
                         let is_last =
-                            !given[place as usize + 1..].iter().any(|given| given.kind == GivenKind::Positional);
-                        let is_named = |name: Name| given.iter().any(|given| given.kind == GivenKind::Keyword(name));
+                            !given[place as usize + 1..].iter().any(|given| given.kind == ArgumentKind::Positional);
+                        let is_named = |name: Name| given.iter().any(|given| given.kind == ArgumentKind::Keyword(name));
                         // How many there are cannot be told: from here on, parameters may be given.
                         for param in &positional[next.min(positional.len())..] {
                             let is_needed = !params[*param].optional && !is_named(params[*param].name);
@@ -484,17 +488,17 @@ impl Infer<'_> {
                         }
                     }
                 },
-                GivenKind::Keyword(name) => {
+                ArgumentKind::Keyword(name) => {
                     if let Some(found) = self.named(params, name, &bound, stars, (*argument, place))? {
                         bound[found] |= params[found].kind != ParamKind::KwArgs;
                         pairs.push((found, *argument, place));
                     }
                 }
-                GivenKind::DoubleStar => match self.spread_names(*argument) {
+                ArgumentKind::DoubleStar => match self.spread_names(*argument) {
                     Some(items) => {
                         for (item, is_there) in items {
-                            let GivenKind::Keyword(name) = item.kind else { continue };
-                            let at = Given { expr: argument.expr, ..item };
+                            let ArgumentKind::Keyword(name) = item.kind else { continue };
+                            let at = Argument { expr: argument.expr, ..item };
                             match self.named(params, name, &bound, stars, (at, place)) {
                                 Ok(Some(found)) => {
                                     bound[found] |= params[found].kind != ParamKind::KwArgs;
@@ -511,7 +515,7 @@ impl Infer<'_> {
         }
         for (mapping, place) in mappings {
             stars = true;
-            let of_type = |ty: Type| Given { kind: GivenKind::DoubleStar, expr: None, ty };
+            let of_type = |ty: Type| Argument { kind: ArgumentKind::DoubleStar, expr: None, ty };
             let value = self.spread_values(mapping).map(of_type);
             // What is not known of the values, is not known of what takes any of them.
             let rest = value.or_else(|| mapping.expr.map(|expr| of_type(self.unknown(CauseKind::Dynamic, expr))));
@@ -552,7 +556,7 @@ impl Infer<'_> {
         name: Name,
         bound: &[bool],
         stars: bool,
-        (argument, place): (Given, u32),
+        (argument, place): (Argument, u32),
     ) -> Result<Option<usize>, Refusal> {
         let found = params
             .iter()
@@ -571,7 +575,7 @@ impl Infer<'_> {
         }
     }
 
-    fn fit_all(&mut self, candidate: &Candidate, pairs: &[(usize, Given, u32)]) -> Result<Substitution, Refusal> {
+    fn fit_all(&mut self, candidate: &Candidate, pairs: &[(usize, Argument, u32)]) -> Result<Substitution, Refusal> {
         let store = self.db.store();
         let params = &candidate.signature.params;
         let mut solution = candidate.start.clone();
@@ -595,7 +599,7 @@ impl Infer<'_> {
                 {
                     continue;
                 }
-                let given = self.given_type(*argument);
+                let given = self.argument_type(*argument);
                 // Literal types that somebody declared stay (typing specification, "Literals").
                 let is_said = argument.expr.is_some_and(|expr| self.is_said(expr));
                 let given = if is_said { given } else { self.widen(given) };
@@ -615,7 +619,7 @@ impl Infer<'_> {
                 let ty = self.lambda(lambda, &types);
                 self.exprs_insert(expr, ty);
             }
-            let given = self.given_type(*argument);
+            let given = self.argument_type(*argument);
             let given = self.widen(given);
             self.unify(params[*param].ty, given, &mut solution);
         }
@@ -631,18 +635,18 @@ impl Infer<'_> {
                 // What is partly unknown may never be the part that does not fit.
                 Some(expr) if self.is_partly_unknown(expr) => true,
                 Some(expr) if self.strict => self.fits(expr, expected),
-                Some(expr) => self.fits_loosely(expr, expected),
+                Some(expr) => self.is_assignable_leniently(expr, expected),
                 // Which element comes here nobody knows.
-                None if matches!(argument.kind, GivenKind::Star | GivenKind::DoubleStar) => {
+                None if matches!(argument.kind, ArgumentKind::Star | ArgumentKind::DoubleStar) => {
                     argument.ty == Type::Never
                         || crate::types::union::parts(store, &argument.ty)
                             .iter()
-                            .any(|part| self.assignable(*part, expected))
+                            .any(|part| self.is_assignable(*part, expected))
                 }
-                None => self.assignable(argument.ty, expected),
+                None => self.is_assignable(argument.ty, expected),
             };
             if !fits && !self.rests_on_loose(params, pairs, *param) {
-                let given = self.given_type(*argument);
+                let given = self.argument_type(*argument);
                 return Err(Refusal {
                     at: argument.expr,
                     why: Why::Argument { param: *param, place: *place, expected, given },
@@ -655,7 +659,7 @@ impl Infer<'_> {
 
     /// Whether what a parameter takes was solved from another argument that is one of several types, and nobody can tell which:
     /// `map(len, self.data)`.
-    fn rests_on_loose(&mut self, params: &[SignatureParam], pairs: &[(usize, Given, u32)], param: usize) -> bool {
+    fn rests_on_loose(&mut self, params: &[SignatureParam], pairs: &[(usize, Argument, u32)], param: usize) -> bool {
         let store = self.db.store();
         let variables = crate::types::substitute::variables(store, params[param].ty);
         let shares =
@@ -666,7 +670,7 @@ impl Infer<'_> {
                 *other != param
                     && shares(params[*other].ty)
                     && matches!(self.expr(expr), Type::Union(_))
-                    && self.is_loose(expr)
+                    && self.is_ambiguous(expr)
             })
     }
 
@@ -682,7 +686,7 @@ impl Infer<'_> {
             let Some(bound) = crate::definitions::type_variables::bound(self.db, var) else { continue };
             let Some(found) = solution.get(var) else { continue };
             let is_plain = !crate::types::substitute::has_variables(store, bound) && !found.is_dynamic();
-            if is_plain && found != Type::Var(var) && !self.assignable(found, bound) {
+            if is_plain && found != Type::Var(var) && !self.is_assignable(found, bound) {
                 is_broken = true;
                 bounds.set(var, bound);
             }
@@ -703,7 +707,7 @@ impl Infer<'_> {
             })
     }
 
-    pub(crate) fn is_lambda(&self, given: &Given) -> bool {
+    pub(crate) fn is_lambda(&self, given: &Argument) -> bool {
         given.expr.is_some_and(|expr| matches!(self.index.exprs[expr], Expr::Lambda(_)))
     }
 

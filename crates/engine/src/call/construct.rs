@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::bind::Given;
+use super::bind::Argument;
 use super::{Candidate, Candidates, Infer};
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
 use crate::resolve::{instance_of, is_builtin};
@@ -12,7 +12,7 @@ use crate::types::{Binding, Cause, CauseKind, FunctionRef, InstanceId, Signature
 
 impl Infer<'_> {
     /// The instance that calling a class makes; reports arguments that do not fit.
-    pub(crate) fn construct(&mut self, expr: ExprId, class: InstanceId, given: &[Given]) -> Type {
+    pub(crate) fn construct(&mut self, expr: ExprId, class: InstanceId, given: &[Argument]) -> Type {
         match self.constructor(class) {
             Constructor::Candidates(candidates, made) => {
                 if candidates.is_empty() {
@@ -28,7 +28,8 @@ impl Infer<'_> {
             }
             Constructor::TypedDict(both) => {
                 let (items, from_other) = *both;
-                let is_from_other = given.first().is_some_and(|first| first.kind == super::bind::GivenKind::Positional);
+                let is_from_other =
+                    given.first().is_some_and(|first| first.kind == super::bind::ArgumentKind::Positional);
                 let candidate = if is_from_other { from_other } else { items };
                 if let Err(refusals) = self.choose(&Candidates::only(candidate.clone()), given) {
                     self.report(expr, &[candidate], refusals);
@@ -41,7 +42,7 @@ impl Infer<'_> {
     }
 
     /// The same where no expression calls it.
-    pub(crate) fn construct_quietly(&mut self, class: InstanceId, given: &[Given]) -> Type {
+    pub(crate) fn construct_quietly(&mut self, class: InstanceId, given: &[Argument]) -> Type {
         match self.constructor(class) {
             Constructor::Candidates(candidates, made) => match self.choose(&candidates, given) {
                 Ok((result, solution)) => self.instance_made(class, made, result, &solution, Type::Any),

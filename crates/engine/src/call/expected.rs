@@ -42,7 +42,7 @@ impl Infer<'_> {
         &mut self,
         candidates: &[Candidate],
         made: Option<Type>,
-        given: &[super::bind::Given],
+        given: &[super::bind::Argument],
         expected: Type,
     ) -> bool {
         let store = self.db.store();
@@ -66,7 +66,7 @@ impl Infer<'_> {
         };
         let Ok(solution) = bound else { return false };
         let result = self.solved(solution.apply(store, result));
-        self.assignable(result, expected)
+        self.is_assignable(result, expected)
     }
 
     /// Notes what must stand for the variables of `result` so that it fits `expected`.

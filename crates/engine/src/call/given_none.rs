@@ -5,7 +5,7 @@ use leitmotiv_index::tree::{Expr, FunctionId, ModuleIndex, Return, Value};
 use smallvec::SmallVec;
 
 use super::Candidate;
-use super::bind::Given;
+use super::bind::Argument;
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
@@ -17,7 +17,7 @@ use crate::types::{Cause, CauseKind, Type};
 
 impl Infer<'_> {
     /// What comes back of an unannotated function for arguments that are not None, where that is less than `plain`.
-    pub(crate) fn without_given_none(&mut self, candidate: &Candidate, given: &[Given], plain: Type) -> Type {
+    pub(crate) fn without_given_none(&mut self, candidate: &Candidate, given: &[Argument], plain: Type) -> Type {
         let store = self.db.store();
         let Some(function) = candidate.function.filter(|_| may_be_none(store, plain) && plain != Type::None) else {
             return plain;

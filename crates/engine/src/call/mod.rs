@@ -34,7 +34,7 @@ use crate::problems::Callee;
 use crate::resolve::module_index;
 use crate::types::substitute::{Substitution, signature as rewrite_signature};
 use crate::types::{CauseKind, FunctionRef, Signature, SignatureParam, Type, VarKind};
-use bind::Given;
+use bind::Argument;
 
 /// A signature that a call may use.
 #[derive(Debug, Clone)]
@@ -201,9 +201,9 @@ impl Infer<'_> {
         use leitmotiv_index::tree::Expr;
         let Expr::Call { callee, .. } = self.index.exprs[call] else { return false };
         match self.index.exprs[callee] {
-            Expr::Attribute { value, .. } => self.is_loose(value) || self.is_loose(callee),
+            Expr::Attribute { value, .. } => self.is_ambiguous(value) || self.is_ambiguous(callee),
             Expr::Name(name, value) if self.is_taken_at_start(name, value) => true,
-            _ => self.is_loose(callee),
+            _ => self.is_ambiguous(callee),
         }
     }
 
@@ -264,7 +264,7 @@ impl Infer<'_> {
                 if let Some(callee) = self.callee_of(expr)
                     && self.checking
                     && parts.contains(&Type::None)
-                    && !self.is_idle_none(callee)
+                    && !self.is_unreliable_none(callee)
                     && self.is_first_none(callee, expr)
                 {
                     self.problem(callee, crate::problems::ProblemKind::NoneCall { object: ty });
@@ -326,12 +326,12 @@ impl Infer<'_> {
                 None => self.not_callable(expr, ty),
             },
             Type::Var(_) => {
-                let upper = self.upper(ty);
+                let upper = self.upper_bound(ty);
                 if upper == ty { Type::Any } else { self.call_type(expr, upper, args) }
             }
             Type::None => {
                 if let Some(callee) = self.callee_of(expr)
-                    && !self.is_idle_none(callee)
+                    && !self.is_unreliable_none(callee)
                 {
                     self.problem(callee, crate::problems::ProblemKind::NoneCall { object: ty });
                 }
@@ -378,12 +378,12 @@ impl Infer<'_> {
                 results.map(|results| self.join(results))
             }
             Type::Class(id) => {
-                let given: Vec<Given> = args.iter().map(|ty| Given::of_type(*ty)).collect();
+                let given: Vec<Argument> = args.iter().map(|ty| Argument::of_type(*ty)).collect();
                 Some(self.construct_quietly(id, &given))
             }
             Type::Function(_) | Type::Method(_) | Type::Callable(_) => {
                 let candidates = self.candidates(ty);
-                let given: Vec<Given> = args.iter().map(|ty| Given::of_type(*ty)).collect();
+                let given: Vec<Argument> = args.iter().map(|ty| Argument::of_type(*ty)).collect();
                 self.choose(&candidates, &given).ok().map(|(result, _)| result)
             }
             Type::Instance(_) => match self.member(ty, known::CALL)? {
@@ -496,7 +496,7 @@ impl Infer<'_> {
                     // `def __init__(self: dict[str, V], …)` holds only for such receivers.
                     if !crate::solve::unify::has_own_variables(store, first)
                         && !crate::solve::unify::has_own_variables(store, receiver)
-                        && !self.assignable(receiver, first)
+                        && !self.is_assignable(receiver, first)
                     {
                         continue;
                     }
@@ -512,7 +512,7 @@ impl Infer<'_> {
                     } else {
                         self.unify(first, receiver, &mut start);
                         let wanted = self.solved(start.apply(store, first));
-                        if overloads.len() > 1 && !self.assignable(receiver, wanted) {
+                        if overloads.len() > 1 && !self.is_assignable(receiver, wanted) {
                             continue;
                         }
                     }
@@ -702,14 +702,14 @@ fn unpack_keywords(db: &dyn crate::base::db::Db, signature: Signature) -> Signat
 }
 
 /// A call's arguments as they are written.
-pub(crate) fn given(args: &[Arg]) -> Vec<Given> {
+pub(crate) fn given(args: &[Arg]) -> Vec<Argument> {
     args.iter()
-        .map(|arg| Given {
+        .map(|arg| Argument {
             kind: match arg.kind {
-                ArgKind::Positional => bind::GivenKind::Positional,
-                ArgKind::Keyword(name) => bind::GivenKind::Keyword(name),
-                ArgKind::Star => bind::GivenKind::Star,
-                ArgKind::DoubleStar => bind::GivenKind::DoubleStar,
+                ArgKind::Positional => bind::ArgumentKind::Positional,
+                ArgKind::Keyword(name) => bind::ArgumentKind::Keyword(name),
+                ArgKind::Star => bind::ArgumentKind::Star,
+                ArgKind::DoubleStar => bind::ArgumentKind::DoubleStar,
             },
             expr: Some(arg.value),
             ty: Type::Never,

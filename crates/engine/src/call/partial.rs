@@ -3,7 +3,7 @@
 
 use leitmotiv_index::tree::{ExprId, ParamKind};
 
-use super::bind::{Given, GivenKind};
+use super::bind::{Argument, ArgumentKind};
 use crate::infer::Infer;
 use crate::resolve::instance_of;
 use crate::types::substitute::has_variables;
@@ -11,14 +11,14 @@ use crate::types::{CauseKind, InstanceId, Signature, SignatureParam, Type};
 
 impl Infer<'_> {
     /// What `partial(…)` gives, where what is to be called is known.
-    pub(crate) fn partial(&mut self, expr: ExprId, class: InstanceId, given: &[Given]) -> Option<Type> {
+    pub(crate) fn partial(&mut self, expr: ExprId, class: InstanceId, given: &[Argument]) -> Option<Type> {
         let store = self.db.store();
         let class = store.instance(class);
         let (first, rest) = given.split_first()?;
-        if !class.args.is_empty() || first.kind != GivenKind::Positional {
+        if !class.args.is_empty() || first.kind != ArgumentKind::Positional {
             return None;
         }
-        let function = self.given_type(*first);
+        let function = self.argument_type(*first);
         let candidates = self.signatures_of(function)?;
         // What is not given yet may still come.
         let mut open = candidates.to_vec();
@@ -34,7 +34,7 @@ impl Infer<'_> {
             return Some(self.partial_of(class.class, self.unknown(CauseKind::Reported, expr), None));
         };
         let result = self.candidate_result(candidate, solution);
-        let is_spread = rest.iter().any(|given| matches!(given.kind, GivenKind::Star | GivenKind::DoubleStar));
+        let is_spread = rest.iter().any(|given| matches!(given.kind, ArgumentKind::Star | ArgumentKind::DoubleStar));
         // Which of several signatures is meant, the rest of the arguments may have to say.
         let list = (taken.len() == 1 && !is_spread).then(|| {
             let params = left_of(&candidate.signature, rest).into();
@@ -54,8 +54,8 @@ impl Infer<'_> {
 }
 
 /// The parameters that arguments are still wanted for. Behind one that is given by name, all go by name.
-fn left_of(signature: &Signature, given: &[Given]) -> Vec<SignatureParam> {
-    let mut placed = given.iter().filter(|given| given.kind == GivenKind::Positional).count();
+fn left_of(signature: &Signature, given: &[Argument]) -> Vec<SignatureParam> {
+    let mut placed = given.iter().filter(|given| given.kind == ArgumentKind::Positional).count();
     let mut by_name = false;
     let mut left = Vec::new();
     for param in &signature.params {
@@ -64,7 +64,7 @@ fn left_of(signature: &Signature, given: &[Given]) -> Vec<SignatureParam> {
             placed -= 1;
             continue;
         }
-        let is_named = given.iter().any(|given| given.kind == GivenKind::Keyword(param.name));
+        let is_named = given.iter().any(|given| given.kind == ArgumentKind::Keyword(param.name));
         by_name |= is_named && is_placed;
         let kind = match param.kind {
             ParamKind::Normal if by_name => ParamKind::KeywordOnly,

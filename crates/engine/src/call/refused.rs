@@ -87,7 +87,7 @@ impl Infer<'_> {
         let nearly = mismatch(candidate, &nearest.why);
         if let Mismatch::Argument { name: param, place, expected, given } = nearly {
             let rest = crate::types::union::filter(self.db.store(), given, |part| part != Type::None);
-            if rest != given && rest != Type::Never && self.assignable(rest, expected) {
+            if rest != given && rest != Type::Never && self.is_assignable(rest, expected) {
                 if at.is_none_or(|at| self.is_first_none(at, at)) {
                     callee.param = self.parameter_range(candidate, &nearest.why);
                     let kind = ProblemKind::NoneArgument { callee, param, place, expected, object: given };

@@ -5,7 +5,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Candidate;
-use super::bind::{Given, GivenKind};
+use super::bind::{Argument, ArgumentKind};
 use crate::definitions::classes::members;
 use crate::definitions::functions;
 use crate::infer::Infer;
@@ -20,7 +20,7 @@ const DEEPEST_CALL: u32 = 1;
 
 impl Infer<'_> {
     /// The result of a call for its own arguments, where that is known and `plain`, the result for any, is not.
-    pub(crate) fn result_for(&mut self, candidate: &Candidate, given: &[Given], plain: Type) -> Type {
+    pub(crate) fn result_for(&mut self, candidate: &Candidate, given: &[Argument], plain: Type) -> Type {
         let Some(function) = candidate.function else { return plain };
         let (db, file) = (self.db, function.file);
         let index = module_index(db, file);
@@ -159,19 +159,19 @@ impl Infer<'_> {
     }
 
     /// The types of a call's arguments by the parameters that take them; `None` where they are not written one by one.
-    pub(crate) fn types_of(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Vec<(usize, Type)>> {
+    pub(crate) fn types_of(&mut self, candidate: &Candidate, given: &[Argument]) -> Option<Vec<(usize, Type)>> {
         let params = &candidate.signature.params;
         let mut types = Vec::with_capacity(given.len());
         let mut next = 0;
         for argument in given {
             let place = match argument.kind {
-                GivenKind::Positional => {
+                ArgumentKind::Positional => {
                     let place = next;
                     next += 1;
                     place
                 }
-                GivenKind::Keyword(name) => params.iter().position(|param| param.name == name)?,
-                GivenKind::Star | GivenKind::DoubleStar => return None,
+                ArgumentKind::Keyword(name) => params.iter().position(|param| param.name == name)?,
+                ArgumentKind::Star | ArgumentKind::DoubleStar => return None,
             };
             let is_single = params.get(place).is_some_and(|param| {
                 matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal | ParamKind::KeywordOnly)

@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{Arg, ArgKind, Expr, ExprId};
 use leitmotiv_syntax::names::known;
 
-use super::bind::{Given, GivenKind};
+use super::bind::{Argument, ArgumentKind};
 use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
 use crate::problems::{ProblemKind, Unusable};
@@ -12,27 +12,27 @@ use crate::types::{Literal, Type};
 /// What stands behind `*`.
 pub(crate) enum Spread {
     /// So many values, one by one.
-    Items(Vec<Given>),
+    Items(Vec<Argument>),
     /// Any number of values of a type; whether somebody said that type.
     Many(Type, bool),
 }
 
 impl Infer<'_> {
     /// What an argument behind `*` gives.
-    pub(crate) fn spread(&mut self, argument: Given) -> Spread {
+    pub(crate) fn spread(&mut self, argument: Argument) -> Spread {
         let index = self.index;
         if let Some(expr) = argument.expr
             && let Expr::Tuple(parts) | Expr::List(parts) = &index.exprs[expr]
             && !parts.iter().any(|part| matches!(index.exprs[*part], Expr::Starred(_)))
         {
-            return Spread::Items(parts.iter().map(|part| Given::of_expr(*part)).collect());
+            return Spread::Items(parts.iter().map(|part| Argument::of_expr(*part)).collect());
         }
-        let ty = self.given_type(argument);
+        let ty = self.argument_type(argument);
         // A tuple's elements are as good as written out.
         if let Some(id) = self.tuple_shape(ty)
             && self.db.store().tuple(id).rest.is_none()
         {
-            return Spread::Items(self.db.store().tuple(id).prefix.iter().map(|ty| Given::of_type(*ty)).collect());
+            return Spread::Items(self.db.store().tuple(id).prefix.iter().map(|ty| Argument::of_type(*ty)).collect());
         }
         match self.open_places(ty) {
             Some(all) => Spread::Many(all, false),
@@ -44,7 +44,7 @@ impl Infer<'_> {
     }
 
     /// Whether somebody said what a container's elements are, and all of that is known.
-    fn is_sure(&mut self, argument: Given, element: Type) -> bool {
+    fn is_sure(&mut self, argument: Argument, element: Type) -> bool {
         let parts = crate::types::union::parts(self.db.store(), &element);
         let is_known = !parts.is_empty() && !parts.iter().any(|part| part.is_dynamic() || matches!(part, Type::Var(_)));
         is_known && argument.expr.is_some_and(|expr| self.is_said(expr) && self.says_items(expr))
@@ -52,19 +52,19 @@ impl Infer<'_> {
 
     /// What an argument behind `**` gives name by name, and whether each is surely there; `None` where the names cannot be
     /// told.
-    pub(crate) fn spread_names(&mut self, argument: Given) -> Option<Vec<(Given, bool)>> {
+    pub(crate) fn spread_names(&mut self, argument: Argument) -> Option<Vec<(Argument, bool)>> {
         let index = self.index;
         let expr = argument.expr?;
         if let Expr::Dict(items) = &index.exprs[expr] {
             let named = items.iter().map(|(key, value)| match key.map(|key| &index.exprs[key]) {
                 Some(Expr::Str(Some(name))) => {
-                    Some((Given { kind: GivenKind::Keyword(*name), ..Given::of_expr(*value) }, true))
+                    Some((Argument { kind: ArgumentKind::Keyword(*name), ..Argument::of_expr(*value) }, true))
                 }
                 _ => None,
             });
             return named.collect();
         }
-        let Type::Instance(id) = self.given_type(argument) else { return None };
+        let Type::Instance(id) = self.argument_type(argument) else { return None };
         let class = self.db.store().instance(id).class;
         if !matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. }) {
             return None;
@@ -73,16 +73,16 @@ impl Infer<'_> {
         Some(
             fields
                 .map(|field| {
-                    let kind = GivenKind::Keyword(field.name);
-                    (Given { kind, ..Given::of_type(field.ty) }, !field.optional)
+                    let kind = ArgumentKind::Keyword(field.name);
+                    (Argument { kind, ..Argument::of_type(field.ty) }, !field.optional)
                 })
                 .collect(),
         )
     }
 
     /// The type of the values of a mapping behind `**`, where somebody said it.
-    pub(crate) fn spread_values(&mut self, argument: Given) -> Option<Type> {
-        let ty = self.given_type(argument);
+    pub(crate) fn spread_values(&mut self, argument: Argument) -> Option<Type> {
+        let ty = self.argument_type(argument);
         let (_, value) = self.mapping_parts(ty);
         self.is_sure(argument, value).then_some(value)
     }
@@ -123,7 +123,7 @@ impl Infer<'_> {
         let keys = crate::types::union::parts(self.db.store(), &key).to_vec();
         let is_text = |infer: &Self, part: Type| match part {
             Type::Literal(id) => matches!(infer.db.store().literal(id), Literal::Str(_)),
-            part => part.is_dynamic() || infer.assignable(text, part) || infer.assignable(part, text),
+            part => part.is_dynamic() || infer.is_assignable(text, part) || infer.is_assignable(part, text),
         };
         if self.is_said(expr) && !keys.is_empty() && !keys.iter().any(|part| is_text(self, *part)) {
             self.problem(expr, ProblemKind::Unusable { object: ty, why: Unusable::NotMapping { key: Some(key) } });

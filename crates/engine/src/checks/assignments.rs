@@ -5,7 +5,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::base::file::File;
-use crate::call::bind::{Given, Why};
+use crate::call::bind::{Argument, Why};
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
 use crate::infer::Infer;
 use crate::problems::{Ended, Fixed, ProblemKind};
@@ -152,7 +152,7 @@ impl Infer<'_> {
         };
         // `x = None  # type: T` is allowed for any type (PEP 484).
         let is_start = comment.is_some() && self.index.exprs[value] == Expr::None;
-        if !is_start && !self.fits_loosely(value, declared) {
+        if !is_start && !self.is_assignable_leniently(value, declared) {
             let given = self.expr(value);
             self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
         }
@@ -197,7 +197,7 @@ impl Infer<'_> {
         let index = module_index(self.db, owner.file);
         let by_comment = matches!(index.defs[found.member.def].kind, DefKind::Assign { .. });
         let is_start = by_comment && self.index.exprs[value] == Expr::None;
-        if !is_start && !self.fits_loosely(value, declared) {
+        if !is_start && !self.is_assignable_leniently(value, declared) {
             let given = self.expr(value);
             let at = Some(Infer::member_range(self.db, found));
             self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
@@ -208,10 +208,12 @@ impl Infer<'_> {
     fn check_set(&mut self, object: Type, found: members::Found, name: Name, value: ExprId) {
         let Some(method) = self.member(found.member.ty, known::SET) else { return };
         let candidates = self.candidates(method);
-        let Err(refusals) = self.choose(&candidates, &[Given::of_type(object), Given::of_expr(value)]) else { return };
+        let Err(refusals) = self.choose(&candidates, &[Argument::of_type(object), Argument::of_expr(value)]) else {
+            return;
+        };
         let [(_, refusal)] = refusals.as_slice() else { return };
         if let Why::Argument { param: 1, expected, given, .. } = refusal.why
-            && !self.is_loose(value)
+            && !self.is_ambiguous(value)
         {
             let def = Some(Infer::member_range(self.db, found));
             self.problem(value, ProblemKind::ValueAssign { declared: expected, given, name, def });
@@ -258,7 +260,7 @@ impl Infer<'_> {
     fn check_none(&mut self, target: ExprId, object: ExprId, ty: Type, name: Option<Name>) -> bool {
         let store = self.db.store();
         let may_be_none = crate::types::union::parts(store, &ty).contains(&Type::None);
-        if !self.checking || !may_be_none || self.is_idle_none(object) || !self.is_first_none(object, target) {
+        if !self.checking || !may_be_none || self.is_unreliable_none(object) || !self.is_first_none(object, target) {
             return false;
         }
         let kind = match name {
@@ -423,14 +425,14 @@ impl Infer<'_> {
             if self.check_item_stays(ty, index, false) {
                 return;
             }
-            if !self.fits_loosely(value, expected) {
+            if !self.is_assignable_leniently(value, expected) {
                 let given = self.expr(value);
                 self.problem(value, ProblemKind::ValueItem { object: ty, expected, given, is_key: false });
             }
             return;
         }
         let Some(method) = self.member(ty, known::SETITEM) else {
-            if !self.is_receiver(object) && !self.is_loose(object) && ty != Type::None {
+            if !self.is_receiver(object) && !self.is_ambiguous(object) && ty != Type::None {
                 self.problem(target, ProblemKind::IndexUnsupported { object: ty, is_write: true });
             }
             return;
@@ -443,7 +445,7 @@ impl Infer<'_> {
             return;
         }
         let candidates = self.candidates(method);
-        let given = [Given::of_expr(index), Given::of_expr(value)];
+        let given = [Argument::of_expr(index), Argument::of_expr(value)];
         let Err(refusals) = self.choose(&candidates, &given) else { return };
         let Some((_, refusal)) = refusals.into_iter().max_by_key(|(_, refusal)| refusal.reached) else { return };
         if let Why::Argument { param, expected, given, .. } = refusal.why {

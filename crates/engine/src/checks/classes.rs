@@ -91,7 +91,7 @@ impl Infer<'_> {
         }
         let method = self.bind_method(found, this, Type::Class(this), Binding::Class);
         let candidates = self.candidates(method);
-        let given: Vec<crate::call::bind::Given> = crate::call::given(args)
+        let given: Vec<crate::call::bind::Argument> = crate::call::given(args)
             .into_iter()
             .zip(args)
             .filter(|(_, arg)| !matches!(arg.kind, ArgKind::Positional | ArgKind::Keyword(known::METACLASS)))
@@ -197,7 +197,7 @@ impl Infer<'_> {
         for (place, field) in passed.iter().enumerate() {
             let why = match params.get(place) {
                 None => BadField::NotPassed,
-                Some(param) if !self.assignable(field.ty, param.ty) => BadField::PassedAs(field.ty, param.ty),
+                Some(param) if !self.is_assignable(field.ty, param.ty) => BadField::PassedAs(field.ty, param.ty),
                 Some(_) => continue,
             };
             let range = match field.class == class {

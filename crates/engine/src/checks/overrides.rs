@@ -174,7 +174,7 @@ impl Infer<'_> {
             && !wanted.is_dynamic()
             && !self.has_variables(given)
             && !self.has_variables(wanted)
-            && !self.assignable(given, wanted)
+            && !self.is_assignable(given, wanted)
     }
 
     /// Why a signature does not take what another one takes, `skipped` parameters in front apart.

@@ -40,7 +40,7 @@ impl Infer<'_> {
         let is_nothing = |gives: Type| gives == Type::Never || gives == Type::None && !is_said;
         let Some(gives) = gives.filter(|gives| !is_nothing(*gives)) else { return };
         let parts = crate::types::union::parts(self.db.store(), &gives).to_vec();
-        let fits = |part: &Type| part.is_dynamic() || matches!(part, Type::Var(_)) || self.assignable(*part, wanted);
+        let fits = |part: &Type| part.is_dynamic() || matches!(part, Type::Var(_)) || self.is_assignable(*part, wanted);
         // Of what was only concluded, one that will do is enough.
         let is_wrong = match is_said {
             true => !parts.iter().all(fits),

@@ -59,7 +59,7 @@ impl Infer<'_> {
         }
         let enclosing = crate::definitions::written::enclosing_body(self.db, self.file, function);
         let declared = Infer::new(self.db, self.file, enclosing).annotation(returns);
-        if declared != Type::Never && !self.assignable(Type::None, declared) {
+        if declared != Type::Never && !self.is_assignable(Type::None, declared) {
             let kind = ProblemKind::MissingReturn { declared, function };
             self.problem_at(record.name_range, None, kind);
         }
@@ -130,7 +130,7 @@ impl Infer<'_> {
                     if let Some(declared) = declared
                         && !is_placeholder
                         && !self.is_field_call(*value)
-                        && !self.fits_loosely(*value, declared)
+                        && !self.is_assignable_leniently(*value, declared)
                     {
                         let name = self.target_name(*target);
                         let at = Some((self.file, self.index.spans[*annotation]));
@@ -311,8 +311,8 @@ impl Infer<'_> {
             declared = result;
         }
         let fits = match statement.value {
-            Some(value) => self.fits_loosely(value, declared),
-            None => self.assignable(Type::None, declared),
+            Some(value) => self.is_assignable_leniently(value, declared),
+            None => self.is_assignable(Type::None, declared),
         };
         if !fits {
             let range = statement.value.map_or(statement.range, |value| self.index.spans[value]);

@@ -20,10 +20,10 @@ impl Infer<'_> {
         let limits = crate::definitions::type_variables::limits(self.db, var);
         let fits = match (limits.bound, limits.constraints.as_ref()) {
             (Some(bound), _) => {
-                crate::types::substitute::has_variables(self.db.store(), bound) || self.assignable(given, bound)
+                crate::types::substitute::has_variables(self.db.store(), bound) || self.is_assignable(given, bound)
             }
             (None, []) => true,
-            (None, constraints) => constraints.iter().any(|one| self.same(given, *one)),
+            (None, constraints) => constraints.iter().any(|one| self.is_equivalent(given, *one)),
         };
         if !fits {
             self.problem(at, ProblemKind::GenericBound { var, given });

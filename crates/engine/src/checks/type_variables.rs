@@ -90,8 +90,10 @@ impl Infer<'_> {
             return;
         }
         let limit = match (limits.bound, limits.constraints.as_ref()) {
-            (Some(bound), _) if !self.assignable(default, bound) => bound,
-            (None, all @ [_, _, ..]) if !all.iter().any(|one| self.same(default, *one)) => self.join(all.to_vec()),
+            (Some(bound), _) if !self.is_assignable(default, bound) => bound,
+            (None, all @ [_, _, ..]) if !all.iter().any(|one| self.is_equivalent(default, *one)) => {
+                self.join(all.to_vec())
+            }
             _ => return,
         };
         self.problem(at, ProblemKind::GenericDefinition { why: BadDefinition::Default(default, limit) });

@@ -58,7 +58,7 @@ impl Infer<'_> {
 
     /// A value that is iterated though it cannot be.
     pub(crate) fn check_not_iterable(&mut self, expr: ExprId, ty: Type, is_async: bool) {
-        if ty == Type::None && !self.is_idle_none(expr) && self.is_first_none(expr, expr) {
+        if ty == Type::None && !self.is_unreliable_none(expr) && self.is_first_none(expr, expr) {
             self.problem(expr, ProblemKind::NoneIteration { object: ty });
         } else if self.is_known_whole(expr, ty) {
             let other = self.element(ty, !is_async).is_some();
@@ -211,7 +211,7 @@ impl Infer<'_> {
             self.check_not_iterable(at, ty, false);
             return;
         }
-        if crate::types::union::may_be_none(store, ty) && !self.is_idle_none(at) && self.is_first_none(at, at) {
+        if crate::types::union::may_be_none(store, ty) && !self.is_unreliable_none(at) && self.is_first_none(at, at) {
             self.problem(at, ProblemKind::NoneIteration { object: ty });
             return;
         }

@@ -388,7 +388,8 @@ impl Infer<'_> {
         let store = self.db.store();
         let wanted = parts(store, &part);
         parts(store, &ty).iter().any(|own| {
-            wanted.contains(own) || wanted.iter().any(|wanted| self.class_form(*own) == self.class_form(*wanted))
+            wanted.contains(own)
+                || wanted.iter().any(|wanted| self.literal_fallback(*own) == self.literal_fallback(*wanted))
         })
     }
 

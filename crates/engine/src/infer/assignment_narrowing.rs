@@ -63,7 +63,7 @@ impl Infer<'_> {
                     // Whoever writes `Any` means it.
                     Some(Type::Any) => Type::Any,
                     Some(declared) if given.is_dynamic() => self.held_of_unknown(declared, given),
-                    Some(declared) if !self.assignable(given, declared) => self.held_of(declared, given),
+                    Some(declared) if !self.is_assignable(given, declared) => self.held_of(declared, given),
                     _ => given,
                 }
             }
@@ -85,7 +85,7 @@ impl Infer<'_> {
         let given = self.expr(value);
         let may_be = |part: &Type| part.is_dynamic() || *part == Type::None;
         let is_certain = !crate::types::union::parts(self.db.store(), &given).iter().any(may_be);
-        is_certain && !declared.is_dynamic() && !self.holds_unknown(given) && !self.assignable(given, declared)
+        is_certain && !declared.is_dynamic() && !self.holds_unknown(given) && !self.is_assignable(given, declared)
     }
 
     /// Whether a class's name gets its value by a call that may give anything.
@@ -183,7 +183,7 @@ impl Infer<'_> {
             return declared;
         }
         let store = self.db.store();
-        if !self.assignable(given, declared) {
+        if !self.is_assignable(given, declared) {
             // Whatever it is, it is not None.
             let is_none = crate::types::union::parts(store, &given).contains(&Type::None);
             return if is_none || declared == Type::None {
@@ -193,10 +193,9 @@ impl Infer<'_> {
             };
         }
         // `dict(fares)` for a `dict[str, Any]`: whoever says that anything may be in it means to put other things in.
-        let open = crate::types::union::parts(store, &declared)
-            .iter()
-            .copied()
-            .find(|part| self.same_class(given, *part) && self.holds_dynamic(*part) && self.assignable(given, *part));
+        let open = crate::types::union::parts(store, &declared).iter().copied().find(|part| {
+            self.same_class(given, *part) && self.holds_dynamic(*part) && self.is_assignable(given, *part)
+        });
         if let Some(open) = open {
             return open;
         }
@@ -209,7 +208,7 @@ impl Infer<'_> {
             let fitting: Vec<Type> = crate::types::union::parts(store, &declared)
                 .iter()
                 .copied()
-                .filter(|part| self.assignable(given, *part))
+                .filter(|part| self.is_assignable(given, *part))
                 .collect();
             // `dict[str, Any]` for a `Mapping`: a dict all the same.
             let is_said = !given.is_dynamic() && !self.holds_unknown(given);

@@ -60,7 +60,7 @@ impl Infer<'_> {
         let given = self.expr(value);
         // That None is put in is told, and meant for a while.
         let is_plain = !given.is_dynamic() && !declared.is_dynamic() && given != Type::None;
-        is_plain && !self.fits_loosely(value, declared)
+        is_plain && !self.is_assignable_leniently(value, declared)
     }
 
     /// What conditions since an assignment say of a place that may have been changed from elsewhere after it.
@@ -134,7 +134,7 @@ impl Infer<'_> {
                 None => {
                     if ty == Type::None {
                         // What is None in this class, a subclass may give.
-                        if !self.object_of(expr).is_some_and(|object| self.is_idle_none(object)) {
+                        if !self.object_of(expr).is_some_and(|object| self.is_unreliable_none(object)) {
                             self.problem(expr, ProblemKind::NoneMember { object: ty, name });
                         }
                     } else if self.checking {
@@ -174,8 +174,8 @@ impl Infer<'_> {
         }
         // Which of several types it is here, nobody may be able to tell.
         if let Expr::Attribute { value, .. } = self.index.exprs[expr] {
-            none = none && !self.is_idle_none(value);
-            if !missing.is_empty() && !found.is_empty() && self.is_loose(value) {
+            none = none && !self.is_unreliable_none(value);
+            if !missing.is_empty() && !found.is_empty() && self.is_ambiguous(value) {
                 missing.clear();
             }
         }
@@ -366,7 +366,7 @@ impl Infer<'_> {
                     Some(found)
                 }
                 Type::Var(var) => {
-                    let upper = self.upper(Type::Var(var));
+                    let upper = self.upper_bound(Type::Var(var));
                     let inner = store.intern_type(upper);
                     if upper == Type::SubclassOf(inner) { None } else { self.member(Type::SubclassOf(inner), name) }
                 }
@@ -419,7 +419,7 @@ impl Infer<'_> {
                 if store.variable(var).kind != VarKind::Type && store.variable(var).kind != VarKind::SelfType {
                     return Some(Type::Any);
                 }
-                let upper = self.upper(ty);
+                let upper = self.upper_bound(ty);
                 let found = self.member(upper, name)?;
                 Some(found)
             }
@@ -442,7 +442,7 @@ impl Infer<'_> {
     }
 
     /// What may be asked of a type variable's values.
-    pub(crate) fn upper(&self, ty: Type) -> Type {
+    pub(crate) fn upper_bound(&self, ty: Type) -> Type {
         let Type::Var(id) = ty else { return ty };
         let limits = crate::definitions::type_variables::limits(self.db, id);
         match (limits.bound, limits.constraints.as_ref()) {
@@ -457,7 +457,7 @@ impl Infer<'_> {
         let store = self.db.store();
         match ty {
             Type::Instance(id) => Some(id),
-            Type::Literal(_) => match self.class_form(ty) {
+            Type::Literal(_) => match self.literal_fallback(ty) {
                 Type::Instance(id) => Some(id),
                 _ => None,
             },
@@ -468,7 +468,7 @@ impl Infer<'_> {
                     _ => None,
                 }
             }
-            Type::Var(_) => match self.upper(ty) {
+            Type::Var(_) => match self.upper_bound(ty) {
                 Type::Var(_) => None,
                 upper => self.nominal(upper),
             },

@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{BinaryOp, ComprehensionId, ComprehensionKind, Expr, 
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::call::bind::{Given, Why};
+use crate::call::bind::{Argument, Why};
 use crate::definitions::classes::{self, ClassKind};
 use crate::types::{CauseKind, Literal, Tuple, TupleId, Type};
 
@@ -81,7 +81,7 @@ impl Infer<'_> {
             if rest.is_some() { suffix.push(ty) } else { prefix.push(ty) }
         }
         for part in prefix.iter_mut().chain(&mut rest).chain(&mut suffix) {
-            *part = self.shallow(*part);
+            *part = self.limit_depth(*part);
         }
         let tuple = Tuple { prefix: prefix.into(), rest, suffix: suffix.into() };
         Type::Tuple(self.db.store().intern_tuple(tuple))
@@ -256,7 +256,7 @@ impl Infer<'_> {
         if found.is_none() {
             self.check_not_iterable(expr, ty, is_async);
         } else if crate::types::union::may_be_none(self.db.store(), ty)
-            && !self.is_idle_none(expr)
+            && !self.is_unreliable_none(expr)
             && self.is_first_none(expr, expr)
         {
             self.problem(expr, crate::problems::ProblemKind::NoneIteration { object: ty });
@@ -314,7 +314,7 @@ impl Infer<'_> {
         }
         let takes = set.start.apply(store, value.ty);
         let gives = self.candidate_result(get, &get.start);
-        self.assignable(takes, gives)
+        self.is_assignable(takes, gives)
     }
 
     /// What an item of an object is.
@@ -327,7 +327,7 @@ impl Infer<'_> {
                 if let Expr::Subscript { value, .. } = self.index.exprs[expr]
                     && self.checking
                     && parts.contains(&Type::None)
-                    && !self.is_idle_none(value)
+                    && !self.is_unreliable_none(value)
                     && self.is_first_none(value, expr)
                 {
                     self.problem(expr, crate::problems::ProblemKind::NoneIndex { object });
@@ -348,7 +348,7 @@ impl Infer<'_> {
                 if self.problems.len() > before
                     && !all_fail
                     && let Expr::Subscript { value, .. } = self.index.exprs[expr]
-                    && (lack_keys || self.is_loose(value))
+                    && (lack_keys || self.is_ambiguous(value))
                 {
                     self.problems.truncate(before);
                 }
@@ -392,7 +392,7 @@ impl Infer<'_> {
         let Some(method) = self.member(object, known::GETITEM) else {
             if let Expr::Subscript { value, .. } = self.index.exprs[expr]
                 && !self.is_receiver(value)
-                && !self.is_loose_element(value)
+                && !self.is_ambiguous_element(value)
             {
                 let kind = match object {
                     Type::None => crate::problems::ProblemKind::NoneIndex { object },
@@ -415,7 +415,7 @@ impl Infer<'_> {
 
     /// Reports a key of a type that an object does not take; whether it did.
     fn check_key(&mut self, expr: ExprId, holder: ExprId, (object, method): (Type, Type), index: ExprId) -> bool {
-        if !self.checking || self.is_receiver(holder) || self.is_loose_element(holder) || self.is_loose(index) {
+        if !self.checking || self.is_receiver(holder) || self.is_ambiguous_element(holder) || self.is_ambiguous(index) {
             return false;
         }
         // What was only concluded of a container from its first keys need not hold for all.
@@ -430,7 +430,7 @@ impl Infer<'_> {
             return false;
         }
         let candidates = self.candidates(method);
-        let Err(refusals) = self.choose(&candidates, &[Given::of_expr(index)]) else { return false };
+        let Err(refusals) = self.choose(&candidates, &[Argument::of_expr(index)]) else { return false };
         let wanted: Vec<Type> = refusals
             .iter()
             .filter_map(|(_, refusal)| match refusal.why {
@@ -595,7 +595,7 @@ impl Infer<'_> {
             return tested.iter().all(|operand| {
                 let ty = self.expr(*operand);
                 let left = self.truthy_part(ty, !and);
-                self.assignable(left, expected)
+                self.is_assignable(left, expected)
             }) && self.fits(*last, expected);
         }
         if let Type::Union(id) = expected
@@ -607,7 +607,7 @@ impl Infer<'_> {
         match (&index.exprs[expr], expected) {
             (Expr::List(parts) | Expr::Set(parts), Type::Instance(_)) => {
                 let given = self.expr(expr);
-                if self.assignable(given, expected) {
+                if self.is_assignable(given, expected) {
                     return true;
                 }
                 let Type::Instance(own) = given else { return false };
@@ -620,11 +620,11 @@ impl Infer<'_> {
             }
             (Expr::Binary { op: op @ (BinaryOp::Add | BinaryOp::Mul), left, right }, Type::Instance(_)) => {
                 let given = self.expr(expr);
-                self.assignable(given, expected) || self.new_list_fits(expr, *op, (*left, *right), expected)
+                self.is_assignable(given, expected) || self.new_list_fits(expr, *op, (*left, *right), expected)
             }
             (Expr::Dict(parts), Type::Instance(id)) => {
                 let given = self.expr(expr);
-                if self.assignable(given, expected) {
+                if self.is_assignable(given, expected) {
                     return true;
                 }
                 let class = store.instance(id).class;
@@ -641,7 +641,7 @@ impl Infer<'_> {
             }
             (Expr::Comprehension(id), Type::Instance(_)) => {
                 let given = self.expr(expr);
-                if self.assignable(given, expected) {
+                if self.is_assignable(given, expected) {
                     return true;
                 }
                 let Type::Instance(own) = given else { return false };
@@ -663,31 +663,31 @@ impl Infer<'_> {
                     }
                     _ => {
                         let given = self.expr(expr);
-                        self.assignable(given, expected)
+                        self.is_assignable(given, expected)
                     }
                 }
             }
             (Expr::Call { .. }, _) => {
                 let given = self.expr(expr);
-                self.assignable(given, expected) || self.call_fits(expr, expected)
+                self.is_assignable(given, expected) || self.call_fits(expr, expected)
             }
             // What it gives may be a display that becomes what is expected.
             (Expr::Lambda(lambda), Type::Callable(want)) => {
                 let given = self.expr(expr);
                 let wanted = store.signature(want).returns;
-                self.assignable(given, expected)
+                self.is_assignable(given, expected)
                     || match given {
                         Type::Callable(have) if self.is_display(index.lambdas[*lambda].body) => {
                             let have = crate::types::Signature { returns: wanted, ..store.signature(have).clone() };
                             self.fits(index.lambdas[*lambda].body, wanted)
-                                && self.assignable(Type::Callable(store.intern_signature(have)), expected)
+                                && self.is_assignable(Type::Callable(store.intern_signature(have)), expected)
                         }
                         _ => false,
                     }
             }
             _ => {
                 let given = self.expr(expr);
-                self.assignable(given, expected)
+                self.is_assignable(given, expected)
             }
         }
     }
@@ -708,7 +708,7 @@ impl Infer<'_> {
         }
         lists.into_iter().all(|(operand, class, element)| {
             let wanted = self.expected_args(class, expected, 1);
-            let goes_in = wanted.is_some_and(|args| self.assignable(element, args[0]));
+            let goes_in = wanted.is_some_and(|args| self.is_assignable(element, args[0]));
             goes_in || self.is_display(operand) && self.fits(operand, expected)
         })
     }

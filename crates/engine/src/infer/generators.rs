@@ -76,8 +76,8 @@ impl Infer<'_> {
         }
         let Some((declared, function)) = self.declared_yield(expr) else { return };
         let fits = match value {
-            Some(value) => self.fits_loosely(value, declared),
-            None => self.assignable(Type::None, declared),
+            Some(value) => self.is_assignable_leniently(value, declared),
+            None => self.is_assignable(Type::None, declared),
         };
         if !fits {
             let given = value.map_or(Type::None, |value| self.expr(value));
@@ -91,7 +91,7 @@ impl Infer<'_> {
         }
         let Some((declared, function)) = self.declared_yield(expr) else { return };
         let Some(given) = self.element(ty, false) else { return };
-        if !self.assignable(given, declared) && (self.is_display(value) || !self.is_loose(value)) {
+        if !self.is_assignable(given, declared) && (self.is_display(value) || !self.is_ambiguous(value)) {
             self.problem(value, ProblemKind::ValueYield { declared, given, function });
         }
     }

@@ -313,7 +313,7 @@ impl<'db> Infer<'db> {
         if !parts.iter().any(is_literal) || !parts.iter().any(|part| matches!(part, Type::Instance(_))) {
             return joined;
         }
-        union::filter(store, joined, |part| !is_literal(&part) || !parts.contains(&self.class_form(part)))
+        union::filter(store, joined, |part| !is_literal(&part) || !parts.contains(&self.literal_fallback(part)))
     }
 
     /// A union in which an empty container stands beside another one of its class is that other one.
@@ -342,7 +342,7 @@ impl<'db> Infer<'db> {
     }
 
     /// The class form of a literal: `int` for `3`.
-    pub fn class_form(&self, ty: Type) -> Type {
+    pub fn literal_fallback(&self, ty: Type) -> Type {
         let Type::Literal(id) = ty else { return ty };
         match *self.db.store().literal(id) {
             Literal::Int(_) => self.builtin(known::INT),
@@ -356,8 +356,8 @@ impl<'db> Infer<'db> {
     /// A type without its literals.
     pub fn widen(&self, ty: Type) -> Type {
         match ty {
-            Type::Literal(_) => self.class_form(ty),
-            Type::Union(_) => union::map(self.db.store(), ty, |part| self.class_form(part)),
+            Type::Literal(_) => self.literal_fallback(ty),
+            Type::Union(_) => union::map(self.db.store(), ty, |part| self.literal_fallback(part)),
             Type::Tuple(id) => {
                 let tuple = self.db.store().tuple(id).clone();
                 let wide = |types: &[Type]| types.iter().map(|ty| self.widen(*ty)).collect();
@@ -376,7 +376,7 @@ impl<'db> Infer<'db> {
     /// with its unions in one order.
     /// Members of enumerations stay what they are only in their own body.
     pub fn widen_for_others(&self, ty: Type) -> Type {
-        crate::types::order::settled(self.db, self.widen(ty))
+        crate::types::canonical::canonical(self.db, self.widen(ty))
     }
 
     /// An instance of a built-in class without arguments.
@@ -394,13 +394,13 @@ impl<'db> Infer<'db> {
 
     /// `list[element]` and the like, nested up to a limit.
     pub fn container(&self, name: Name, args: &[Type]) -> Type {
-        let args: Vec<Type> = args.iter().map(|arg| self.shallow(*arg)).collect();
+        let args: Vec<Type> = args.iter().map(|arg| self.limit_depth(*arg)).collect();
         builtin_instance(self.db, name, &args)
     }
 
     /// The type, or an unknown where it is nested so deeply that it must have grown by itself, as a list that is put into
     /// itself does. Without a limit, such types would grow with every look at them.
-    pub(crate) fn shallow(&self, ty: Type) -> Type {
+    pub(crate) fn limit_depth(&self, ty: Type) -> Type {
         if crate::types::deeper_than(self.db.store(), ty, DEEPEST_TYPE) {
             let cause = Cause {
                 kind: CauseKind::Cycle,

@@ -77,7 +77,7 @@ impl Infer<'_> {
             _ if may_be_none(right.1) => right,
             _ => return,
         };
-        if !self.is_idle_none(holder) && self.is_first_none(holder, at) {
+        if !self.is_unreliable_none(holder) && self.is_first_none(holder, at) {
             self.problem(at, ProblemKind::NoneOperand { holder, object, operator });
         }
     }
@@ -101,9 +101,9 @@ impl Infer<'_> {
     /// Whether operands that are elements of containers nobody declared go together for some of the types they may have.
     pub(crate) fn may_go_together(&mut self, op: BinaryOp, left: (ExprId, Type), right: (ExprId, Type)) -> bool {
         let store = self.db.store();
-        let is_loose =
-            |infer: &mut Self, (expr, ty): (ExprId, Type)| matches!(ty, Type::Union(_)) && infer.is_loose(expr);
-        if !is_loose(self, left) && !is_loose(self, right) {
+        let is_ambiguous =
+            |infer: &mut Self, (expr, ty): (ExprId, Type)| matches!(ty, Type::Union(_)) && infer.is_ambiguous(expr);
+        if !is_ambiguous(self, left) && !is_ambiguous(self, right) {
             return false;
         }
         let lefts = crate::types::union::parts(store, &left.1).to_vec();
@@ -153,7 +153,7 @@ impl Infer<'_> {
         }
         if matches!(left, Type::Var(_)) || matches!(right, Type::Var(_)) {
             // Constraints and bounds are tried one by one by a later reading; what fails here may hold there.
-            let (upper_left, upper_right) = (self.upper(left), self.upper(right));
+            let (upper_left, upper_right) = (self.upper_bound(left), self.upper_bound(right));
             if (upper_left, upper_right) != (left, right) {
                 return Some(self.binary_result(op, upper_left, upper_right, in_place).unwrap_or(Type::Any));
             }
@@ -208,7 +208,7 @@ impl Infer<'_> {
     fn power(&mut self, left: Type, right: Type) -> Option<Type> {
         let store = self.db.store();
         let is = |infer: &Self, ty: Type, name: Name| {
-            matches!(infer.class_form(ty), Type::Instance(id)
+            matches!(infer.literal_fallback(ty), Type::Instance(id)
                 if crate::resolve::is_builtin(infer.db, store.instance(id).class, name))
         };
         let int_like = |infer: &Self, ty: Type| is(infer, ty, known::INT) || is(infer, ty, known::BOOL_CLASS);
@@ -417,8 +417,8 @@ impl Infer<'_> {
     /// Whether an operand of a comparison is one of several types that a container nobody declared may hold.
     fn is_one_of_several(&mut self, lefts: &[Type], rights: &[Type], expr: ExprId) -> bool {
         let Expr::Compare { left, rest } = &self.index.exprs[expr] else { return false };
-        (lefts.len() > 1 && self.is_loose(*left))
-            || (rights.len() > 1 && rest.iter().any(|(_, right)| self.is_loose(*right)))
+        (lefts.len() > 1 && self.is_ambiguous(*left))
+            || (rights.len() > 1 && rest.iter().any(|(_, right)| self.is_ambiguous(*right)))
     }
 
     /// Whether what is known of a name comes of a condition, and it is something unknown otherwise.
@@ -443,7 +443,7 @@ impl Infer<'_> {
         }
         if several
             && let Expr::Compare { rest, .. } = &self.index.exprs[expr]
-            && rest.iter().any(|(_, right)| self.is_loose(*right))
+            && rest.iter().any(|(_, right)| self.is_ambiguous(*right))
         {
             return bool_type;
         }

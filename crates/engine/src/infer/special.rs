@@ -40,7 +40,11 @@ impl Infer<'_> {
                 let given = self.expr(positional(0)?);
                 let expected = self.annotation(positional(1)?);
                 // What is not known cannot be said to be something else.
-                if !given.is_unknown() && !expected.is_unknown() && given != expected && !self.same(given, expected) {
+                if !given.is_unknown()
+                    && !expected.is_unknown()
+                    && given != expected
+                    && !self.is_equivalent(given, expected)
+                {
                     self.problem(expr, ProblemKind::AssertType { expected, given });
                 }
                 Some(given)

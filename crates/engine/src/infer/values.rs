@@ -407,7 +407,7 @@ impl Infer<'_> {
             let names = self.db.names();
             // A group of exceptions that are all `Exception`s is an `ExceptionGroup` (PEP 654).
             let plain = self.builtin(names.intern("Exception"));
-            let name = if self.assignable(raised, plain) { "ExceptionGroup" } else { "BaseExceptionGroup" };
+            let name = if self.is_assignable(raised, plain) { "ExceptionGroup" } else { "BaseExceptionGroup" };
             return crate::resolve::builtin_instance(self.db, names.intern(name), &[raised]);
         }
         raised

@@ -89,7 +89,7 @@ impl Infer<'_> {
                 // Protocols and the abstract containers ask for members, not for bases.
                 let info = classes::info(self.db, other);
                 if info.kind == classes::ClassKind::Protocol {
-                    let part_fits = self.assignable(part, wanted);
+                    let part_fits = self.is_assignable(part, wanted);
                     return if part_fits { Some(true) } else { None };
                 }
                 // A subclass of both may exist.

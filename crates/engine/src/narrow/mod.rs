@@ -38,7 +38,7 @@ impl Infer<'_> {
         if !parts(store, &ty).iter().any(|part| matches!(part, Type::Var(_))) {
             return ty;
         }
-        crate::types::union::map(store, ty, |part| match (part, self.upper(part)) {
+        crate::types::union::map(store, ty, |part| match (part, self.upper_bound(part)) {
             (Type::Var(id), upper) => {
                 let is_open = !crate::definitions::type_variables::limits(self.db, id).constraints.is_empty();
                 if is_open || matches!(upper, Type::Union(_)) { upper } else { part }
@@ -200,7 +200,7 @@ impl Infer<'_> {
         match (guard, positive) {
             (Some((guarded, true)), true) => self.intersect(ty, guarded),
             (Some((guarded, false)), true) => guarded,
-            (Some((guarded, true)), false) => filter(store, ty, |part| !self.assignable(part, guarded)),
+            (Some((guarded, true)), false) => filter(store, ty, |part| !self.is_assignable(part, guarded)),
             _ => ty,
         }
     }
@@ -321,7 +321,7 @@ impl Infer<'_> {
                     part => part != Type::None,
                 });
                 crate::types::union::map(store, kept, |part| match part {
-                    Type::Instance(_) if self.class_form(other) == part => other,
+                    Type::Instance(_) if self.literal_fallback(other) == part => other,
                     part => part,
                 })
             }
@@ -587,7 +587,7 @@ impl Infer<'_> {
                 let info = classes::info(self.db, class);
                 let is_object = crate::resolve::is_builtin(self.db, class, known::OBJECT);
                 other == Type::None
-                    && (is_object || (info.kind == ClassKind::Protocol && self.assignable(Type::None, ty)))
+                    && (is_object || (info.kind == ClassKind::Protocol && self.is_assignable(Type::None, ty)))
             }
             Type::Var(_) => true,
             _ => false,

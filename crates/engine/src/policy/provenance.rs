@@ -23,7 +23,7 @@ impl Infer<'_> {
     }
 
     /// Whether an expression fits a type, or may: where several types were only concluded for it, one that fits is enough.
-    pub(crate) fn fits_loosely(&mut self, expr: ExprId, expected: Type) -> bool {
+    pub(crate) fn is_assignable_leniently(&mut self, expr: ExprId, expected: Type) -> bool {
         if self.fits(expr, expected) || self.constant_fits(expr, expected) || self.means_truth(expr, expected) {
             return true;
         }
@@ -46,7 +46,7 @@ impl Infer<'_> {
         if !some_may {
             return false;
         }
-        if self.fails_for_none(given, expected) { self.is_idle_none(expr) } else { self.is_loose(expr) }
+        if self.fails_for_none(given, expected) { self.is_unreliable_none(expr) } else { self.is_ambiguous(expr) }
     }
 
     /// Whether a dictionary that was only concluded from a display somewhere is wanted as a typed dictionary: which it may have
@@ -124,16 +124,16 @@ impl Infer<'_> {
         match (&index.exprs[expr], expected) {
             (Expr::List(parts) | Expr::Set(parts), Type::Instance(_)) => {
                 let args = self.elements_expected(expr, expected, 1)?;
-                Some(
-                    parts.iter().all(|part| {
-                        matches!(index.exprs[*part], Expr::Starred(_)) || self.fits_loosely(*part, args[0])
-                    }),
-                )
+                Some(parts.iter().all(|part| {
+                    matches!(index.exprs[*part], Expr::Starred(_)) || self.is_assignable_leniently(*part, args[0])
+                }))
             }
             (Expr::Dict(parts), Type::Instance(_)) => {
                 let args = self.elements_expected(expr, expected, 2)?;
                 Some(parts.iter().all(|(key, value)| match key {
-                    Some(key) => self.fits_loosely(*key, args[0]) && self.fits_loosely(*value, args[1]),
+                    Some(key) => {
+                        self.is_assignable_leniently(*key, args[0]) && self.is_assignable_leniently(*value, args[1])
+                    }
                     None => true,
                 }))
             }
@@ -143,10 +143,10 @@ impl Infer<'_> {
                 match tuple.rest {
                     _ if is_starred => None,
                     None if tuple.prefix.len() == parts.len() => {
-                        Some(parts.iter().zip(&tuple.prefix).all(|(part, ty)| self.fits_loosely(*part, *ty)))
+                        Some(parts.iter().zip(&tuple.prefix).all(|(part, ty)| self.is_assignable_leniently(*part, *ty)))
                     }
                     Some(rest) if tuple.prefix.is_empty() && tuple.suffix.is_empty() => {
-                        Some(parts.iter().all(|part| self.fits_loosely(*part, rest)))
+                        Some(parts.iter().all(|part| self.is_assignable_leniently(*part, rest)))
                     }
                     _ => None,
                 }
@@ -176,7 +176,7 @@ impl Infer<'_> {
         let ([def], []) = (symbol.defs.as_slice(), symbol.foreign.as_slice()) else { return false };
         let DefKind::Assign { value, unpack: None, .. } = self.index.defs[*def].kind else { return false };
         let literal = Infer::new(self.db, self.file, BodyId(0)).expr(value);
-        matches!(literal, Type::Literal(_)) && self.assignable(literal, expected)
+        matches!(literal, Type::Literal(_)) && self.is_assignable(literal, expected)
     }
 
     /// Whether a 0 or 1 stands for a truth value, in a function that nobody wrote types for.
@@ -196,7 +196,7 @@ impl Infer<'_> {
     /// Whether None is what does not fit.
     fn fails_for_none(&self, given: Type, expected: Type) -> bool {
         let store = self.db.store();
-        parts(store, &given).contains(&Type::None) && !self.assignable(Type::None, expected)
+        parts(store, &given).contains(&Type::None) && !self.is_assignable(Type::None, expected)
     }
 
     /// Whether a type fits once the elements of containers that are of several types are left open.
@@ -219,18 +219,18 @@ impl Infer<'_> {
             }
             ty => ty,
         };
-        self.assignable(loosened, expected)
+        self.is_assignable(loosened, expected)
     }
 
     /// Whether the several types of an expression were concluded at some other place, where nobody can tell which of them
     /// it is here: elements of a container that nobody declared, what an unannotated function gives, what methods assign
     /// to an attribute.
-    pub(crate) fn is_loose(&mut self, expr: ExprId) -> bool {
-        self.loose_at_last(expr, false)
+    pub(crate) fn is_ambiguous(&mut self, expr: ExprId) -> bool {
+        self.is_ambiguous_at_last(expr, false)
     }
 
     /// What is asked of an expression may ask the same of it again, around a loop: then it is not.
-    fn loose_at_last(&mut self, expr: ExprId, elements_only: bool) -> bool {
+    fn is_ambiguous_at_last(&mut self, expr: ExprId, elements_only: bool) -> bool {
         if self.asked_loose.contains(&(expr, elements_only)) {
             return false;
         }
@@ -241,8 +241,8 @@ impl Infer<'_> {
     }
 
     /// The same for elements of containers alone: that one of them may be None says least of all.
-    pub(crate) fn is_loose_element(&mut self, expr: ExprId) -> bool {
-        self.loose_at_last(expr, true)
+    pub(crate) fn is_ambiguous_element(&mut self, expr: ExprId) -> bool {
+        self.is_ambiguous_at_last(expr, true)
     }
 
     fn loose_expr(&mut self, expr: ExprId, elements_only: bool, depth: u32) -> bool {
@@ -324,8 +324,8 @@ impl Infer<'_> {
 
     /// Whether that an expression may be None is no more than a conclusion from another place: it is an element of a container
     /// that nobody declared, or an attribute that some method sets to None while no code ever asks whether it is.
-    pub(crate) fn is_idle_none(&mut self, expr: ExprId) -> bool {
-        self.is_loose_element(expr) || self.is_untested(expr, 0)
+    pub(crate) fn is_unreliable_none(&mut self, expr: ExprId) -> bool {
+        self.is_ambiguous_element(expr) || self.is_untested(expr, 0)
     }
 
     fn is_untested(&mut self, expr: ExprId, depth: u32) -> bool {

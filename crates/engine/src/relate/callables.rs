@@ -23,7 +23,7 @@ impl Infer<'_> {
             Type::Function(_) | Type::Method(_) | Type::Class(_) | Type::Instance(_) => {
                 self.callable_flaw(given, want, depth).is_none()
             }
-            Type::Literal(_) => self.fits_callable(self.class_form(given), expected, depth),
+            Type::Literal(_) => self.fits_callable(self.literal_fallback(given), expected, depth),
             Type::SubclassOf(_) | Type::Special(_) | Type::Form(_) | Type::Super(_) | Type::Property(_) => true,
             _ => false,
         }
@@ -77,7 +77,7 @@ impl Infer<'_> {
         }
         let gives = self.candidate_result(mine, &solution);
         let gives = self.solved(gives);
-        let fits = gives.is_dynamic() || self.fits_within(gives, want.returns, self.nesting);
+        let fits = gives.is_dynamic() || self.is_assignable_at(gives, want.returns, self.nesting);
         (!fits).then_some(Some(Clash::Gives(want.returns, gives)))
     }
 
@@ -85,7 +85,7 @@ impl Infer<'_> {
         let open = |signature: &Signature| {
             signature.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs))
         };
-        if !self.fits_within(have.returns, want.returns, depth) && want.returns != Type::None {
+        if !self.is_assignable_at(have.returns, want.returns, depth) && want.returns != Type::None {
             return false;
         }
         if open(have) || open(want) {
@@ -95,7 +95,7 @@ impl Infer<'_> {
         let taken = have.params.iter().filter(|param| param.kind != ParamKind::KeywordOnly).count();
         needed <= want.params.len()
             && want.params.len() <= taken
-            && have.params.iter().zip(&want.params).all(|(have, want)| self.fits_within(want.ty, have.ty, depth))
+            && have.params.iter().zip(&want.params).all(|(have, want)| self.is_assignable_at(want.ty, have.ty, depth))
     }
 }
 

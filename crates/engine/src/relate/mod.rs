@@ -18,8 +18,8 @@ use crate::types::{ClassRef, InstanceId, Literal, Type, VarKind, Variance};
 
 impl Infer<'_> {
     /// Whether a value of type `given` may stand where `expected` is asked for.
-    pub fn assignable(&self, given: Type, expected: Type) -> bool {
-        self.fits_within(given, expected, self.nesting)
+    pub fn is_assignable(&self, given: Type, expected: Type) -> bool {
+        self.is_assignable_at(given, expected, self.nesting)
     }
 
     /// The parts of a union, without those that are special cases of another: classes that derive from it.
@@ -43,7 +43,7 @@ impl Infer<'_> {
     }
 
     /// Whether two types take each other's values, so that a union's order does not matter.
-    pub fn same(&self, one: Type, other: Type) -> bool {
+    pub fn is_equivalent(&self, one: Type, other: Type) -> bool {
         if one == other {
             return true;
         }
@@ -59,26 +59,26 @@ impl Infer<'_> {
             (Type::Union(one), Type::Union(other)) => {
                 let (one, other) = (self.without_special(one), self.without_special(other));
                 one.len() == other.len()
-                    && one.iter().all(|part| other.iter().any(|with| self.same(*part, *with)))
-                    && other.iter().all(|part| one.iter().any(|with| self.same(*part, *with)))
+                    && one.iter().all(|part| other.iter().any(|with| self.is_equivalent(*part, *with)))
+                    && other.iter().all(|part| one.iter().any(|with| self.is_equivalent(*part, *with)))
             }
             (Type::Union(union), single) | (single, Type::Union(union)) => {
-                matches!(self.without_special(union).as_slice(), [only] if self.same(*only, single))
+                matches!(self.without_special(union).as_slice(), [only] if self.is_equivalent(*only, single))
             }
             (Type::Instance(one), Type::Instance(other)) => {
                 let (one, other) = (store.instance(one), store.instance(other));
                 one.class == other.class
                     && one.args.len() == other.args.len()
-                    && one.args.iter().zip(&other.args).all(|(one, other)| self.same(*one, *other))
+                    && one.args.iter().zip(&other.args).all(|(one, other)| self.is_equivalent(*one, *other))
             }
             (Type::Tuple(one), Type::Tuple(other)) => {
                 let (one, other) = (store.tuple(one), store.tuple(other));
                 one.prefix.len() == other.prefix.len()
                     && one.suffix.len() == other.suffix.len()
-                    && one.prefix.iter().zip(&other.prefix).all(|(one, other)| self.same(*one, *other))
-                    && one.suffix.iter().zip(&other.suffix).all(|(one, other)| self.same(*one, *other))
+                    && one.prefix.iter().zip(&other.prefix).all(|(one, other)| self.is_equivalent(*one, *other))
+                    && one.suffix.iter().zip(&other.suffix).all(|(one, other)| self.is_equivalent(*one, *other))
                     && match (one.rest, other.rest) {
-                        (Some(one), Some(other)) => self.same(one, other),
+                        (Some(one), Some(other)) => self.is_equivalent(one, other),
                         (None, None) => true,
                         _ => false,
                     }
@@ -86,12 +86,14 @@ impl Infer<'_> {
             (Type::Callable(one), Type::Callable(other)) => {
                 let (one, other) = (store.signature(one), store.signature(other));
                 one.params.len() == other.params.len()
-                    && self.same(one.returns, other.returns)
-                    && one.params.iter().zip(&other.params).all(|(one, other)| self.same(one.ty, other.ty))
+                    && self.is_equivalent(one.returns, other.returns)
+                    && one.params.iter().zip(&other.params).all(|(one, other)| self.is_equivalent(one.ty, other.ty))
             }
-            (Type::SubclassOf(one), Type::SubclassOf(other)) => self.same(*store.single(one), *store.single(other)),
+            (Type::SubclassOf(one), Type::SubclassOf(other)) => {
+                self.is_equivalent(*store.single(one), *store.single(other))
+            }
             (Type::Class(class), Type::SubclassOf(other)) | (Type::SubclassOf(other), Type::Class(class)) => {
-                self.same(self.normal_instance(class), *store.single(other))
+                self.is_equivalent(self.normal_instance(class), *store.single(other))
             }
             (Type::Module(_) | Type::Namespace(_), Type::Instance(id))
             | (Type::Instance(id), Type::Module(_) | Type::Namespace(_)) => {
@@ -122,7 +124,7 @@ impl Infer<'_> {
             })
     }
 
-    pub(crate) fn fits_within(&self, given: Type, expected: Type, depth: u32) -> bool {
+    pub(crate) fn is_assignable_at(&self, given: Type, expected: Type, depth: u32) -> bool {
         // Types that hold themselves: nothing against them was found so far.
         if depth > 24 || given == expected {
             return true;
@@ -138,7 +140,7 @@ impl Infer<'_> {
             (Type::Union(id), _) => {
                 let parts = store.union_parts(id);
                 parts.iter().any(|part| part.is_dynamic())
-                    || parts.iter().all(|part| self.fits_within(*part, expected, depth))
+                    || parts.iter().all(|part| self.is_assignable_at(*part, expected, depth))
             }
             (_, Type::Var(var)) => {
                 let variable = store.variable(var);
@@ -148,27 +150,30 @@ impl Infer<'_> {
                     VarKind::Type | VarKind::SelfType => {
                         let limits = crate::definitions::type_variables::limits(self.db, var);
                         match (limits.bound, limits.constraints.is_empty()) {
-                            (Some(bound), _) => self.fits_within(given, bound, depth),
+                            (Some(bound), _) => self.is_assignable_at(given, bound, depth),
                             (None, true) => true,
-                            (None, false) => limits.constraints.iter().any(|one| self.fits_within(given, *one, depth)),
+                            (None, false) => {
+                                limits.constraints.iter().any(|one| self.is_assignable_at(given, *one, depth))
+                            }
                         }
                     }
                 }
             }
             (_, Type::Union(id)) => {
                 let parts = store.union_parts(id);
-                parts.iter().any(|part| self.fits_within(given, *part, depth))
-                    || (matches!(given, Type::Var(_)) && self.fits_within(self.upper(given), expected, depth))
+                parts.iter().any(|part| self.is_assignable_at(given, *part, depth))
+                    || (matches!(given, Type::Var(_))
+                        && self.is_assignable_at(self.upper_bound(given), expected, depth))
                     || self.expands_into(given, expected, depth)
             }
             (Type::Var(var), _) => {
                 // Of constraints, one is meant at a time: code that goes through them all looks at each alone.
                 let constraints = &crate::definitions::type_variables::limits(self.db, var).constraints;
                 if !constraints.is_empty() {
-                    return constraints.iter().any(|one| self.fits_within(*one, expected, depth));
+                    return constraints.iter().any(|one| self.is_assignable_at(*one, expected, depth));
                 }
-                let upper = self.upper(given);
-                self.fits_within(upper, expected, depth)
+                let upper = self.upper_bound(given);
+                self.is_assignable_at(upper, expected, depth)
             }
             (_, Type::Never) => false,
             (_, Type::Instance(id)) => self.fits_instance(given, id, depth),
@@ -193,7 +198,7 @@ impl Infer<'_> {
     fn expands_into(&self, given: Type, expected: Type, depth: u32) -> bool {
         let mut infer = Infer::new(self.db, self.file, self.body);
         let expanded = infer.expand(given);
-        expanded != given && self.fits_within(expanded, expected, depth)
+        expanded != given && self.is_assignable_at(expanded, expected, depth)
     }
 
     fn fits_literal(&self, given: Type, expected: Type) -> bool {
@@ -231,7 +236,7 @@ impl Infer<'_> {
             _ => return false,
         };
         let (have, want) = (store.tuple(have), store.tuple(want));
-        let element = |given: &Type, expected: &Type| self.fits_within(*given, *expected, depth);
+        let element = |given: &Type, expected: &Type| self.is_assignable_at(*given, *expected, depth);
         match (have.rest, want.rest) {
             (None, None) => {
                 have.prefix.len() == want.prefix.len()
@@ -263,8 +268,8 @@ impl Infer<'_> {
     fn fits_class(&self, given: Type, inner: Type, depth: u32) -> bool {
         let store = self.db.store();
         match given {
-            Type::Class(id) => self.fits_within(Type::Instance(id), inner, depth),
-            Type::SubclassOf(own) => self.fits_within(*store.single(own), inner, depth),
+            Type::Class(id) => self.is_assignable_at(Type::Instance(id), inner, depth),
+            Type::SubclassOf(own) => self.is_assignable_at(*store.single(own), inner, depth),
             Type::Instance(id) => {
                 // A metaclass's instance, or `type` itself, may be any class.
                 let class = store.instance(id).class;
@@ -336,14 +341,14 @@ impl Infer<'_> {
         classes::dataclass::fields_of(self.db, expected).into_iter().all(|want| {
             have.iter().any(|field| {
                 field.name == want.name
-                    && self.fits_within(field.ty, want.ty, depth)
+                    && self.is_assignable_at(field.ty, want.ty, depth)
                     // What is only read may be there always, and be something narrower (PEP 705).
                     && match want.read_only {
                         true => want.optional || !field.optional,
                         false => {
                             !field.read_only
                                 && field.optional == want.optional
-                                && self.fits_within(want.ty, field.ty, depth)
+                                && self.is_assignable_at(want.ty, field.ty, depth)
                         }
                     }
             })
@@ -412,9 +417,11 @@ impl Infer<'_> {
                 return true;
             }
             match crate::definitions::variance::of(self.db, class, *var) {
-                Variance::Covariant | Variance::Inferred => self.fits_within(*have, *want, depth),
-                Variance::Contravariant => self.fits_within(*want, *have, depth),
-                Variance::Invariant => self.fits_within(*have, *want, depth) && self.fits_within(*want, *have, depth),
+                Variance::Covariant | Variance::Inferred => self.is_assignable_at(*have, *want, depth),
+                Variance::Contravariant => self.is_assignable_at(*want, *have, depth),
+                Variance::Invariant => {
+                    self.is_assignable_at(*have, *want, depth) && self.is_assignable_at(*want, *have, depth)
+                }
             }
         })
     }

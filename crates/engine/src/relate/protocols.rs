@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{DefKind, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::call::bind::{Given, GivenKind};
+use crate::call::bind::{Argument, ArgumentKind};
 use crate::call::{Candidate, Candidates};
 use crate::definitions::classes::{self, ClassKind};
 use crate::definitions::functions::Declared;
@@ -70,7 +70,7 @@ impl Infer<'_> {
             && let Some(element) = infer.element(given, false)
         {
             let clash = || Clash::Gives(*wanted, element);
-            return (!self.fits_within(element, *wanted, depth)).then(|| (known::ITER, Some(clash())));
+            return (!self.is_assignable_at(element, *wanted, depth)).then(|| (known::ITER, Some(clash())));
         }
         None
     }
@@ -135,7 +135,7 @@ impl Infer<'_> {
             return None;
         }
         let is_open = |ty: Type| ty.is_dynamic() || has_variables(store, ty) || self.holds_unknown(ty);
-        let fits = is_open(have) || is_open(want) || self.fits_within(want, have, depth);
+        let fits = is_open(have) || is_open(want) || self.is_assignable_at(want, have, depth);
         (!fits).then_some(Clash::Within(want, have))
     }
 
@@ -151,7 +151,7 @@ impl Infer<'_> {
     /// Why a member cannot stand for that of a protocol, as far as both say what they are.
     fn member_clash(&mut self, name: Name, have: Type, want: Type, depth: u32) -> Option<Clash> {
         let fits = |infer: &Self, have: Type, want: Type| {
-            have.is_dynamic() || want.is_dynamic() || infer.fits_within(have, want, depth)
+            have.is_dynamic() || want.is_dynamic() || infer.is_assignable_at(have, want, depth)
         };
         if let (Type::Method(_), Type::Class(_), known::CALL) = (want, have, name) {
             let all = self.signatures_of(have)?;
@@ -266,15 +266,15 @@ fn said(candidate: &Candidate) -> Declared {
 }
 
 /// The arguments of a call that gives all that a signature takes, or only what must be given.
-pub(super) fn as_arguments(signature: &Signature, all: bool) -> Vec<Given> {
+pub(super) fn as_arguments(signature: &Signature, all: bool) -> Vec<Argument> {
     let params = signature.params.iter().filter(|param| all || !param.optional);
     params
         .map(|param| {
             let kind = match param.kind {
-                ParamKind::KeywordOnly => GivenKind::Keyword(param.name),
-                _ => GivenKind::Positional,
+                ParamKind::KeywordOnly => ArgumentKind::Keyword(param.name),
+                _ => ArgumentKind::Positional,
             };
-            Given { kind, expr: None, ty: param.ty }
+            Argument { kind, expr: None, ty: param.ty }
         })
         .collect()
 }

@@ -38,8 +38,8 @@ impl Infer<'_> {
             let (have, want) = (store.instance(base).args.clone(), store.instance(want).args.clone());
             let differing = info.params.iter().zip(have.iter().zip(want.iter())).find(|(var, (have, want))| {
                 crate::definitions::variance::of(self.db, want_class, **var) == Variance::Invariant
-                    && self.assignable(**have, **want)
-                    && !self.assignable(**want, **have)
+                    && self.is_assignable(**have, **want)
+                    && !self.is_assignable(**want, **have)
             });
             if let Some((_, (have, want))) = differing {
                 return Some(Reason::Invariant { class: want_class, have: *have, want: *want });

@@ -46,7 +46,7 @@ pub static RULE: Rule = Rule {
         let mut worded = Worded::plain(message, RULE.page.ways);
         if let Some(expr) = problem.expr {
             let wanted = *expected;
-            worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.assignable(ty, wanted));
+            worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.is_assignable(ty, wanted));
         }
         if let Some((file, range)) = callee.param.or(callee.at) {
             worded.evidence.push(Evidence::new("declared", file, range, format!("{which} takes {expected_shown}")));

@@ -56,7 +56,7 @@ pub static RULE: Rule = Rule {
 /// Something that fits what is asked for and not what is held.
 fn sample(context: &Context<'_, '_>, have: Type, want: Type) -> String {
     let store = context.db().store();
-    let more = filter(store, want, |part| !context.infer.assignable(part, have));
+    let more = filter(store, want, |part| !context.infer.is_assignable(part, have));
     let part = parts(store, &more).first().copied().unwrap_or(want);
     match part {
         Type::None => "None".to_owned(),

@@ -37,7 +37,7 @@ pub static RULE: Rule = Rule {
         let mut worded = Worded::plain(message, RULE.page.ways);
         if let Some(expr) = problem.expr {
             let wanted = *declared;
-            worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.assignable(ty, wanted));
+            worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.is_assignable(ty, wanted));
         }
         if let Some((file, range)) = def {
             worded.evidence.push(Evidence::new("declared", *file, *range, format!("declared as {declared_shown}")));

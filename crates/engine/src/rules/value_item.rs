@@ -36,7 +36,7 @@ pub static RULE: Rule = Rule {
         let mut worded = Worded::plain(message, RULE.page.ways);
         if let Some(expr) = problem.expr {
             let wanted = *expected;
-            worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.assignable(ty, wanted));
+            worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.is_assignable(ty, wanted));
         }
         Some(worded)
     },

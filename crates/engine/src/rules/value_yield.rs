@@ -35,7 +35,7 @@ pub static RULE: Rule = Rule {
         let mut worded = Worded::plain(message, RULE.page.ways);
         if let Some(expr) = problem.expr {
             let wanted = *declared;
-            worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.assignable(ty, wanted));
+            worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.is_assignable(ty, wanted));
         }
         let declared = context.declared_result(*function, format!("declared to yield {declared_shown}"));
         worded.evidence.splice(0..0, declared);

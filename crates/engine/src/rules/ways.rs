@@ -78,11 +78,11 @@ impl Context<'_, '_> {
         };
         let infer = &self.infer;
         let (text, bytes) = (infer.builtin(known::STR), infer.builtin(known::BYTES));
-        let is_only = |of: Type| !given.is_dynamic() && given != Type::Never && infer.assignable(given, of);
-        if is_only(text) && !expected.is_dynamic() && infer.assignable(bytes, expected) {
+        let is_only = |of: Type| !given.is_dynamic() && given != Type::Never && infer.is_assignable(given, of);
+        if is_only(text) && !expected.is_dynamic() && infer.is_assignable(bytes, expected) {
             return Some("encode the text: `.encode()`".to_owned());
         }
-        if is_only(bytes) && !expected.is_dynamic() && infer.assignable(text, expected) {
+        if is_only(bytes) && !expected.is_dynamic() && infer.is_assignable(text, expected) {
             return Some("decode the bytes: `.decode()`".to_owned());
         }
         None

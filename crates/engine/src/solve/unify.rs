@@ -70,7 +70,7 @@ impl Infer<'_> {
                         return;
                     }
                     // The first constraint that takes it.
-                    let chosen = constraints.iter().copied().find(|one| self.assignable(given, *one));
+                    let chosen = constraints.iter().copied().find(|one| self.is_assignable(given, *one));
                     if solution.get(var).is_none_or(|known| known.is_dynamic()) {
                         solution.set(var, if given.is_dynamic() { given } else { chosen.unwrap_or(constraints[0]) });
                     }
@@ -80,8 +80,10 @@ impl Infer<'_> {
                     Some(known) if self.is_empty_element(given) => known,
                     // One argument is known and another is not: it may be either.
                     Some(known) if given.is_dynamic() => join(store, [known, given]),
-                    Some(known) if self.assignable(given, known) && !known.is_dynamic() => known,
-                    Some(known) if self.assignable(known, given) && !given.is_dynamic() && !known.is_dynamic() => given,
+                    Some(known) if self.is_assignable(given, known) && !known.is_dynamic() => known,
+                    Some(known) if self.is_assignable(known, given) && !given.is_dynamic() && !known.is_dynamic() => {
+                        given
+                    }
                     Some(known) => join(store, [known, given]),
                     None => given,
                 };
@@ -95,7 +97,7 @@ impl Infer<'_> {
                 let rest: Vec<Type> = parts(store, &given)
                     .iter()
                     .copied()
-                    .filter(|part| part.is_dynamic() || !plain.iter().any(|one| self.assignable(*part, *one)))
+                    .filter(|part| part.is_dynamic() || !plain.iter().any(|one| self.is_assignable(*part, *one)))
                     .collect();
                 let rest = join(store, rest);
                 let structured: Vec<Type> = open.iter().copied().filter(|part| !matches!(part, Type::Var(_))).collect();
@@ -110,7 +112,7 @@ impl Infer<'_> {
                             given.is_dynamic()
                                 || !structured.iter().any(|one| {
                                     let solved = solution.apply(store, *one);
-                                    self.assignable(*given, self.solved(solved))
+                                    self.is_assignable(*given, self.solved(solved))
                                 })
                         })
                         .collect();
@@ -155,7 +157,7 @@ impl Infer<'_> {
                     }
                     self.unify(have.ty, argument, &mut inner);
                     let takes = inner.apply(store, have.ty);
-                    self.assignable(argument, self.solved(takes))
+                    self.is_assignable(argument, self.solved(takes))
                 })
         })
     }

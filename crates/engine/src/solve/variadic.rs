@@ -7,7 +7,7 @@ use leitmotiv_index::tree::ParamKind;
 
 use crate::base::db::Db;
 use crate::call::Candidate;
-use crate::call::bind::{Given, GivenKind};
+use crate::call::bind::{Argument, ArgumentKind};
 use crate::infer::Infer;
 use crate::types::substitute::{Substitution, has_variables, is_variadic, placed};
 use crate::types::{Signature, SignatureParam, Tuple, Type, VarId};
@@ -31,7 +31,7 @@ pub(crate) fn unpack_places(db: &dyn Db, signature: Signature) -> Signature {
 impl Infer<'_> {
     /// A candidate whose `*args: *Ts` is written out, where its receiver or a callable that is passed says what `Ts` stands
     /// for.
-    pub(crate) fn with_places(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Candidate> {
+    pub(crate) fn with_places(&mut self, candidate: &Candidate, given: &[Argument]) -> Option<Candidate> {
         let store = self.db.store();
         let list = candidate.signature.params.iter().find(|param| is_variadic(store, param.ty))?;
         let Type::Var(var) = list.ty else { return None };
@@ -55,7 +55,7 @@ impl Infer<'_> {
     pub(crate) fn collect_places(
         &mut self,
         params: &[SignatureParam],
-        pairs: &[(usize, Given, u32)],
+        pairs: &[(usize, Argument, u32)],
         solution: &mut Substitution,
     ) {
         let store = self.db.store();
@@ -64,14 +64,14 @@ impl Infer<'_> {
         // Literal types stay where they choose among a callback's signatures.
         let chooses = pairs.iter().any(|(param, argument, _)| {
             matches!(params[*param].ty, Type::Callable(_)) && !self.is_lambda(argument) && {
-                let given = self.given_type(*argument);
+                let given = self.argument_type(*argument);
                 self.candidates(given).len() > 1
             }
         });
         let (mut prefix, mut rest, mut suffix) = (Vec::new(), None, Vec::new());
         for (_, argument, _) in pairs.iter().filter(|(param, ..)| *param == list) {
-            let given = self.given_type(*argument);
-            if argument.kind == GivenKind::Star {
+            let given = self.argument_type(*argument);
+            if argument.kind == ArgumentKind::Star {
                 rest = Some(given);
                 continue;
             }
@@ -93,10 +93,9 @@ impl Infer<'_> {
                 if one.rest.is_some() || other.rest.is_some() || one.prefix.len() != other.prefix.len() {
                     return;
                 }
-                let prefix =
-                    one.prefix.iter().zip(&other.prefix).map(|(one, other)| {
-                        if self.assignable(*other, *one) { *one } else { self.join([*one, *other]) }
-                    });
+                let prefix = one.prefix.iter().zip(&other.prefix).map(|(one, other)| {
+                    if self.is_assignable(*other, *one) { *one } else { self.join([*one, *other]) }
+                });
                 Type::Tuple(store.intern_tuple(Tuple { prefix: prefix.collect(), rest: None, suffix: [].into() }))
             }
             _ => return,
@@ -154,27 +153,27 @@ impl Infer<'_> {
 
     /// A candidate with the parameters of the callable that is passed to it in the place of its `*args: *Ts`, as many as
     /// arguments are given; `None` where that is not one plain signature, or takes another number of them.
-    fn with_passed_places(&mut self, candidate: &Candidate, given: &[Given]) -> Option<Candidate> {
+    fn with_passed_places(&mut self, candidate: &Candidate, given: &[Argument]) -> Option<Candidate> {
         let store = self.db.store();
         let params = &candidate.signature.params;
         let list = params.iter().position(|param| is_variadic(store, param.ty))?;
         let Type::Var(var) = params[list].ty else { return None };
         let placed = params[..list].iter().filter(|param| is_placed(param)).count();
-        if given.iter().any(|given| matches!(given.kind, GivenKind::Star | GivenKind::DoubleStar)) {
+        if given.iter().any(|given| matches!(given.kind, ArgumentKind::Star | ArgumentKind::DoubleStar)) {
             return None;
         }
-        let count = given.iter().filter(|given| given.kind == GivenKind::Positional).count().checked_sub(placed)?;
+        let count = given.iter().filter(|given| given.kind == ArgumentKind::Positional).count().checked_sub(placed)?;
         let (place, before) = params[..list].iter().enumerate().find_map(|(place, param)| {
             let Type::Callable(id) = param.ty else { return None };
             let wanted = &store.signature(id).params;
             let before = wanted.iter().position(|param| param.ty == Type::Var(var))?;
             Some((place, before))
         })?;
-        let argument = *given.get(place).filter(|given| given.kind == GivenKind::Positional)?;
+        let argument = *given.get(place).filter(|given| given.kind == ArgumentKind::Positional)?;
         if self.is_lambda(&argument) {
             return None;
         }
-        let function = self.given_type(argument);
+        let function = self.argument_type(argument);
         let candidates = self.candidates(function);
         let [taking] = &*candidates else { return None };
         let taken: Vec<&SignatureParam> =

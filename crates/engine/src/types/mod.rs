@@ -4,11 +4,11 @@
 //!
 //! 1. Equal handles mean equal types; most questions are answered without looking into the store.
 //! 2. Unions are flat, hold no type twice, keep the order of first appearance (what a file concludes for
-//!    others is put in one order, see [`order`]), and hold at most one unknown.
+//!    others is put in one order, see [`mod@canonical`]), and hold at most one unknown.
 //! 3. [`Type::Unknown`] spreads like `Any` but keeps its cause; [`Type::Any`] was written by someone.
 
+pub mod canonical;
 pub mod display;
-pub mod order;
 pub mod store;
 pub mod substitute;
 pub mod union;

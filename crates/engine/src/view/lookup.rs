@@ -367,12 +367,12 @@ pub fn common(db: &dyn Db, one: Type, other: Type) -> Option<Common> {
         let (module, own) = (db.names().intern(module), db.names().intern(name));
         let Some(class) = resolve::standard_class(db, module, own) else { continue };
         let wanted = Type::Instance(resolve::instance_of(db, class, &[]));
-        let fits = [one, other].iter().all(|given| infer.assignable(Type::Instance(*given), wanted));
+        let fits = [one, other].iter().all(|given| infer.is_assignable(Type::Instance(*given), wanted));
         // What one asks for that is told already need not be told again.
         let is_implied = found.iter().any(|nearer| classes::derives(db, *nearer, class) == Some(true))
             || nearest
                 .iter()
-                .any(|nearer| infer.assignable(Type::Instance(resolve::instance_of(db, *nearer, &[])), wanted));
+                .any(|nearer| infer.is_assignable(Type::Instance(resolve::instance_of(db, *nearer, &[])), wanted));
         if fits && !is_implied {
             common.fitted.push((*name).to_owned());
         }

@@ -362,7 +362,7 @@ impl<'a> Lower<'a> {
         let is_variable = matches!(self.meant(&call.func), Some("TypeVar" | "ParamSpec" | "TypeVarTuple"));
         let casts = call.arguments.args.len() == 2 && self.is_from_typing(&call.func, "cast");
         let asserts = self.is_from_typing(&call.func, "assert_type");
-        let reads = super::made::only_reads(&call.func);
+        let reads = super::dynamic_attributes::only_reads(&call.func);
         for (number, arg) in call.arguments.args.iter().enumerate() {
             let arg = match arg {
                 // The constraints of a type variable.
@@ -396,7 +396,8 @@ impl<'a> Lower<'a> {
         if call.arguments.args.len() > 1 && super::expectations::names_an_expectation(&call.func) {
             self.index.failing.push(call.arguments.range());
         }
-        if call.arguments.args.iter().any(super::made::is_globals) && !super::made::only_reads(&call.func)
+        if call.arguments.args.iter().any(super::dynamic_attributes::is_globals)
+            && !super::dynamic_attributes::only_reads(&call.func)
             || is_update_of_globals(&call.func)
             || ends_in(&call.func, "setattr") && call.arguments.args.first().is_some_and(is_own_module)
         {
@@ -611,7 +612,7 @@ fn ends_in(expr: &Ast, name: &str) -> bool {
 /// `globals().update`
 fn is_update_of_globals(callee: &Ast) -> bool {
     matches!(callee, Ast::Attribute(attribute)
-        if matches!(attribute.attr.as_str(), "update" | "setdefault") && super::made::is_globals(&attribute.value))
+        if matches!(attribute.attr.as_str(), "update" | "setdefault") && super::dynamic_attributes::is_globals(&attribute.value))
 }
 
 /// `sys.modules[__name__]`

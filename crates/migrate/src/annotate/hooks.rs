@@ -65,7 +65,7 @@ impl Methods {
                 let declared = functions::declared(db, other.file, *method).returns;
                 declared.unwrap_or_else(|| functions::return_type(db, other.file, *method))
             })?;
-            let fits = theirs.is_dynamic() || theirs == Type::Never || infer.assignable(theirs, gives);
+            let fits = theirs.is_dynamic() || theirs == Type::Never || infer.is_assignable(theirs, gives);
             (!fits).then(|| {
                 let shown = leitmotiv_engine::types::display::show(db, infer.widen(theirs));
                 (record.name_range, format!("`{}` gives {shown}", classes::shown(db, *other)))

@@ -163,7 +163,7 @@ fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<M
         let cause = Cause { kind: CauseKind::Dynamic, file, range: index.defs[def].range, name };
         ty = Type::Unknown(db.store().intern_cause(cause));
     }
-    let ty = crate::types::order::settled(db, ty);
+    let ty = crate::types::canonical::canonical(db, ty);
     let ty = functions::unless_doubtful(db, file, ty, index.defs[def].range, name);
     Some(Member { ty, declared: false, in_class: symbol.is_some(), def })
 }
@@ -360,7 +360,7 @@ fn put_by_methods(db: &dyn Db, file: File, class: ClassId, name: Name) -> Type {
         })
     });
     let types: Vec<Type> = types.collect();
-    crate::types::order::settled(db, crate::types::union::join(db.store(), types))
+    crate::types::canonical::canonical(db, crate::types::union::join(db.store(), types))
 }
 
 fn recover_put(
@@ -722,7 +722,7 @@ impl Infer<'_> {
             {
                 let ty = self.seen_by(&substitution, found.member.ty, receiver);
                 let takes_receiver = matches!(ty, Type::Callable(id) if store.signature(id).params.first()
-                    .is_some_and(|first| matches!(first.kind, ParamKind::PositionalOnly | ParamKind::Normal) && self.assignable(receiver, first.ty)));
+                    .is_some_and(|first| matches!(first.kind, ParamKind::PositionalOnly | ParamKind::Normal) && self.is_assignable(receiver, first.ty)));
                 if takes_receiver { functions::without_first(store, ty) } else { ty }
             }
             ty => {
@@ -753,7 +753,7 @@ impl Infer<'_> {
         match receiver {
             Type::Class(id) => Type::Instance(id),
             Type::SubclassOf(id) => *self.db.store().single(id),
-            Type::Literal(_) => self.class_form(receiver),
+            Type::Literal(_) => self.literal_fallback(receiver),
             other => other,
         }
     }

@@ -103,7 +103,7 @@ Fare(adult=3).adult  #! member.absent
         effect: Effect::Silences,
         claim: "Names of the module that are made through `globals()` are there: those that can be read, or else any.",
         holds: Holds::Everywhere("the names are made as the module runs"),
-        code: "lower::made",
+        code: "lower::dynamic_attributes",
         quiet: "
 for name in ['north', 'south']:
     globals()[name] = name.upper()

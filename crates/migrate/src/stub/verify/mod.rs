@@ -255,7 +255,7 @@ impl Comparison<'_> {
         {
             return;
         }
-        if declared.is_dynamic() || Infer::new(self.db, self.file, BodyId(0)).assignable(actual, declared) {
+        if declared.is_dynamic() || Infer::new(self.db, self.file, BodyId(0)).is_assignable(actual, declared) {
             return;
         }
         let shown = text.map_or_else(|| format!("a `{}`", show(self.db, actual)), |text| format!("`{text}`"));

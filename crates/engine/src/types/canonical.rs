@@ -12,11 +12,11 @@ use crate::resolve::class_name;
 
 /// A type with its unions in order.
 #[must_use]
-pub fn settled(db: &dyn Db, ty: Type) -> Type {
+pub fn canonical(db: &dyn Db, ty: Type) -> Type {
     let store = db.store();
     match ty {
         Type::Union(id) => {
-            let mut parts: Vec<Type> = store.union_parts(id).iter().map(|part| settled(db, *part)).collect();
+            let mut parts: Vec<Type> = store.union_parts(id).iter().map(|part| canonical(db, *part)).collect();
             parts.sort_by(|left, right| compare(db, *left, *right));
             super::union::join(store, parts)
         }
@@ -25,15 +25,15 @@ pub fn settled(db: &dyn Db, ty: Type) -> Type {
             if instance.args.is_empty() {
                 return ty;
             }
-            let args: Box<[Type]> = instance.args.iter().map(|arg| settled(db, *arg)).collect();
+            let args: Box<[Type]> = instance.args.iter().map(|arg| canonical(db, *arg)).collect();
             Type::Instance(store.intern_instance(Instance { class: instance.class, args }))
         }
         Type::Tuple(id) => {
             let tuple = store.tuple(id);
-            let all = |types: &[Type]| types.iter().map(|ty| settled(db, *ty)).collect();
+            let all = |types: &[Type]| types.iter().map(|ty| canonical(db, *ty)).collect();
             Type::Tuple(store.intern_tuple(Tuple {
                 prefix: all(&tuple.prefix),
-                rest: tuple.rest.map(|rest| settled(db, rest)),
+                rest: tuple.rest.map(|rest| canonical(db, rest)),
                 suffix: all(&tuple.suffix),
             }))
         }
