@@ -161,7 +161,7 @@ line.upper()  #! member.absent
         holds: Holds::Everywhere("the comment says so"),
         code: "infer::values",
         quiet: "
-depth: str = 3  # type: ignore[assignment]
+depth: str = 3  # type: ignore
 depth.upper()
 ",
         told: "
