@@ -6,7 +6,7 @@ class Base: ...
 
 
 def go(c: type[Base]) -> Base:
-    return c(  # type: ignore[call-arg]
+    return c(  # type: ignore[foreign-code]
         size=1,
     )
 
@@ -14,7 +14,7 @@ def go(c: type[Base]) -> Base:
 def last(c: type[Base]) -> Base:
     return c(
         size=1,
-    )  # type: ignore[call-arg]
+    )  # type: ignore[foreign-code]
 
 
 def ours(c: type[Base]) -> Base:
@@ -24,7 +24,7 @@ def ours(c: type[Base]) -> Base:
 
 
 def told(c: type[Base]) -> Base:
-    c()  # type: ignore[call-arg]
+    c()  # type: ignore[foreign-code]
     return c(
         size=1,  #! call.keyword
     )
