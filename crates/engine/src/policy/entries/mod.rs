@@ -24,7 +24,7 @@ pub struct Policy {
     pub holds: Holds,
     /// Where its code is: a path of modules in this crate.
     pub code: &'static str,
-    /// A text in which nothing is told because of it.
+    /// A text in which nothing is told because of it; of what it softens, a text with the notes, marked.
     pub quiet: &'static str,
     /// A text close by that is still told, with the marks of fixtures.
     pub told: &'static str,
@@ -99,11 +99,12 @@ pub fn page() -> String {
         };
         let _ = write!(
             page,
-            "\n### `{}`\n\n{}\n\nWhat it concerns {}. It holds {holds}. Code: `{}`.\n\nQuiet:\n\n```python\n{}\n```\n\nTold:\n\n```python\n{}\n```\n",
+            "\n### `{}`\n\n{}\n\nWhat it concerns {}. It holds {holds}. Code: `{}`.\n\n{}:\n\n```python\n{}\n```\n\nTold:\n\n```python\n{}\n```\n",
             policy.id,
             policy.claim,
             policy.effect.words(),
             policy.code,
+            if policy.effect == Effect::Softens { "Noted" } else { "Quiet" },
             policy.quiet.trim(),
             policy.told.trim(),
         );

@@ -123,7 +123,7 @@ def announce(is_late: bool, has_speaker: bool) -> str:
     if is_late:
         reason = 'fog'
     if has_speaker:
-        return str(reason)
+        return reason.upper()  #! none.correlated
     return ''
 ",
         told: "
@@ -131,9 +131,7 @@ def announce(is_late: bool, has_speaker: bool) -> str:
     reason = None
     if is_late:
         reason = 'fog'
-    if has_speaker:
-        return reason.upper()  #! none.correlated
-    return ''
+    return reason.upper()  #! none.member
 ",
     },
     Policy {
@@ -229,10 +227,14 @@ class Quay:
     def connect(self):
         self.line = open('line')
 
+    def is_open(self):
+        return self.line is not None
+
     def read(self):
-        if self.line is not None:
-            return self.line.read()
-        return ''
+        return self.line.read()  #! none.correlated
+
+    def close(self):
+        self.line.close()  #! none.correlated
 ",
         told: "
 class Quay:
@@ -246,10 +248,10 @@ class Quay:
         return self.line is not None
 
     def read(self):
-        return self.line.read()  #! none.correlated
+        return self.line.read() if self.line is not None else ''
 
     def close(self):
-        self.line.close()  #! none.correlated
+        self.line.close()  #! none.member
 ",
     },
     Policy {

@@ -162,30 +162,6 @@ plan('Skerry', 3, 4)  #! call.surplus  #! call.surplus
 ",
     },
     Policy {
-        id: "signatures.receiver-by-name",
-        effect: Effect::Accepts,
-        claim: "A first parameter counts as the object, or the class, where its name says so.",
-        holds: Holds::Unwritten,
-        code: "definitions::functions",
-        quiet: "
-def label(self):
-    return self.name
-
-class Vessel:
-    name = 'Gannet'
-    label = label
-
-Vessel().label()
-",
-        told: "
-class Vessel:
-    def label(vessel):
-        return vessel
-
-Vessel().label(3)  #! call.surplus
-",
-    },
-    Policy {
         id: "signatures.annotation-and-method",
         effect: Effect::Silences,
         claim: "An annotation in a class before a method of the same name does not mean the method.",

@@ -87,21 +87,6 @@ except ValueError:
 ",
     },
     Policy {
-        id: "surroundings.broken-text",
-        effect: Effect::Silences,
-        claim: "A file that does not parse is read in part only: nothing is told of it but that.",
-        holds: Holds::Everywhere("what is missing in the text may be what is missed"),
-        code: "check",
-        quiet: "
-def plan(port: str) -> str:
-    return port.upper()
-",
-        told: "
-def plan(port: str -> str:  #! syntax.error
-    return port.uper()
-",
-    },
-    Policy {
         id: "surroundings.not-iterable",
         effect: Effect::Silences,
         claim: "That a value cannot be iterated, entered or awaited is told of literals, builtins and what somebody declared: the class of another may \
@@ -112,9 +97,11 @@ def plan(port: str -> str:  #! syntax.error
 class Fleet:
     pass
 
-def ships(fleet):
-    fleet = fleet or Fleet()
-    for ship in fleet:
+def fleet():
+    return Fleet()
+
+def ships():
+    for ship in fleet():
         print(ship)
 ",
         told: "
@@ -151,8 +138,10 @@ def label(port: int) -> str:
         holds: Holds::Unwritten,
         code: "checks::formatting",
         quiet: "
-def told(form, port):
-    return form % (port, port)
+FORM = '%s from %s'
+
+def told(port: str) -> str:
+    return FORM % (port,)
 ",
         told: "
 def told(port: str) -> str:
@@ -182,21 +171,18 @@ import harbour.moorings  #! import.unresolved
         holds: Holds::Everywhere("the text does not say which conditions go together"),
         code: "policy::correlated",
         quiet: "
-def flag(speed: int) -> str:
-    if speed > 20:
-        colour = 'red'
-    print(speed)
-    if speed > 20:
-        return colour
-    return ''
-",
-        told: "
 def flag(speed: int, is_night: bool) -> str:
     if speed > 20:
         colour = 'red'
     if is_night:
         return colour  #! name.correlated
     return ''
+",
+        told: "
+def flag(speed: int, is_night: bool) -> str:
+    if speed > 20:
+        colour = 'red'
+    return colour  #! name.maybe-unbound
 ",
     },
 ];
