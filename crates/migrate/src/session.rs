@@ -72,7 +72,7 @@ pub struct Session {
     pub ledger: Ledger,
     has_ledger: bool,
     /// Rules that are off by themselves, and were asked for.
-    asked: HashSet<&'static str>,
+    asked_for: HashSet<&'static str>,
 }
 
 /// What one check is to do beside what is configured.
@@ -124,7 +124,7 @@ impl Session {
             areas,
             ledger: Ledger::default(),
             has_ledger: false,
-            asked: HashSet::new(),
+            asked_for: HashSet::new(),
         })
     }
 
@@ -144,27 +144,37 @@ impl Session {
     /// [`SessionError`] where the configuration or the ledger can no longer be used; then those from before still count.
     pub fn apply(&mut self, changes: &[FileChange]) -> Result<(), SessionError> {
         self.db.apply(changes);
+        // Only what is saved is configuration, or a ledger.
+        let is_saved = |change: &&FileChange| matches!(change, FileChange::OnDisk { .. });
+        let saved: Vec<&Path> = changes.iter().filter(is_saved).map(FileChange::path).collect();
+        let settings = self.read_settings(&saved);
+        let ledger = self.read_ledger(&saved);
+        settings.and(ledger)
+    }
+
+    fn read_settings(&mut self, saved: &[&Path]) -> Result<(), SessionError> {
         let project = self.project();
-        // Only what is saved is configuration.
-        let on_disk =
-            || changes.iter().filter(|change| matches!(change, FileChange::OnDisk { .. })).map(FileChange::path);
-        let is_setting = |path: &Path| {
+        let is_usual = |path: &Path| {
             let name = path.file_name().unwrap_or_default();
-            project.settings_file.as_deref() == Some(path)
-                || path.parent() == Some(&project.root) && (name == "leitmotiv.toml" || name == "pyproject.toml")
-                || name == "pyvenv.cfg"
+            path.parent() == Some(&project.root) && (name == "leitmotiv.toml" || name == "pyproject.toml")
         };
-        if on_disk().any(is_setting) {
-            let named = project.settings_file.as_deref();
-            let is_usual = |path: &&Path| matches!(path.file_name(), Some(name) if name == "leitmotiv.toml" || name == "pyproject.toml");
-            let config = named.filter(|path| !is_usual(path) || path.parent() != Some(&project.root));
+        let named = project.settings_file.as_deref();
+        let is_setting = |path: &&Path| {
+            is_usual(path) || named == Some(*path) || path.file_name().is_some_and(|name| name == "pyvenv.cfg")
+        };
+        if saved.iter().any(is_setting) {
+            let config = named.filter(|path| !is_usual(path));
             let project = Project::open(&project.root, config, &project.surroundings)?;
             self.areas = areas(&project)?;
             self.db.reconfigure(project);
         }
-        let ledger = self.project().root.join(ledger::FILE);
-        if self.has_ledger && on_disk().any(|path| path == ledger) {
-            self.ledger = Ledger::read(&self.project().root)?;
+        Ok(())
+    }
+
+    fn read_ledger(&mut self, saved: &[&Path]) -> Result<(), SessionError> {
+        let root = &self.project().root;
+        if self.has_ledger && saved.contains(&root.join(ledger::FILE).as_path()) {
+            self.ledger = Ledger::read(root)?;
         }
         Ok(())
     }
@@ -267,13 +277,13 @@ impl Session {
             .flat_map(|demand| demand.rules.iter().copied())
             .collect();
         let is_unasked = |slug: &&'static str| {
-            !self.asked.contains(slug)
+            !self.asked_for.contains(slug)
                 && !demanded.contains(slug)
                 && !patterns.iter().any(|pattern| rules::fits(pattern, slug))
         };
         let off = rules::ALL.iter().filter(|rule| rule.severity == Severity::Off).map(|rule| rule.slug);
         let (unasked, now): (Vec<&'static str>, Vec<&'static str>) = off.partition(is_unasked);
-        self.asked.extend(now);
+        self.asked_for.extend(now);
         self.db.set_unasked(unasked);
     }
 

@@ -126,7 +126,8 @@ fn near(nearest: Option<&str>) -> String {
 
 /// The name among `known` that comes nearest to `word`, if one is near enough to be meant.
 pub fn nearest<'a>(word: &str, known: impl IntoIterator<Item = &'a str>) -> Option<&'a str> {
-    // The letters that only one of two words has: one step away with it and one in its place, and so each step changes two of them.
+    // Which letters a word has, as bits. A step from one word to another (a letter put in, left out, replaced, two swapped) changes at
+    // most two of them.
     let letters = |word: &str| word.bytes().fold(0_u32, |letters, byte| letters | 1 << (byte & 31));
     let own = letters(word);
     known
