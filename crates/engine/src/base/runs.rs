@@ -5,9 +5,9 @@ use std::sync::Arc;
 
 use dashmap::DashMap;
 use salsa::plumbing::FromId;
-use salsa::{Database as _, DatabaseKeyIndex, EventKind};
+use salsa::{DatabaseKeyIndex, EventKind};
 
-use super::database::Database;
+use super::db::Db;
 use super::file::File;
 
 /// The queries that a database carried out, and the keys that it made for them. Clones count together.
@@ -37,7 +37,7 @@ impl Runs {
 
     /// How often each query was carried out, and how many keys of each kind were made, by name.
     #[must_use]
-    pub fn counts(&self, db: &Database) -> BTreeMap<String, u64> {
+    pub fn counts(&self, db: &dyn Db) -> BTreeMap<String, u64> {
         let mut counts = BTreeMap::new();
         for entry in self.executed.iter() {
             let name = db.ingredient_debug_name(entry.key().ingredient_index());
@@ -48,7 +48,7 @@ impl Runs {
 
     /// The files for which a query of files was carried out, as they are shown, sorted.
     #[must_use]
-    pub fn files(&self, db: &Database, query: &str) -> Vec<String> {
+    pub fn files(&self, db: &dyn Db, query: &str) -> Vec<String> {
         let is_meant = |key: &DatabaseKeyIndex| db.ingredient_debug_name(key.ingredient_index()) == query;
         let keys = self.executed.iter().map(|entry| *entry.key()).filter(is_meant);
         let mut paths: Vec<String> = keys.map(|key| File::from_id(key.key_index()).path(db).to_owned()).collect();

@@ -525,8 +525,8 @@ impl Infer<'_> {
                 let scope = &index.scopes[leitmotiv_index::tree::ScopeId(0)];
                 scope.symbols.keys().copied().collect()
             }
-            Type::Class(id) => classes::members::names_in_no_order(self.db, id),
-            ty => classes::members::names_in_no_order(self.db, self.nominal(ty)?),
+            Type::Class(id) => classes::names::names_in_no_order(self.db, id),
+            ty => classes::names::names_in_no_order(self.db, self.nominal(ty)?),
         };
         let names = names.iter().map(|name| self.db.names().text(*name)).collect();
         self.nearest(wanted, names).map(str::to_owned)

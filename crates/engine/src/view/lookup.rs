@@ -150,7 +150,7 @@ pub fn class_members(db: &dyn Db, ty: Type) -> Vec<(String, String, String)> {
     let Type::Class(id) = ty else { return Vec::new() };
     let mut seen: Vec<Name> = Vec::new();
     let mut rows = Vec::new();
-    for name in members::names(db, id) {
+    for name in classes::names::names(db, id) {
         if seen.contains(&name) {
             continue;
         }

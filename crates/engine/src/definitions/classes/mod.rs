@@ -5,15 +5,16 @@ mod described;
 pub mod enums;
 mod kept;
 pub mod members;
+pub mod names;
 pub mod special_names;
 pub mod transform;
 
-use std::hash::{BuildHasher, BuildHasherDefault};
 use std::sync::Arc;
 
 use leitmotiv_index::tree::{ArgKind, ClassId, Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
+use self::names::{NameFilter, name_filter};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
@@ -46,36 +47,6 @@ pub struct ClassInfo {
     pub conflict: bool,
 }
 
-/// A set of names that may hold a few more than were put into it: what is not in it, nobody need ask for.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct NameFilter([u64; 4]);
-
-impl NameFilter {
-    /// One that all names may be in.
-    const ANY: NameFilter = NameFilter([u64::MAX; 4]);
-
-    fn of(names: impl Iterator<Item = Name>) -> NameFilter {
-        let mut bits = [0; 4];
-        for name in names {
-            let (word, bit) = NameFilter::place(name);
-            bits[word] |= bit;
-        }
-        NameFilter(bits)
-    }
-
-    fn place(name: Name) -> (usize, u64) {
-        let hash = BuildHasherDefault::<rustc_hash::FxHasher>::default().hash_one(name);
-        ((hash >> 62) as usize, 1 << ((hash >> 56) & 63))
-    }
-
-    /// Whether a name may be in it.
-    #[must_use]
-    pub fn may_have(self, name: Name) -> bool {
-        let (word, bit) = NameFilter::place(name);
-        self.0[word] & bit != 0
-    }
-}
-
 /// Kinds of class that the specification treats in their own way.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub enum ClassKind {
@@ -102,16 +73,6 @@ pub fn class_info(db: &dyn Db, file: File, class: ClassId) -> Arc<ClassInfo> {
     let mut info = build(db, this);
     info.names = info.mro.iter().map(|entry| name_filter(db, this, db.store().instance(*entry).class)).collect();
     Arc::new(info)
-}
-
-/// Which names a class may have of its own, as a class that derives from it needs to know.
-fn name_filter(db: &dyn Db, this: ClassRef, class: ClassRef) -> NameFilter {
-    if class != this {
-        return info(db, class).names.first().copied().unwrap_or(NameFilter::ANY);
-    }
-    let index = module_index(db, class.file);
-    let record = &index.classes[class.class];
-    NameFilter::of(index.scopes[record.scope].symbols.keys().chain(record.attributes.keys()).copied())
 }
 
 /// How many rounds a class that leads to itself may take. Said in docs/architecture.md.
