@@ -9,7 +9,8 @@ use std::time::Instant;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::runs::Runs;
 use leitmotiv_engine::check::check;
-use leitmotiv_engine::resolve::{module_index, project_files};
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::project_files;
 use leitmotiv_project::{Project, Surroundings};
 use rayon::prelude::*;
 

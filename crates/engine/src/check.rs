@@ -18,9 +18,9 @@ use crate::findings::finding::{Finding, fault, finding, sort};
 use crate::findings::fold::{fold_imports, missing_part};
 use crate::findings::suppress::Suppressions;
 use crate::infer::{Asked, Infer};
+use crate::outline::{module_index, reading, reading_all};
 use crate::problems::{Problem, ProblemKind};
-use crate::resolve::module_index;
-use crate::rules::{self, Context};
+use crate::rules::{self, Context, Rule, Worded};
 use crate::types::{CauseId, Type};
 
 /// What checking one file gives.
@@ -63,36 +63,30 @@ impl Checked {
     }
 }
 
-/// Checks one file.
-#[salsa::tracked(returns(clone))]
-pub fn check_file(db: &dyn Db, file: File) -> Arc<Checked> {
-    Arc::new(run(db, file))
+/// What is wrong in one file, in no words, whoever asks for it: what inference and checks report, body by body.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+struct Found {
+    /// The bodies in which something is wrong.
+    bodies: Vec<FoundIn>,
+    /// What is known of the expressions.
+    counted: Checked,
 }
 
-fn run(db: &dyn Db, file: File) -> Checked {
-    if let Some(reason) = file.unreadable(db) {
-        let message = format!("the file cannot be read: {reason}");
-        return Checked { findings: vec![fault(file, message)], ..Checked::default() };
-    }
+/// What is wrong in one body.
+#[derive(Debug, Clone, PartialEq, Eq)]
+struct FoundIn {
+    body: BodyId,
+    /// What was reported; `None` where the check of the body failed.
+    problems: Option<Vec<Problem>>,
+}
+
+/// Checks the bodies of one file. It is asked again when the file's own text changes, or when something of another file that it
+/// asked for comes out otherwise; that places there move is not enough.
+#[salsa::tracked(returns(clone))]
+fn problems(db: &dyn Db, file: File) -> Arc<Found> {
+    let _reading = reading(file);
     let index = module_index(db, file);
-    let mut findings: Vec<Finding> = Vec::new();
-    let mut missing = FxHashMap::default();
-    let mut checked = Checked { lines: index.line_count, ..Checked::default() };
-    let syntax = |fault: &leitmotiv_syntax::parse::SyntaxFault| {
-        let kind = ProblemKind::Syntax { message: fault.message.clone() };
-        Problem { range: fault.range, expr: None, kind }
-    };
-    let mut faults: Vec<Problem> = index.faults.iter().map(syntax).collect();
-    // A file that does not parse is read in part only: what is said of names in it may be wrong.
-    let is_broken = !faults.is_empty();
-    let unasked = Unasked::get(db).rules(db);
-    let mut comments = Suppressions::new(db, file, index);
-    let mut is_told = |problem: &Problem| {
-        let rule = rules::rule_of(&problem.kind).slug;
-        let is_read = !is_broken || rule == "syntax.error";
-        // What a comment hides it hides whether or not anybody asks for it.
-        is_read && !comments.hides(rule, problem.range) && unasked.binary_search(&rule).is_err()
-    };
+    let mut found = Found::default();
     let skip = unchecked(db, index);
     let mut nears = 0;
     let mut asked = Asked::default();
@@ -100,64 +94,127 @@ fn run(db: &dyn Db, file: File) -> Checked {
         if record.function.is_some_and(|function| skip.contains(&function)) {
             continue;
         }
-        let faults = std::mem::take(&mut faults);
-        let mut own = Checked::default();
         // A fault of the program stays with the body that it happens in: the rest of the file is told.
-        let result = guarded(|| {
-            let mut told = Vec::new();
+        let mut own = Checked::default();
+        let problems = guarded(|| {
             if record.function.is_some_and(|function| !is_defined(db, file, index, function)) {
-                return told;
+                return Vec::new();
             }
             let mut infer = Infer::new(db, file, body);
-            infer.problems = faults;
             infer.nears = nears;
             infer.asked = std::mem::take(&mut asked);
             infer.check();
             nears = infer.nears;
             count(&infer, &mut own);
-            let problems = std::mem::take(&mut infer.problems);
-            for problem in problems.into_iter().filter(&mut is_told) {
-                if let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem) {
-                    told.push((rule, worded, problem));
-                }
-            }
             asked = std::mem::take(&mut infer.asked);
-            told
+            std::mem::take(&mut infer.problems)
         });
-        let Some(told) = result else {
-            let around = functions::qualified(db, file, record.function);
-            let range = record.function.map_or(TextRange::default(), |function| index.functions[function].name_range);
+        if problems.is_some() {
+            found.counted.add(own);
+        }
+        if problems.as_ref().is_none_or(|problems| !problems.is_empty()) {
+            found.bodies.push(FoundIn { body, problems });
+        }
+    }
+    Arc::new(found)
+}
+
+/// Checks one file: drops what nobody asks for and what comments hide, and puts the rest into words, which look at any file that
+/// evidence leads to.
+#[salsa::tracked(returns(clone))]
+pub fn check_file(db: &dyn Db, file: File) -> Arc<Checked> {
+    let _reading = reading_all();
+    Arc::new(tell(db, file))
+}
+
+fn tell(db: &dyn Db, file: File) -> Checked {
+    if let Some(reason) = file.unreadable(db) {
+        let message = format!("the file cannot be read: {reason}");
+        return Checked { findings: vec![fault(file, message)], ..Checked::default() };
+    }
+    let index = module_index(db, file);
+    let found = problems(db, file);
+    let mut findings: Vec<Finding> = Vec::new();
+    let mut missing = FxHashMap::default();
+    let mut checked = Checked { lines: index.line_count, ..found.counted.clone() };
+    // A file that does not parse is read in part only: what is said of names in it may be wrong.
+    let is_broken = !index.faults.is_empty();
+    let unasked = Unasked::get(db).rules(db);
+    let mut comments = Suppressions::new(db, file, index);
+    let mut is_told = |problem: &&Problem| {
+        let rule = rules::rule_of(&problem.kind).slug;
+        let is_read = !is_broken || rule == "syntax.error";
+        // What a comment hides it hides whether or not anybody asks for it.
+        is_read && !comments.hides(rule, problem.range) && unasked.binary_search(&rule).is_err()
+    };
+    let faults: Vec<Problem> = index.faults.iter().map(syntax).collect();
+    let faults = (BodyId(0), Some(faults.as_slice()));
+    let bodies = found.bodies.iter().map(|found| (found.body, found.problems.as_deref()));
+    for (body, problems) in std::iter::once(faults).chain(bodies) {
+        let function = index.bodies[body].function;
+        let worded = problems.and_then(|problems| {
+            let told: Vec<&Problem> = problems.iter().filter(&mut is_told).collect();
+            guarded(|| word(db, file, body, told))
+        });
+        let Some(worded) = worded else {
+            let around = functions::qualified(db, file, function);
+            let range = function.map_or(TextRange::default(), |function| index.functions[function].name_range);
             let message = format!("Leitmotiv failed while checking `{around}`; the rest is reported");
             findings.push(Finding { range, symbol: around, ..fault(file, message) });
             checked.fault = true;
             continue;
         };
-        checked.add(own);
-        for (rule, worded, problem) in told {
+        for (rule, worded, problem) in worded {
             if let ProblemKind::ImportUnresolved { module, .. } = problem.kind {
                 let part = missing_part(db, file, module);
                 missing.insert(problem.range, (part, db.names().text(part).to_owned()));
             }
             let around = match &problem.kind {
                 ProblemKind::AnnotationMissing { function, .. } => Some(*function),
-                _ => record.function,
+                _ => function,
             };
-            findings.push(finding(db, rule, file, &problem, worded, functions::qualified(db, file, around)));
+            findings.push(finding(db, rule, file, problem, worded, functions::qualified(db, file, around)));
         }
     }
-    for problem in comments.problems() {
-        let mut infer = Infer::new(db, file, BodyId(0));
-        if unasked.binary_search(&rules::rule_of(&problem.kind).slug).is_err()
-            && let Some((rule, worded)) = rules::word(&mut Context { infer: &mut infer }, &problem)
-        {
-            findings.push(finding(db, rule, file, &problem, worded, functions::qualified(db, file, None)));
-        }
+    let of_comments = comments.problems();
+    let told = of_comments.iter().filter(|problem| {
+        let rule = rules::rule_of(&problem.kind).slug;
+        unasked.binary_search(&rule).is_err()
+    });
+    for (rule, worded, problem) in word(db, file, BodyId(0), told) {
+        findings.push(finding(db, rule, file, problem, worded, functions::qualified(db, file, None)));
     }
     sort(&mut findings);
     findings.dedup();
     checked.findings = findings;
     fold_imports(&mut checked.findings, &missing);
     checked
+}
+
+fn syntax(fault: &leitmotiv_syntax::parse::SyntaxFault) -> Problem {
+    let kind = ProblemKind::Syntax { message: fault.message.clone() };
+    Problem { range: fault.range, expr: None, kind }
+}
+
+/// Problems of a body in the words of their rules, those left out in which their rules find nothing to tell.
+fn word<'p>(
+    db: &dyn Db,
+    file: File,
+    body: BodyId,
+    problems: impl IntoIterator<Item = &'p Problem>,
+) -> Vec<(&'static Rule, Worded, &'p Problem)> {
+    let problems: Vec<&Problem> = problems.into_iter().collect();
+    let Some(end) = problems.iter().map(|problem| problem.range.end()).max() else { return Vec::new() };
+    let mut infer = Infer::new(db, file, body);
+    // What a value in a loop is depends on where one begins to ask: as the check did, at the beginning.
+    infer.nears = usize::MAX / 2;
+    infer.check_up_to(end);
+    infer.checking = false;
+    let mut context = Context { infer: &mut infer };
+    problems
+        .into_iter()
+        .filter_map(|problem| rules::word(&mut context, problem).map(|(rule, worded)| (rule, worded, problem)))
+        .collect()
 }
 
 /// Carries out some work; `None` where it panics. A query that is given up because something changed is no fault, and goes on

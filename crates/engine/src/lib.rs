@@ -4,6 +4,7 @@
 //!
 //! - [`base`]: files, inputs, the database
 //! - [`types`]: what a type is
+//! - [`outline`]: what files say of themselves, and what of it others may see
 //! - [`resolve`]: modules, imports, and what their names mean
 //! - [`definitions`]: what classes, functions and type variables mean
 //! - [`infer`]: types of expressions, on demand
@@ -31,6 +32,7 @@ pub mod demands;
 pub mod findings;
 pub mod infer;
 pub mod narrow;
+pub mod outline;
 pub mod policy;
 pub mod problems;
 pub mod relate;

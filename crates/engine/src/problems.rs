@@ -5,6 +5,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
 use crate::base::file::File;
+use crate::outline::Site;
 use crate::types::{ClassRef, FunctionRef, Special, Type, VarId};
 
 /// Something that was found wrong, or worth saying.
@@ -152,7 +153,7 @@ pub enum ProblemKind {
     /// `-> int` with an end that no `return` leads to.
     MissingReturn { declared: Type, function: FunctionId },
     /// `-> list[int]` where a method of the class is called `list`.
-    NameShadowed { name: Name, at: (File, TextRange) },
+    NameShadowed { name: Name, at: Site },
     /// A name that is read where nothing has been bound to it on any way, or not on every way.
     NameUnbound { name: Name, always: bool },
     /// A value is used as what it cannot be.
@@ -163,7 +164,7 @@ pub enum ProblemKind {
     SpecialResult { method: String, gives: Type, wanted: Type },
     /// What is unbound or None only where two conditions do not go together: the problem, and where a value is given under the
     /// other condition.
-    Correlated { kind: Box<ProblemKind>, given: (File, TextRange), is_later: bool },
+    Correlated { kind: Box<ProblemKind>, given: Site, is_later: bool },
     /// `assign(3, berth=4)` where the first is the berth.
     CallRepeated { callee: Callee, param: Name },
     /// `fare["chidl"]` of a typed dictionary.
@@ -177,7 +178,7 @@ pub enum ProblemKind {
     /// `depart()` of a coroutine, without `await`.
     CallUnawaited { object: Type },
     /// `Vessel()` of a class with abstract methods.
-    ClassAbstract { class: Type, missing: Vec<Name>, at: (File, TextRange) },
+    ClassAbstract { class: Type, missing: Vec<Name>, at: Site },
     /// Branches over a closed set that leave some of it out.
     IncompleteMatch { rest: Type },
     /// A member that cannot stand in for that of a base: both as they are shown, and where the base's is.
@@ -197,21 +198,21 @@ pub enum ProblemKind {
     /// `fares["child"] = "three"` of a `dict[str, int]`; whether it is the key that does not fit.
     ValueItem { object: Type, expected: Type, given: Type, is_key: bool },
     /// `vessel.length = 3` where that is a property.
-    MemberReadonly { object: Type, name: Name, why: Fixed, at: (File, TextRange) },
+    MemberReadonly { object: Type, name: Name, why: Fixed, at: Site },
     /// `vessel.bert = 3` where no class declares that.
     MemberUndeclared { object: Type, name: Name, near: Option<String> },
     /// Something final is changed.
-    ClassFinal { what: Ended, at: (File, TextRange) },
+    ClassFinal { what: Ended, at: Site },
     /// `class Vessel(3)`
     ClassBase { base: Type, why: BadBase },
     /// Bases that no order of resolution goes with.
     ClassOrder { bases: Vec<Type> },
     /// A field that the class cannot have like this.
-    ClassField { name: Name, why: BadField, at: Option<(File, TextRange)> },
+    ClassField { name: Name, why: BadField, at: Option<Site> },
     /// Code behind a `return`.
     Unreachable { after: Option<TextRange> },
     /// `count: int = "three"`
-    ValueAssign { declared: Type, given: Type, name: Name, def: Option<(File, TextRange)> },
+    ValueAssign { declared: Type, given: Type, name: Name, def: Option<Site> },
     /// `return "three"` from `-> int`
     ValueReturn { declared: Type, given: Type, function: FunctionId },
     /// `"three" + 1`
@@ -405,7 +406,7 @@ pub struct Hidden {
     /// As messages show it.
     pub shown: String,
     /// Where it is defined.
-    pub at: (File, TextRange),
+    pub at: Site,
 }
 
 /// Why a member cannot stand in for that of a base.
@@ -473,16 +474,16 @@ pub struct Callee {
     /// Its name as messages show it.
     pub shown: String,
     /// Where it is defined, if that can be pointed at.
-    pub at: Option<(File, TextRange)>,
+    pub at: Option<Site>,
     /// The definition of the parameter concerned.
-    pub param: Option<(File, TextRange)>,
+    pub param: Option<Site>,
 }
 
 /// One of several signatures, and why it does not take a call's arguments.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Form {
     /// Where it is declared, if that can be pointed at.
-    pub at: Option<(File, TextRange)>,
+    pub at: Option<Site>,
     /// Why it does not take them.
     pub why: Mismatch,
 }

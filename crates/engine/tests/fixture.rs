@@ -27,7 +27,7 @@ use leitmotiv_engine::check::check;
 use leitmotiv_engine::findings::evidence::Evidence;
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::resolve::module_index;
+use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::rules::Remedy;
 use leitmotiv_engine::types::display::show;
 use leitmotiv_index::tree::StatementKind;

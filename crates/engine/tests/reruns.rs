@@ -90,7 +90,7 @@ impl Harbour {
         self.runs.clear();
         self.db.try_text(file, Arc::from(after));
         let _ = check(&self.db, &self.files);
-        let checked = self.runs.files(&self.db, "check_file");
+        let checked = self.runs.files(&self.db, "problems");
         checked.iter().map(|path| path.trim_end_matches(".py").to_owned()).collect()
     }
 }
@@ -107,16 +107,20 @@ macro_rules! edits {
 }
 
 edits! {
-    a_comment_at_the_end: "    return best\n" => "    return best\n# the end\n", ["crew", "fleet", "quay"];
-    a_blank_line_at_the_top: "\n'''The" => "\n\n'''The", ["crew", "fleet", "quay"];
-    another_docstring: "'''The fleet.'''" => "'''All ships of it.'''", ["crew", "fleet", "quay"];
-    a_statement_in_a_body: "    best = ''\n" => "    best = ''\n    best = ' '\n", ["crew", "fleet", "quay"];
-    another_value_of_a_name: "BERTHS = 3" => "BERTHS = 4", ["crew", "fleet", "quay"];
-    another_type_of_a_name: "BERTHS = 3" => "BERTHS = 'three'", ["crew", "fleet", "quay"];
-    another_signature: "names: list[str]" => "names: list[str], most: int = 1", ["crew", "fleet", "quay"];
-    another_result: "-> str:\n        text" => "-> str | None:\n        text", ["crew", "fleet", "quay"];
-    a_function_more: "def longest" => "def shortest() -> None: ...\n\ndef longest", ["crew", "fleet", "quay"];
-    an_import_more: "BERTHS = 3" => "import sys\nBERTHS = 3", ["crew", "fleet", "quay"];
+    a_comment_at_the_end: "    return best\n" => "    return best\n# the end\n", ["fleet"];
+    a_blank_line_at_the_top: "\n'''The" => "\n\n'''The", ["fleet"];
+    another_docstring: "'''The fleet.'''" => "'''All ships of it.'''", ["fleet"];
+    a_statement_in_a_body: "    best = ''\n" => "    best = ''\n    best = ' '\n", ["fleet"];
+    another_value_of_a_name: "BERTHS = 3" => "BERTHS = 4", ["fleet"];
+    another_type_of_a_name: "BERTHS = 3" => "BERTHS = 'three'", ["fleet"];
+    an_import_more: "BERTHS = 3" => "import sys\nBERTHS = 3", ["fleet"];
+    a_function_at_the_end: "    return best\n" => "    return best\n\ndef shortest() -> None: ...\n", ["fleet"];
+    /// The crew calls it; the quay calls what the crew declares.
+    another_signature: "names: list[str]" => "names: list[str], most: int = 1", ["crew", "fleet"];
+    another_result: "-> str:\n        text" => "-> str | None:\n        text", ["crew", "fleet"];
+    /// Functions are numbered in the order of the text: the one behind the new one is another.
+    a_function_more: "def longest" => "def shortest() -> None: ...\n\ndef longest", ["crew", "fleet"];
+    /// The quay makes a ferry: what a class has says whether that can be done.
     a_method_less: "    def label(self) -> str:\n        text = self.name\n        return text.upper()\n" => "", ["crew", "fleet", "quay"];
     a_fault: "def longest(" => "def longest((", ["crew", "fleet", "quay"];
 }

@@ -97,6 +97,18 @@ impl<I: Id, T> IdVec<I, T> {
         self.items.iter().enumerate().map(|(index, item)| (I::new(index), item))
     }
 
+    /// The record, where there is one of that id.
+    #[must_use]
+    pub fn get(&self, id: I) -> Option<&T> {
+        self.items.get(id.index())
+    }
+
+    /// How many records at the front a condition holds for, where it holds for none behind the first that it does not hold for.
+    #[must_use]
+    pub fn partition_point(&self, is_in_front: impl FnMut(&T) -> bool) -> usize {
+        self.items.partition_point(is_in_front)
+    }
+
     /// Makes room for so many more records.
     pub fn reserve(&mut self, more: usize) {
         self.items.reserve(more);

@@ -8,11 +8,13 @@
 //! - [`tree`]: the records; start here
 //! - [`bindings`]: which names a block of statements binds, before any of it is lowered
 //! - [`around`]: what a place stands in
+//! - [`anchor`]: places told by what stands there
 //! - [`flow`]: which value a name has at a place, as static single assignment with narrowings as definitions
 //! - [`lower`]: the one walk that makes all of it
 //!
 //! The entry is [`lower::index_module`].
 
+pub mod anchor;
 pub mod around;
 pub mod bindings;
 pub mod flow;

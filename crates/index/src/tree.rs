@@ -1,7 +1,8 @@
 //! The records of an indexed module.
 //!
 //! Guarantees:
-//! 1. Ids of expressions increase within a body, and the expressions of a body are one run of ids ([`Body::exprs`]).
+//! 1. Ids of expressions increase within a body, and the expressions and definitions of a body are one run of ids each
+//!    ([`Body::exprs`], [`Body::defs`]); bodies follow each other in the order of their own ids.
 //! 2. A [`Reach`] refers only to smaller [`ReachId`]s; the graph of reachability has no cycle.
 //! 3. A [`Value`] refers only to smaller [`ValueId`]s, except the arguments of a [`Value::Phi`] at a loop's head.
 //! 4. Nothing here refers to the parser's tree; it is dropped once the module is indexed.
@@ -546,6 +547,8 @@ pub struct Body {
     pub function: Option<FunctionId>,
     /// The expressions lowered for it.
     pub exprs: Range<u32>,
+    /// The definitions that happen in it.
+    pub defs: Range<u32>,
     /// Its statements, compound ones as their parts, in the order of the text.
     pub statements: Vec<Statement>,
     /// Where control leaves at the end of the text.

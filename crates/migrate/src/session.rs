@@ -10,7 +10,7 @@ use leitmotiv_engine::check::{Checked, check};
 use leitmotiv_engine::definitions::functions::qualified;
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::findings::fingerprint::fingerprint;
-use leitmotiv_engine::resolve::module_index;
+use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::{demands, rules};
 use leitmotiv_project::area::{Areas, PatternError};
 use leitmotiv_project::settings::{Severity, nearest};

@@ -5,7 +5,9 @@ use std::collections::BTreeSet;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes;
-use leitmotiv_engine::resolve::{class_name, is_builtin, leads_to, module_index, own_name};
+use leitmotiv_engine::outline::class_name;
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::{is_builtin, leads_to, own_name};
 use leitmotiv_engine::types::{ClassRef, InstanceId, Literal, Type, VarKind};
 use leitmotiv_index::tree::{DefId, DefKind, Expr, ParamKind, ScopeId, ScopeKind, Value};
 use leitmotiv_project::resolve::Origin;
@@ -241,7 +243,7 @@ impl Speller<'_> {
             // Hidden by something else of that name; or a class that has no name in the program.
             return (meaning == Meaning::Free && text != "ellipsis").then(|| text.to_owned());
         }
-        let here = own_name(self.db, self.file, name, 0);
+        let here = own_name(self.db, self.file, name);
         if let Some(Type::Class(id)) = here
             && self.db.store().instance(id).class == class
         {
@@ -275,8 +277,7 @@ impl Speller<'_> {
             return None;
         }
         let name = self.db.names().find(module)?;
-        if self.meaning(name) != Meaning::Bound
-            || own_name(self.db, self.file, name, 0) != Some(Type::Module(class.file))
+        if self.meaning(name) != Meaning::Bound || own_name(self.db, self.file, name) != Some(Type::Module(class.file))
         {
             return None;
         }
@@ -322,7 +323,7 @@ impl Speller<'_> {
             }
             scope = own.parent;
         }
-        match own_name(self.db, self.file, name, 0) {
+        match own_name(self.db, self.file, name) {
             // What a star import of a module that cannot be read may bring is nothing to reckon with.
             None | Some(Type::Unknown(_)) => Meaning::Free,
             Some(_) => Meaning::Bound,

@@ -5,8 +5,8 @@ use std::collections::{BTreeMap, BTreeSet};
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::definitions::written;
-use leitmotiv_engine::resolve::{Imported, absolute_name, import_target, module_index};
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::{Imported, absolute_name, import_target};
 use leitmotiv_engine::types::{CauseKind, Type};
 use leitmotiv_index::tree::{DefKind, ModuleIndex};
 use leitmotiv_project::resolve::Origin;
@@ -260,8 +260,8 @@ fn top(db: &Database, module: &str) -> String {
 fn slots(db: &Database, file: File, index: &ModuleIndex) -> (usize, usize) {
     let (mut slots, mut annotated) = (0, 0);
     for (id, function) in index.functions.iter() {
-        let implicit =
-            function.class.is_some() && written::binding(db, file, id) != leitmotiv_engine::types::Binding::Static;
+        let implicit = function.class.is_some()
+            && leitmotiv_engine::outline::function(db, file, id).binding != leitmotiv_engine::types::Binding::Static;
         for param in function.params.iter().skip(usize::from(implicit)) {
             slots += 1;
             annotated += usize::from(param.annotation.is_some());

@@ -2,7 +2,7 @@
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::resolve::module_index;
+use leitmotiv_engine::outline::module_index;
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::positions::Position;
 

@@ -76,7 +76,7 @@ fn at(context: &Context, session: &Session, place: &Place) -> Result<Answer, Fai
         return Err(Failure::unusable(format!("`{}` is not a file", place.path.display())));
     };
     let db = &session.db;
-    let lines = &leitmotiv_engine::resolve::module_index(db, *file).lines.0;
+    let lines = &leitmotiv_engine::outline::module_index(db, *file).lines.0;
     let text = file.text(db);
     let position = Position { line: place.line, column: place.column.unwrap_or(1) };
     let Some(mut offset) = lines.offset(text, position) else {

@@ -16,7 +16,7 @@ use crate::types::ClassRef;
 use crate::types::store::Store;
 
 use super::db::{Config, Db, Layout, Located, Unasked};
-use super::file::{FactTable, Facts, File};
+use super::file::{FactTable, Facts, File, Kept};
 use super::runs::Runs;
 
 /// The one database of a session. Cloning it gives a handle for another thread.
@@ -347,7 +347,17 @@ impl Database {
         *self.shared.files.entry(key).or_insert_with(|| {
             let root_name = Some(self.shared.names.intern(&root.to_string_lossy()));
             let disk = Some(path.to_owned());
-            let facts = Facts { path: shown, module, origin, is_stub, is_package, disk, root: Some(root), root_name };
+            let facts = Facts {
+                path: shown,
+                module,
+                origin,
+                is_stub,
+                is_package,
+                disk,
+                root: Some(root),
+                root_name,
+                kept: Kept::default(),
+            };
             self.make(text, unreadable, facts)
         })
     }
@@ -374,7 +384,17 @@ impl Database {
             let shown = format!("<bundle>/{path}");
             let origin = Origin::Bundled;
             let (disk, root, root_name) = (None, None, None);
-            let facts = Facts { path: shown, module, origin, is_stub: true, is_package, disk, root, root_name };
+            let facts = Facts {
+                path: shown,
+                module,
+                origin,
+                is_stub: true,
+                is_package,
+                disk,
+                root,
+                root_name,
+                kept: Kept::default(),
+            };
             self.make(Arc::from(text), None, facts)
         })
     }
@@ -397,6 +417,7 @@ impl Database {
                 disk: None,
                 root: None,
                 root_name: None,
+                kept: Kept::default(),
             };
             self.make(text, None, facts)
         })

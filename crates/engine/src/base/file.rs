@@ -1,5 +1,6 @@
 //! Files: their texts as inputs, and what they are from the first to the last.
 
+use std::any::Any;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, OnceLock};
 
@@ -39,6 +40,19 @@ pub struct Facts {
     pub root: Option<PathBuf>,
     /// The same as a text.
     pub(crate) root_name: Option<Name>,
+    /// What is kept of a text that never changes, as the room that keeps it says ([`crate::outline`]).
+    pub(crate) kept: Kept,
+}
+
+/// Something that is kept, of whatever type.
+#[derive(Debug, Default)]
+pub struct Kept(OnceLock<Box<dyn Any + Send + Sync>>);
+
+impl Kept {
+    /// What is kept, made at first. Whoever asks must ask for one type always; of another one nothing is kept.
+    pub(crate) fn get<T: Any + Send + Sync>(&self, make: impl FnOnce() -> T) -> Option<&T> {
+        self.0.get_or_init(|| Box::new(make())).downcast_ref()
+    }
 }
 
 impl File {

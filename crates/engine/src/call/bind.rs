@@ -6,7 +6,6 @@ use leitmotiv_syntax::names::{Name, known};
 use super::spread::Spread;
 use super::{Candidate, Candidates};
 use crate::infer::Infer;
-use crate::resolve::module_index;
 use crate::types::substitute::{Substitution, is_variadic};
 use crate::types::{CauseKind, Signature, SignatureParam, Type, VarId};
 
@@ -223,13 +222,8 @@ impl Infer<'_> {
 
     /// Whether a function's first argument is what `Self` stands for in it: a method's is, and that of `__new__`.
     fn takes_self(&self, function: crate::types::FunctionRef) -> bool {
-        let index = module_index(self.db, function.file);
-        let record = &index.functions[function.function];
-        let is_static = record
-            .decorators
-            .iter()
-            .any(|decorator| index.decorator_name(*decorator).is_some_and(|name| self.text(name) == "staticmethod"));
-        record.name == known::NEW || (record.class.is_some() && !is_static)
+        let outline = crate::outline::function(self.db, function.file, function.function);
+        outline.name == known::NEW || (outline.class.is_some() && !outline.is_under(known::STATICMETHOD))
     }
 
     /// Calls by the parts of a union: each part may use another overload, or another constraint (typing specification, "Overload call
@@ -346,7 +340,7 @@ impl Infer<'_> {
         let name = candidate
             .function
             .filter(|_| !candidate.inferred)
-            .map(|function| module_index(self.db, function.file).functions[function.function].name);
+            .map(|function| crate::outline::function(self.db, function.file, function.function).name);
         let function = if name.is_some() { None } else { candidate.function };
         Candidate { signature, function, name: name.or(candidate.name), ..candidate.clone() }
     }

@@ -1,6 +1,7 @@
 //! Calls of classes (typing specification, "Constructors").
 
-use leitmotiv_index::tree::{Expr, ExprId};
+use leitmotiv_index::anchor::Anchor;
+use leitmotiv_index::tree::{Expr, ExprId, FunctionId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::bind::Argument;
@@ -112,32 +113,31 @@ impl Infer<'_> {
         let record = store.instance(class).class;
         let info = classes::info(db, record);
         let Some(metaclass) = info.metaclass else { return };
-        if info.unknown_base.is_some() || crate::resolve::class_name(db, metaclass) != db.names().intern("ABCMeta") {
+        if info.unknown_base.is_some() || crate::outline::class_name(db, metaclass) != db.names().intern("ABCMeta") {
             return;
         }
         let mut settled: Vec<Name> = Vec::new();
-        let mut missing: Vec<(Name, (crate::base::file::File, leitmotiv_syntax::TextRange))> = Vec::new();
+        let mut missing: Vec<(Name, (crate::base::file::File, Anchor))> = Vec::new();
         for entry in &info.mro {
             let entry = store.instance(*entry).class;
             if entry.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled && entry != record {
                 // What our stubs mark may be filled in by the interpreter.
                 break;
             }
-            let index = crate::resolve::module_index(db, entry.file);
-            let symbols = &index.scopes[index.classes[entry.class].scope].symbols;
-            for function in &index.classes[entry.class].methods {
-                let method = &index.functions[*function];
+            let outline = crate::outline::class(db, entry);
+            for function in &outline.methods {
+                let method = crate::outline::function(db, entry.file, *function);
                 // `abstractproperty` and its kin as well.
-                let mut marks = method.decorators.iter().filter_map(|decorator| index.decorator_name(*decorator));
+                let mut marks = method.decorators.iter().filter_map(|decorator| decorator.bare);
                 let is_abstract = marks.any(|name| db.names().text(name).starts_with("abstract"));
                 if is_abstract && !settled.contains(&method.name) {
-                    missing.push((method.name, (entry.file, method.name_range)));
+                    missing.push((method.name, (entry.file, Anchor::Function(*function))));
                 }
             }
-            settled.extend(symbols.keys().copied());
-            settled.extend(index.classes[entry.class].attributes.keys().copied());
+            settled.extend(outline.names.in_no_order());
         }
-        let Some((_, at)) = missing.first().copied() else { return };
+        let Some((_, (file, at))) = missing.first().copied() else { return };
+        let at = crate::outline::Site { file, at };
         let missing = missing.into_iter().map(|(name, _)| name).collect();
         let class = Type::Instance(class);
         self.problem(expr, crate::problems::ProblemKind::ClassAbstract { class, missing, at });
@@ -242,7 +242,7 @@ impl Infer<'_> {
             let method = self.bind_method(found, metaclass, Type::Class(class), Binding::Instance);
             return Constructor::Candidates(self.candidates(method), Made::Result);
         }
-        let form = crate::resolve::module_index(db, record.class.file).classes[record.class.class].form;
+        let form = crate::outline::class(db, record.class).form;
         if form == leitmotiv_index::tree::ClassForm::NewType {
             return self.new_type_constructor(record.class, info);
         }
@@ -259,7 +259,7 @@ impl Infer<'_> {
             || self.has_made_init(&info.mro);
         if made_by_fields && new.is_none_or(|found| store.instance(found.owner).class != record.class) {
             let signature = dataclass::constructor(db, this);
-            let candidate = Candidate::plain(signature, Some(crate::resolve::class_name(db, record.class)));
+            let candidate = Candidate::plain(signature, Some(crate::outline::class_name(db, record.class)));
             return Constructor::Candidates(Candidates::only(candidate), Made::Instance);
         }
         let receiver = Type::Instance(this);
@@ -284,7 +284,7 @@ impl Infer<'_> {
             },
             (_, None) => {
                 let nothing = crate::types::Signature { params: [].into(), returns: Type::None };
-                let object_init = Candidate::plain(nothing, Some(crate::resolve::class_name(db, record.class)));
+                let object_init = Candidate::plain(nothing, Some(crate::outline::class_name(db, record.class)));
                 // What is abstract is called by its subclasses' signatures: `type[Mapping]` makes some mapping. What our
                 // stubs derive from a protocol is such.
                 let is_bundled = record.class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
@@ -303,8 +303,7 @@ impl Infer<'_> {
     fn has_made_init(&self, mro: &[InstanceId]) -> bool {
         let own = mro.iter().find_map(|entry| {
             let class = self.db.store().instance(*entry).class;
-            let index = crate::resolve::module_index(self.db, class.file);
-            let is_written = index.scopes[index.classes[class.class].scope].symbols.contains_key(&known::INIT);
+            let is_written = crate::outline::class(self.db, class).get(known::INIT).in_body;
             let is_made = classes::info(self.db, class).dataclass.is_some_and(|options| options.init);
             (is_written || is_made).then_some(is_made && !is_written)
         });
@@ -316,36 +315,17 @@ impl Infer<'_> {
         let Some(new) = members::find(self.db, class, known::NEW, None) else { return MadeBy::Itself };
         let Type::Function(id) = new.member.ty else { return MadeBy::Itself };
         let function = self.db.store().function(id);
-        let index = crate::resolve::module_index(self.db, function.file);
-        let record = &index.functions[function.function];
-        if record.returns.is_some() || function.file.is_stub(self.db) {
+        if function.file.is_stub(self.db) {
             return MadeBy::Itself;
         }
-        let own = record.params.first().map(|param| param.name);
-        let mut by = MadeBy::Nothing;
-        for number in index.bodies[record.body].exprs.clone() {
-            let Expr::Call { callee, args } = &index.exprs[ExprId(number)] else { continue };
-            if !matches!(index.exprs[*callee], Expr::Attribute { name: known::NEW, .. }) {
-                continue;
-            }
-            match args.first().map(|arg| &index.exprs[arg.value]) {
-                // `object.__new__(Ferry)`: of another class than it is called on.
-                Some(Expr::Name(name, _)) if Some(*name) != own => {
-                    let range = record.name_range;
-                    let cause = Cause { kind: CauseKind::Dynamic, file: function.file, range, name: record.name };
-                    return MadeBy::Another(self.db.store().intern_cause(cause));
-                }
-                _ => by = MadeBy::Itself,
-            }
-        }
-        by
+        made_by(self.db, function.file, function.function)
     }
 
     /// Whether a `__new__` is annotated to give something else than an instance of its class.
     fn makes_another(&self, new: members::Found, class: crate::types::ClassRef) -> bool {
         let Type::Function(id) = new.member.ty else { return false };
         let function = self.db.store().function(id);
-        let overloads = crate::definitions::written::overloads(self.db, function.file, function.function);
+        let overloads = &crate::outline::function(self.db, function.file, function.function).signatures;
         overloads.iter().all(|one| {
             match crate::definitions::functions::declared(self.db, function.file, *one).returns {
                 // What says that it gives a base gives an instance all the same.
@@ -364,7 +344,7 @@ impl Infer<'_> {
     fn new_type_constructor(&self, class: crate::types::ClassRef, info: &classes::ClassInfo) -> Constructor {
         let Some(base) = info.mro.get(1) else { return Constructor::Anything };
         let param = SignatureParam::placed(info.shape.unwrap_or(Type::Instance(*base)));
-        let name = Some(crate::resolve::class_name(self.db, class));
+        let name = Some(crate::outline::class_name(self.db, class));
         let signature = crate::types::Signature { params: [param].into(), returns: Type::None };
         Constructor::Candidates(Candidates::only(Candidate::plain(signature, name)), Made::Instance)
     }
@@ -384,7 +364,7 @@ impl Infer<'_> {
         }
         let from_mapping = SignatureParam::placed(Type::Any);
         loose.params = std::iter::once(from_mapping).chain(loose.params.iter().cloned()).collect();
-        let name = Some(crate::resolve::class_name(self.db, self.db.store().instance(class).class));
+        let name = Some(crate::outline::class_name(self.db, self.db.store().instance(class).class));
         Constructor::TypedDict(Box::new((Candidate::plain(signature, name), Candidate::plain(loose, name))))
     }
 
@@ -392,13 +372,10 @@ impl Infer<'_> {
     fn is_remade(&self, mro: &[InstanceId]) -> bool {
         mro.iter().any(|entry| {
             let class = self.db.store().instance(*entry).class;
-            let index = crate::resolve::module_index(self.db, class.file);
             let options = classes::info(self.db, class).dataclass;
             options.is_none_or(|options| options.transform.is_none())
-                && index.classes[class.class]
-                    .decorators
-                    .iter()
-                    .any(|decorator| classes::remakes(self.db, class.file, *decorator))
+                && !crate::outline::class(self.db, class).decorators.is_empty()
+                && classes::is_remade(self.db, class.file, class.class)
         })
     }
 
@@ -447,6 +424,7 @@ pub(crate) enum Constructor {
 }
 
 /// By what an unannotated `__new__` makes objects.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum MadeBy {
     /// By the `__new__` of a base, of the class that it is called on.
     Itself,
@@ -454,6 +432,33 @@ enum MadeBy {
     Another(crate::types::CauseId),
     /// By none: it gives something that is there.
     Nothing,
+}
+
+#[salsa::tracked(returns(copy))]
+fn made_by(db: &dyn crate::base::db::Db, file: crate::base::file::File, new: FunctionId) -> MadeBy {
+    let _reading = crate::outline::reading(file);
+    let index = crate::outline::module_index(db, file);
+    let record = &index.functions[new];
+    if record.returns.is_some() {
+        return MadeBy::Itself;
+    }
+    let own = record.params.first().map(|param| param.name);
+    let mut by = MadeBy::Nothing;
+    for number in index.bodies[record.body].exprs.clone() {
+        let Expr::Call { callee, args } = &index.exprs[ExprId(number)] else { continue };
+        if !matches!(index.exprs[*callee], Expr::Attribute { name: known::NEW, .. }) {
+            continue;
+        }
+        match args.first().map(|arg| &index.exprs[arg.value]) {
+            // `object.__new__(Ferry)`: of another class than it is called on.
+            Some(Expr::Name(name, _)) if Some(*name) != own => {
+                let cause = Cause { kind: CauseKind::Dynamic, file, at: Anchor::Function(new), name: record.name };
+                return MadeBy::Another(db.store().intern_cause(cause));
+            }
+            _ => by = MadeBy::Itself,
+        }
+    }
+    by
 }
 
 /// What a constructor's call gives.

@@ -11,7 +11,8 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::resolve::module_index;
+use crate::outline::functions::DefaultOutline;
+use crate::outline::{module_index, reading};
 use crate::types::union::{filter, may_be_none};
 use crate::types::{Cause, CauseKind, Type};
 
@@ -22,23 +23,25 @@ impl Infer<'_> {
         let Some(function) = candidate.function.filter(|_| may_be_none(store, plain) && plain != Type::None) else {
             return plain;
         };
-        let index = module_index(self.db, function.file);
-        let asked = asked_for_none(self.db, function.file, index, function.function);
+        let asked = asked_for_none(self.db, function.file, function.function);
         if asked.is_empty() || may_be_none(store, given_something(self.db, function.file, function.function)) {
             return plain;
         }
         let Some(types) = self.types_of(candidate, given) else { return plain };
-        let record = &index.functions[function.function];
+        let outline = crate::outline::function(self.db, function.file, function.function);
         let may_be_asked = |param: &usize| match types.iter().find(|(place, _)| place == param) {
             Some((_, ty)) => may_be_none(store, *ty),
-            None => record.params[*param].default.is_none_or(|default| index.exprs[default] == Expr::None),
+            None => outline.params[*param].default != DefaultOutline::Some,
         };
         if asked.iter().any(may_be_asked) { plain } else { filter(store, plain, |part| part != Type::None) }
     }
 }
 
 /// The parameters, by number, whose being None makes a function give None back; none where it has no such `return`.
-fn asked_for_none(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> SmallVec<[usize; 2]> {
+#[salsa::tracked(returns(deref))]
+fn asked_for_none(db: &dyn Db, file: File, function: FunctionId) -> SmallVec<[usize; 2]> {
+    let _reading = reading(file);
+    let index = module_index(db, file);
     let body = &index.bodies[index.functions[function].body];
     let mut asked = SmallVec::new();
     for statement in &body.returns {
@@ -83,6 +86,7 @@ fn asks(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId, stat
 /// What a function gives apart from the None that it gives for None.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover)]
 fn given_something(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let body = &index.bodies[record.body];
@@ -103,7 +107,12 @@ fn given_something(db: &dyn Db, file: File, function: FunctionId) -> Type {
 }
 
 fn recover(db: &dyn Db, cycle: &salsa::Cycle<'_>, last: &Type, now: Type, file: File, function: FunctionId) -> Type {
-    let record = &module_index(db, file).functions[function];
-    let cause = Cause { kind: CauseKind::Cycle, file, range: record.name_range, name: record.name };
+    let record = crate::outline::function(db, file, function);
+    let cause = Cause {
+        kind: CauseKind::Cycle,
+        file,
+        at: leitmotiv_index::anchor::Anchor::Function(function),
+        name: record.name,
+    };
     converge(db, cycle.iteration(), *last, now, cause)
 }

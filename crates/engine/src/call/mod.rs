@@ -30,8 +30,8 @@ use leitmotiv_syntax::names::{Name, known};
 
 use crate::definitions::functions;
 use crate::infer::Infer;
+use crate::outline::Site;
 use crate::problems::Callee;
-use crate::resolve::module_index;
 use crate::types::substitute::{Substitution, signature as rewrite_signature};
 use crate::types::{CauseKind, FunctionRef, Signature, SignatureParam, Type, VarKind};
 use bind::Argument;
@@ -465,7 +465,7 @@ impl Infer<'_> {
     fn function_candidates(&mut self, function: FunctionRef, receiver: Option<Type>) -> Vec<Candidate> {
         let db = self.db;
         let store = db.store();
-        let overloads = crate::definitions::written::overloads(db, function.file, function.function);
+        let overloads = &crate::outline::function(db, function.file, function.function).signatures;
         let substitution =
             function.owner.map(|owner| crate::definitions::classes::class_arguments(db, owner)).unwrap_or_default();
         let mut candidates = Vec::with_capacity(overloads.len());
@@ -487,11 +487,7 @@ impl Infer<'_> {
                 && let Some(first) = signature.params.first()
                 && !matches!(first.kind, ParamKind::VarArgs | ParamKind::KwArgs | ParamKind::KeywordOnly)
             {
-                let annotated = module_index(db, function.file).functions[*overload]
-                    .params
-                    .first()
-                    .is_some_and(|param| param.annotation.is_some());
-                if annotated {
+                if declared.annotates_first {
                     let first = first.ty;
                     // `def __init__(self: dict[str, V], …)` holds only for such receivers.
                     if !crate::solve::unify::has_own_variables(store, first)
@@ -624,7 +620,7 @@ impl Infer<'_> {
         store.intern_cause(crate::types::Cause {
             kind: CauseKind::Unsolved,
             file: variable.file,
-            range: variable.at,
+            at: variable.at,
             name: variable.name,
         })
     }
@@ -671,13 +667,12 @@ impl Infer<'_> {
             let shown = candidate.name.map_or("the callable", |name| self.text(name)).to_owned();
             return Callee { shown, at: None, param: None };
         };
-        let index = module_index(self.db, function.file);
-        let record = &index.functions[function.function];
+        let name = crate::outline::function(self.db, function.file, function.function).name;
         let mut shown = functions::shown(self.db, function.file, function.function);
-        if record.name == known::INIT || record.name == known::NEW {
+        if name == known::INIT || name == known::NEW {
             shown = shown.split('.').next().unwrap_or_default().to_owned();
         }
-        Callee { shown, at: Some((function.file, record.name_range)), param: None }
+        Callee { shown, at: Some(Site::of_function(function.file, function.function)), param: None }
     }
 }
 

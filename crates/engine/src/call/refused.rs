@@ -1,12 +1,13 @@
 //! What a call is told for whose arguments no signature takes.
 
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{BodyShape, Expr, ExprId};
 
 use super::Candidate;
 use super::bind::{Refusal, Why};
 use crate::infer::Infer;
+use crate::outline::Site;
 use crate::problems::{Form, Mismatch, ProblemKind};
-use crate::resolve::module_index;
 use crate::types::Type;
 
 impl Infer<'_> {
@@ -52,10 +53,10 @@ impl Infer<'_> {
         let Some(function) = candidate.function else { return false };
         let Expr::Call { callee, .. } = self.index.exprs[expr] else { return false };
         let Expr::Attribute { value, .. } = self.index.exprs[callee] else { return false };
-        let record = &module_index(self.db, function.file).functions[function.function];
-        record.shape == BodyShape::NotImplemented
-            && record.returns.is_none()
-            && record.params.iter().all(|param| param.annotation.is_none())
+        let outline = crate::outline::function(self.db, function.file, function.function);
+        outline.shape == BodyShape::NotImplemented
+            && !outline.is_annotated
+            && outline.params.iter().all(|param| !param.is_annotated)
             && self.is_receiver(value)
     }
 
@@ -89,7 +90,7 @@ impl Infer<'_> {
             let rest = crate::types::union::filter(self.db.store(), given, |part| part != Type::None);
             if rest != given && rest != Type::Never && self.is_assignable(rest, expected) {
                 if at.is_none_or(|at| self.is_first_none(at, at)) {
-                    callee.param = self.parameter_range(candidate, &nearest.why);
+                    callee.param = self.parameter_of(candidate, &nearest.why);
                     let kind = ProblemKind::NoneArgument { callee, param, place, expected, object: given };
                     self.problem(at.unwrap_or(expr), kind);
                 }
@@ -109,7 +110,7 @@ impl Infer<'_> {
                 Mismatch::Keyword(name, near) => ProblemKind::CallKeyword { callee, name, near },
                 Mismatch::Repeated(param) => ProblemKind::CallRepeated { callee, param },
                 Mismatch::Argument { name: param, place, expected, given } => {
-                    callee.param = self.parameter_range(candidate, &nearest.why);
+                    callee.param = self.parameter_of(candidate, &nearest.why);
                     ProblemKind::CallArgument { callee, param, place, expected, given }
                 }
             }
@@ -117,15 +118,14 @@ impl Infer<'_> {
         self.problem(at.unwrap_or(expr), kind);
     }
 
-    fn parameter_range(
-        &self,
-        candidate: &Candidate,
-        why: &Why,
-    ) -> Option<(crate::base::file::File, leitmotiv_syntax::TextRange)> {
+    /// The parameter whose argument does not fit.
+    fn parameter_of(&self, candidate: &Candidate, why: &Why) -> Option<Site> {
         let Why::Argument { param, .. } = why else { return None };
         let function = candidate.function?;
-        let record = &module_index(self.db, function.file).functions[function.function].params;
-        record.get(param + candidate.skipped).map(|param| (function.file, param.name_range))
+        let params = &crate::outline::function(self.db, function.file, function.function).params;
+        let place = param + candidate.skipped;
+        let at = Anchor::Param(function.function, u32::try_from(place).ok()?);
+        params.get(place).map(|_| Site { file: function.file, at })
     }
 }
 

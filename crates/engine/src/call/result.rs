@@ -1,16 +1,20 @@
 //! What an unannotated function gives for the arguments of one call, where its parameters alone do not say.
 
-use leitmotiv_index::tree::{Expr, ExprId, ParamKind, Value};
+use leitmotiv_index::anchor::Anchor;
+use leitmotiv_index::tree::{Expr, ExprId, FunctionId, ParamKind, Value};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Candidate;
 use super::bind::{Argument, ArgumentKind};
+use crate::base::cycles::converge;
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::definitions::classes::members;
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::resolve::module_index;
-use crate::types::{CauseKind, FunctionRef, Type};
+use crate::outline::{module_index, reading};
+use crate::types::{Cause, CauseKind, FunctionRef, Type};
 
 /// Functions of more expressions than this are not worked out anew for a call. Said in docs/architecture.md.
 const LARGEST: u32 = 40;
@@ -23,24 +27,17 @@ impl Infer<'_> {
     pub(crate) fn result_for(&mut self, candidate: &Candidate, given: &[Argument], plain: Type) -> Type {
         let Some(function) = candidate.function else { return plain };
         let (db, file) = (self.db, function.file);
-        let index = module_index(db, file);
-        let record = &index.functions[function.function];
-        let body = &index.bodies[record.body];
-        // Of several types, the arguments may tell which.
-        let asks_for_class = || {
-            body.exprs.end - body.exprs.start <= LARGEST
-                && body.exprs.clone().any(|number| {
-                    matches!(index.exprs[ExprId(number)], Expr::Call { callee, .. }
-                    if matches!(index.exprs[callee], Expr::Name(known::ISINSTANCE, _)))
-                })
-        };
+        let outline = crate::outline::function(db, file, function.function);
         let is_unknown = self.rests_on_parameters(plain, function);
-        let is_open = is_unknown || matches!(plain, Type::Union(_)) && asks_for_class();
+        let size = || size_of(db, file, function.function);
+        // Of several types, the arguments may tell which.
+        let is_open =
+            is_unknown || matches!(plain, Type::Union(_)) && size() == (Size { is_small: true, asks_for_class: true });
         if self.calls >= DEEPEST_CALL || !is_open {
             return plain;
         }
-        let is_plain = !record.is_async && body.yields.is_empty() && !file.is_stub(db) && record.decorators.is_empty();
-        if !is_plain || body.exprs.end - body.exprs.start > LARGEST {
+        let is_plain = !outline.is_async && !outline.is_generator && !file.is_stub(db) && outline.decorators.is_empty();
+        if !is_plain || !size().is_small {
             return plain;
         }
         let Some(types) = self.types_of(candidate, given) else { return plain };
@@ -48,33 +45,31 @@ impl Infer<'_> {
         if !is_unknown && types.iter().any(|(_, ty)| self.holds_unknown(*ty)) {
             return plain;
         }
-        let mut there = Infer::new(db, file, record.body);
-        there.calls = self.calls + 1;
         let mut is_known = false;
+        let mut given: Vec<(u32, Type)> = Vec::new();
         for (place, ty) in types {
-            let Some(param) = record.params.get(place) else { return plain };
-            if param.annotation.is_none() {
+            let Some(param) = outline.params.get(place) else { return plain };
+            if !param.is_annotated {
                 is_known |= !ty.is_dynamic();
-                there.give(param.def, ty);
+                given.push((u32::try_from(place).unwrap_or(u32::MAX), ty));
             }
         }
         if !is_known {
             return plain;
         }
         if candidate.skipped == 1
-            && let (Some(receiver), Some(first)) = (candidate.receiver, record.params.first())
+            && let Some(receiver) = candidate.receiver
         {
-            there.give(first.def, receiver);
+            given.push((0, receiver));
         }
-        let result = functions::returned(&mut there, function.function);
-        let result = there.widen_for_others(result);
+        let result = given_back_for(db, file, function.function, given);
         if self.holds_unknown(result)
             || result == Type::Never
             || crate::types::substitute::has_variables(db.store(), result)
         {
             return plain;
         }
-        functions::unless_doubtful(db, file, result, record.name_range, record.name)
+        functions::unless_doubtful(db, file, result, Anchor::Function(function.function), outline.name)
     }
 
     /// Whether a place in a function that is worked out for a call is only for arguments of another class than the call's:
@@ -114,47 +109,30 @@ impl Infer<'_> {
         if store.instance(owner).class == store.instance(id).class || function.file.is_stub(db) {
             return plain;
         }
-        let index = module_index(db, function.file);
-        let record = &index.functions[function.function];
-        let body = &index.bodies[record.body];
-        let Some(first) = record.params.first() else { return plain };
-        let is_overridden = |name: Name| {
-            let own = |id| members::find(db, id, name, None).map(|found| store.instance(found.owner).class);
+        let outline = crate::outline::function(db, function.file, function.function);
+        let is_overridden = |name: &Name| {
+            let own = |id| members::find(db, id, *name, None).map(|found| store.instance(found.owner).class);
             own(id) != own(owner)
         };
-        let calls_another = body.exprs.clone().any(|expr| match &index.exprs[ExprId(expr)] {
-            Expr::Call { callee, .. } => match index.exprs[*callee] {
-                Expr::Attribute { value, name, .. } => {
-                    matches!(index.exprs[value], Expr::Name(object, _) if object == first.name) && is_overridden(name)
-                }
-                _ => false,
-            },
-            _ => false,
-        });
-        if !calls_another {
+        if !own_calls(db, function.file, function.function).iter().any(is_overridden) {
             return plain;
         }
-        let is_small = body.exprs.end - body.exprs.start <= LARGEST;
-        if self.calls >= DEEPEST_CALL || !is_small || record.is_async || !body.yields.is_empty() {
+        let is_small = size_of(db, function.file, function.function).is_small;
+        if self.calls >= DEEPEST_CALL || !is_small || outline.is_async || outline.is_generator {
             return plain;
         }
-        let mut there = Infer::new(db, function.file, record.body);
-        there.calls = self.calls + 1;
-        there.give(first.def, receiver);
-        let result = functions::returned(&mut there, function.function);
-        there.widen_for_others(result)
+        given_back_for(db, function.file, function.function, vec![(0, receiver)])
     }
 
     /// Whether a result is unknown because the parameters of the function are.
     fn rests_on_parameters(&self, ty: Type, function: FunctionRef) -> bool {
         let store = self.db.store();
-        let params = &module_index(self.db, function.file).functions[function.function].params;
         crate::types::holds(store, ty, &|part| {
             let Type::Unknown(cause) = part else { return false };
             let cause = store.cause(cause);
             cause.kind == CauseKind::Parameter
                 && cause.file == function.file
-                && params.iter().any(|param| param.name_range == cause.range)
+                && matches!(cause.at, Anchor::Param(of, _) if of == function.function)
         })
     }
 
@@ -187,4 +165,75 @@ impl Infer<'_> {
         }
         Some(types)
     }
+}
+
+/// How much there is in a function, and what.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+struct Size {
+    /// It is small enough to be worked out anew for a call.
+    is_small: bool,
+    /// It asks `isinstance`.
+    asks_for_class: bool,
+}
+
+#[salsa::tracked(returns(copy))]
+fn size_of(db: &dyn Db, file: File, function: FunctionId) -> Size {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let exprs = index.bodies[index.functions[function].body].exprs.clone();
+    let is_small = exprs.end - exprs.start <= LARGEST;
+    let asks = |number: u32| {
+        matches!(index.exprs[ExprId(number)], Expr::Call { callee, .. }
+            if matches!(index.exprs[callee], Expr::Name(known::ISINSTANCE, _)))
+    };
+    Size { is_small, asks_for_class: is_small && exprs.clone().any(asks) }
+}
+
+/// The methods that a function calls on its first parameter, in the order of the text.
+#[salsa::tracked(returns(deref))]
+fn own_calls(db: &dyn Db, file: File, function: FunctionId) -> Box<[Name]> {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let Some(first) = record.params.first() else { return Box::default() };
+    let called = |number: u32| match &index.exprs[ExprId(number)] {
+        Expr::Call { callee, .. } => match index.exprs[*callee] {
+            Expr::Attribute { value, name, .. } => {
+                matches!(index.exprs[value], Expr::Name(object, _) if object == first.name).then_some(name)
+            }
+            _ => None,
+        },
+        _ => None,
+    };
+    index.bodies[record.body].exprs.clone().filter_map(called).collect()
+}
+
+/// What a function gives back where parameters, by their 0-based places, are given these types.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover)]
+fn given_back_for(db: &dyn Db, file: File, function: FunctionId, given: Vec<(u32, Type)>) -> Type {
+    let _reading = reading(file);
+    let record = &module_index(db, file).functions[function];
+    let mut there = Infer::new(db, file, record.body);
+    there.calls = 1;
+    for (place, ty) in given {
+        if let Some(param) = record.params.get(place as usize) {
+            there.give(param.def, ty);
+        }
+    }
+    let result = functions::returned(&mut there, function);
+    there.widen_for_others(result)
+}
+
+fn recover(
+    db: &dyn Db,
+    cycle: &salsa::Cycle<'_>,
+    last: &Type,
+    now: Type,
+    file: File,
+    function: FunctionId,
+    _: Vec<(u32, Type)>,
+) -> Type {
+    let name = crate::outline::function(db, file, function).name;
+    let cause = Cause { kind: CauseKind::Cycle, file, at: Anchor::Function(function), name };
+    converge(db, cycle.iteration(), *last, now, cause)
 }

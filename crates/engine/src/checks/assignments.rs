@@ -1,15 +1,14 @@
 //! Writing to names, attributes and items: whether they can be written, and whether they take the value.
 
-use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId, Symbol, Value};
-use leitmotiv_syntax::TextRange;
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ScopeId, Symbol, Value};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::base::file::File;
 use crate::call::bind::{Argument, Why};
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
 use crate::infer::Infer;
+use crate::outline::Site;
+use crate::outline::places::{Bound, bound_at};
 use crate::problems::{Ended, Fixed, ProblemKind};
-use crate::resolve::module_index;
 use crate::types::{ClassRef, FunctionRef, InstanceId, Special, Type};
 
 /// An attribute, and what its class says of it.
@@ -18,7 +17,7 @@ struct Attribute {
     /// The class that has it.
     owner: ClassRef,
     /// Where it is first given.
-    at: (File, TextRange),
+    at: Site,
     /// Whether the class's body declares it.
     is_field: bool,
 }
@@ -98,7 +97,7 @@ impl Infer<'_> {
         }
         let Some(declared) = self.final_definition(scope, name, symbol) else { return };
         if def != Some(declared) && self.index.defs[declared].range != at {
-            let at = (self.file, self.index.defs[declared].range);
+            let at = self.site_of(declared);
             self.problem(target, ProblemKind::ClassFinal { what: Ended::Name(name), at });
         }
     }
@@ -136,15 +135,15 @@ impl Infer<'_> {
             _ => None,
         };
         let (declared, at) = match comment {
-            Some(comment) => (self.annotation(comment), Some((self.file, self.index.spans[comment]))),
+            Some(comment) => (self.annotation(comment), Some(self.site_of_expr(comment))),
             None => {
                 let Some(declared) = self.declaration_elsewhere(def) else { return };
                 let symbol = &self.index.scopes[scope].symbols[&name];
                 let at = symbol.defs.iter().chain(&symbol.foreign).find_map(|def| match self.index.defs[*def].kind {
-                    DefKind::Annotated { annotation, .. } => Some((self.file, self.index.spans[annotation])),
+                    DefKind::Annotated { annotation, .. } => Some(self.site_of_expr(annotation)),
                     DefKind::Param { function, index } => self.index.functions[function].params[index as usize]
                         .annotation
-                        .map(|annotation| (self.file, self.index.spans[annotation])),
+                        .map(|annotation| self.site_of_expr(annotation)),
                     _ => None,
                 });
                 (declared, at)
@@ -194,12 +193,11 @@ impl Infer<'_> {
             declared = given;
         }
         let owner = self.db.store().instance(found.owner).class;
-        let index = module_index(self.db, owner.file);
-        let by_comment = matches!(index.defs[found.member.def].kind, DefKind::Assign { .. });
+        let by_comment = bound_at(self.db, owner.file, found.member.at) == Bound::Assigned;
         let is_start = by_comment && self.index.exprs[value] == Expr::None;
         if !is_start && !self.is_assignable_leniently(value, declared) {
             let given = self.expr(value);
-            let at = Some(Infer::member_range(self.db, found));
+            let at = Some(Infer::member_site(self.db, found));
             self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
         }
     }
@@ -215,7 +213,7 @@ impl Infer<'_> {
         if let Why::Argument { param: 1, expected, given, .. } = refusal.why
             && !self.is_ambiguous(value)
         {
-            let def = Some(Infer::member_range(self.db, found));
+            let def = Some(Infer::member_site(self.db, found));
             self.problem(value, ProblemKind::ValueAssign { declared: expected, given, name, def });
         }
     }
@@ -294,27 +292,24 @@ impl Infer<'_> {
         id: InstanceId,
         name: Name,
         on_class: bool,
-    ) -> Option<(Fixed, (File, TextRange))> {
+    ) -> Option<(Fixed, Site)> {
         if let Some(fixed) = self.fixed_by_class(id, name, on_class) {
             return Some(fixed);
         }
         let db = self.db;
         let Attribute { found, owner, at, is_field } = self.attribute_in_class(id, name)?;
-        let index = module_index(db, owner.file);
-        let mut there = Infer::new(db, owner.file, index.classes[owner.class].body);
-        if is_field && there.is_final(found.member.def) {
+        let is_final = || members::qualifiers(db, owner.file, found.member.at).is_final;
+        let bound = bound_at(db, owner.file, found.member.at);
+        if is_field && is_final() {
             // Declared without a value in the class, it gets one in `__init__`.
-            let has_value = matches!(index.defs[found.member.def].kind, DefKind::Annotated { value: Some(_), .. });
+            let has_value = bound == Bound::Annotated { has_value: true };
             if has_value || !self.is_in_init_of(owner, object) {
                 return Some((Fixed::Final, at));
             }
         }
-        if !is_field
-            && matches!(index.defs[found.member.def].kind, DefKind::Annotated { .. })
-            && index.defs[found.member.def].range != self.index.spans[target]
-        {
-            let mut there = Infer::new(db, owner.file, index.defs[found.member.def].body);
-            return there.is_final(found.member.def).then_some((Fixed::Final, at));
+        let is_here = || at.file == self.file && self.index.range_of(at.at) == self.index.spans[target];
+        if !is_field && matches!(bound, Bound::Annotated { .. }) && !is_here() {
+            return is_final().then_some((Fixed::Final, at));
         }
         None
     }
@@ -323,33 +318,22 @@ impl Infer<'_> {
     fn attribute_in_class(&self, id: InstanceId, name: Name) -> Option<Attribute> {
         let found = members::find(self.db, id, name, None)?;
         let owner = self.db.store().instance(found.owner).class;
-        let index = module_index(self.db, owner.file);
-        let symbol = index.scopes[index.classes[owner.class].scope].symbols.get(&name);
-        let is_field = symbol.is_some_and(|symbol| {
-            symbol.defs.iter().any(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }))
-        });
-        Some(Attribute { found, owner, at: (owner.file, index.defs[found.member.def].range), is_field })
+        let is_field = crate::outline::class(self.db, owner).get(name).is_field;
+        Some(Attribute { found, owner, at: Infer::member_site(self.db, found), is_field })
     }
 
     /// Whether the class itself says that an attribute cannot be assigned: a property without a setter, a member of an
     /// enumeration, a field of a frozen dataclass or of a named tuple; and where that stands.
-    pub(crate) fn fixed_by_class(
-        &self,
-        id: InstanceId,
-        name: Name,
-        on_class: bool,
-    ) -> Option<(Fixed, (File, TextRange))> {
+    pub(crate) fn fixed_by_class(&self, id: InstanceId, name: Name, on_class: bool) -> Option<(Fixed, Site)> {
         let db = self.db;
         let Attribute { found, owner, at, is_field } = self.attribute_in_class(id, name)?;
-        let index = module_index(db, owner.file);
-        let symbol = index.scopes[index.classes[owner.class].scope].symbols.get(&name);
         let info = classes::info(db, owner);
         if let Type::Property(getter) = found.member.ty {
             let getter = *db.store().function(getter);
-            let has_setter = symbol.is_some_and(|symbol| symbol.defs.iter().any(|def| is_setter(index, *def)));
+            let has_setter = crate::outline::class(db, owner).get(name).has_setter;
             return (!on_class && !has_setter && self.is_plain_property(getter)).then_some((Fixed::Property, at));
         }
-        if info.kind == ClassKind::Enum && classes::enums::is_member(db, index, name, *symbol?.defs.first()?) {
+        if info.kind == ClassKind::Enum && classes::enums::has_member(db, owner, name) {
             return Some((Fixed::Member, at));
         }
         if !on_class && is_field && info.dataclass.is_some_and(|options| options.frozen) {
@@ -364,8 +348,8 @@ impl Infer<'_> {
 
     /// Whether a getter stands under `@property`, and not under one of the descriptors that behave like it but can be assigned.
     fn is_plain_property(&self, getter: FunctionRef) -> bool {
-        let index = module_index(self.db, getter.file);
-        let mut names = index.functions[getter.function].decorators.iter().filter_map(|at| index.decorator_name(*at));
+        let outline = crate::outline::function(self.db, getter.file, getter.function);
+        let mut names = outline.decorators.iter().filter_map(|decorator| decorator.bare);
         names.any(|name| matches!(self.text(name), "property" | "abstractproperty"))
     }
 
@@ -411,7 +395,7 @@ impl Infer<'_> {
             (false, true) => Fixed::Required,
             (false, false) => return false,
         };
-        let at = (field.class.file, module_index(self.db, field.class.file).defs[field.def].range);
+        let at = Site { file: field.class.file, at: field.at };
         self.problem(key, ProblemKind::MemberReadonly { object, name, why, at });
         true
     }
@@ -454,11 +438,4 @@ impl Infer<'_> {
             self.problem(at, ProblemKind::ValueItem { object: ty, expected, given, is_key });
         }
     }
-}
-
-/// Whether a definition is the setter of a property.
-fn is_setter(index: &ModuleIndex, def: DefId) -> bool {
-    let DefKind::Function(function) = index.defs[def].kind else { return false };
-    let decorators = &index.functions[function].decorators;
-    decorators.iter().any(|decorator| index.decorator_name(*decorator) == Some(known::SETTER))
 }

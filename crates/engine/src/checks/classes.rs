@@ -1,13 +1,19 @@
 //! Class definitions: bases, what is final, fields (typing specification, "Class type assignability", "Type qualifiers",
 //! "Dataclasses").
 
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
 use crate::infer::Infer;
+use crate::outline::Site;
+use crate::outline::functions::Decorator;
+use crate::outline::places::decorator_at;
 use crate::problems::{BadBase, BadField, Ended, ProblemKind};
-use crate::resolve::{instance_of, is_builtin, module_index};
+use crate::resolve::{instance_of, is_builtin};
 use crate::types::{Binding, ClassRef, Type};
 
 impl Infer<'_> {
@@ -38,9 +44,8 @@ impl Infer<'_> {
                 Type::Class(id) => {
                     let of = store.instance(id).class;
                     shown.push(base);
-                    if let Some(at) =
-                        final_mark(self, of.file, &module_index(self.db, of.file).classes[of.class].decorators)
-                    {
+                    let decorators = &crate::outline::class(self.db, of).decorators;
+                    if let Some(at) = final_mark(self.db, decorators, of.file, Anchor::Class(of.class)) {
                         self.problem(arg.value, ProblemKind::ClassFinal { what: Ended::Class(base), at });
                         told = true;
                         continue;
@@ -115,19 +120,17 @@ impl Infer<'_> {
             }
             let Some(found) = members::find(db, this, name, Some(class)) else { continue };
             let owner = db.store().instance(found.owner).class;
-            let there = module_index(db, owner.file);
             let (Type::Function(id) | Type::Property(id)) = found.member.ty else {
-                let mut base = Infer::new(db, owner.file, there.classes[owner.class].body);
-                if base.is_final(found.member.def) {
-                    let at = (owner.file, there.defs[found.member.def].range);
+                if members::qualifiers(db, owner.file, found.member.at).is_final {
+                    let at = Infer::member_site(db, found);
                     let range = index.defs[def].range;
                     self.problem_at(range, None, ProblemKind::ClassFinal { what: Ended::Name(name), at });
                 }
                 continue;
             };
             let function = *db.store().function(id);
-            let record = &module_index(db, function.file).functions[function.function];
-            if let Some(at) = final_mark(self, function.file, &record.decorators) {
+            let decorators = &crate::outline::function(db, function.file, function.function).decorators;
+            if let Some(at) = final_mark(db, decorators, function.file, Anchor::Function(function.function)) {
                 let range = index.defs[def].range;
                 self.problem_at(range, None, ProblemKind::ClassFinal { what: Ended::Method(function), at });
             }
@@ -165,7 +168,7 @@ impl Infer<'_> {
             if field.optional {
                 before = Some((field.name, def));
             } else if let (Some((name, at)), Some(def)) = (before, def) {
-                let at = at.map(|at| (self.file, self.index.defs[at].range));
+                let at = at.map(|at| self.site_of(at));
                 found.push((def, field.name, BadField::Order(name), at));
             }
         }
@@ -185,12 +188,12 @@ impl Infer<'_> {
         let Type::Function(id) = member.ty else { return };
         let function = *db.store().function(id);
         let declared = crate::definitions::functions::declared(db, function.file, function.function);
-        let index = module_index(db, function.file);
+        let index = self.index;
         let is_open = declared.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs));
         if is_open || function.file != self.file || !index.functions[function.function].decorators.is_empty() {
             return;
         }
-        let here = (self.file, index.functions[function.function].name_range);
+        let here = index.functions[function.function].name_range;
         let passed: Vec<dataclass::Field> =
             dataclass::all_fields(db, class).into_iter().filter(|field| field.is_passed_on).collect();
         let params = declared.params.get(1..).unwrap_or_default();
@@ -201,14 +204,22 @@ impl Infer<'_> {
                 Some(_) => continue,
             };
             let range = match field.class == class {
-                true => index.defs[field.def].range,
-                false => here.1,
+                true => index.range_of(field.at),
+                false => here,
             };
-            self.problem_at(range, None, ProblemKind::ClassField { name: field.name, why, at: Some(here) });
+            self.problem_at(
+                range,
+                None,
+                ProblemKind::ClassField {
+                    name: field.name,
+                    why,
+                    at: Some(Site::of_function(function.file, function.function)),
+                },
+            );
         }
         if let Some(asked) = params.get(passed.len()).filter(|param| !param.optional) {
             let kind = ProblemKind::ClassField { name: asked.name, why: BadField::Asked, at: None };
-            self.problem_at(here.1, None, kind);
+            self.problem_at(here, None, kind);
         }
     }
 
@@ -235,13 +246,8 @@ pub(crate) fn own_names(index: &ModuleIndex, class: ClassId) -> Vec<(DefId, Name
     names
 }
 
-/// The `@final` among decorators.
-fn final_mark(
-    infer: &Infer<'_>,
-    file: crate::base::file::File,
-    decorators: &[ExprId],
-) -> Option<(crate::base::file::File, leitmotiv_syntax::TextRange)> {
-    let index = module_index(infer.db, file);
-    let mark = decorators.iter().find(|decorator| index.decorator_name(**decorator) == Some(known::FINAL_MARK))?;
-    Some((file, index.spans[*mark]))
+/// The `@final` among the decorators of a function or class.
+fn final_mark(db: &dyn Db, decorators: &[Decorator], file: File, at: Anchor) -> Option<Site> {
+    let place = decorators.iter().position(|decorator| decorator.bare == Some(known::FINAL_MARK))?;
+    Some(Site { file, at: decorator_at(db, file, at, place)? })
 }

@@ -1,8 +1,14 @@
 //! The use of what is marked as deprecated (PEP 702).
 
-use leitmotiv_index::tree::{DefKind, ExprId};
+use leitmotiv_index::anchor::Anchor;
+use leitmotiv_index::tree::{BodyId, DefKind, Expr, ExprId, ScopeId};
+use leitmotiv_syntax::names::Name;
 
+use crate::base::db::Db;
+use crate::base::file::File;
 use crate::infer::Infer;
+use crate::outline::functions::Decorator;
+use crate::outline::{Site, module_index, reading};
 use crate::problems::ProblemKind;
 use crate::types::Type;
 
@@ -13,25 +19,24 @@ impl Infer<'_> {
             return;
         }
         let store = self.db.store();
-        let (file, decorators, overloaded) = match ty {
+        let (site, decorators) = match ty {
             Type::Function(id) => {
                 let function = store.function(id);
-                let index = crate::resolve::module_index(self.db, function.file);
-                let overloads = crate::definitions::written::overloads(self.db, function.file, function.function);
-                (function.file, &index.functions[function.function].decorators, overloads.len() > 1)
+                let outline = crate::outline::function(self.db, function.file, function.function);
+                if outline.signatures.len() > 1 {
+                    return;
+                }
+                (Site::of_function(function.file, function.function), &outline.decorators)
             }
             Type::Method(id) => return self.check_deprecated(at, store.method(id).function),
             Type::Class(id) => {
                 let class = store.instance(id).class;
-                let index = crate::resolve::module_index(self.db, class.file);
-                (class.file, &index.classes[class.class].decorators, false)
+                let site = Site { file: class.file, at: Anchor::Class(class.class) };
+                (site, &crate::outline::class(self.db, class).decorators)
             }
             _ => return,
         };
-        if overloaded || decorators.is_empty() {
-            return;
-        }
-        if let Some(message) = deprecation(self, file, decorators) {
+        if let Some(message) = self.deprecation(site, decorators) {
             self.problem(at, ProblemKind::Deprecated { what: ty, message });
         }
     }
@@ -41,52 +46,58 @@ impl Infer<'_> {
         if !self.checking {
             return;
         }
-        let index = crate::resolve::module_index(self.db, chosen.file);
-        if let Some(message) = deprecation(self, chosen.file, &index.functions[chosen.function].decorators) {
+        let outline = crate::outline::function(self.db, chosen.file, chosen.function);
+        let site = Site::of_function(chosen.file, chosen.function);
+        if let Some(message) = self.deprecation(site, &outline.decorators) {
             let what = Type::Function(self.db.store().intern_function(chosen));
             self.problem(call, ProblemKind::Deprecated { what, message });
         }
     }
+
+    fn deprecation(&self, site: Site, decorators: &[Decorator]) -> Option<String> {
+        let is_named = |decorator: &Decorator| decorator.called.is_some_and(|name| self.text(name) == "deprecated");
+        if !decorators.iter().any(is_named) {
+            return None;
+        }
+        deprecation(self.db, site.file, site.at).map(str::to_owned)
+    }
 }
 
-/// What `@deprecated("…")` among decorators says.
-fn deprecation(infer: &Infer<'_>, file: crate::base::file::File, decorators: &[ExprId]) -> Option<String> {
-    use leitmotiv_index::tree::Expr;
-    let index = crate::resolve::module_index(infer.db, file);
+/// What `@deprecated("…")` over a function or class says.
+#[salsa::tracked(returns(as_deref))]
+fn deprecation(db: &dyn Db, file: File, at: Anchor) -> Option<Box<str>> {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let decorators = match at {
+        Anchor::Function(function) => &index.functions[function].decorators,
+        Anchor::Class(class) => &index.classes[class].decorators,
+        _ => return None,
+    };
     decorators.iter().find_map(|decorator| {
         let Expr::Call { callee, args } = &index.exprs[*decorator] else { return None };
         let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = index.exprs[*callee] else { return None };
-        if infer.text(name) != "deprecated" || !is_standard_mark(infer, file, *callee, name) {
+        if db.names().text(name) != "deprecated" || !is_standard_mark(db, file, *callee, name) {
             return None;
         }
         match index.exprs[args.first()?.value] {
-            Expr::Str(Some(text)) => Some(infer.text(text).to_owned()),
+            Expr::Str(Some(text)) => Some(db.names().text(text).into()),
             _ => None,
         }
     })
 }
 
 /// Whether a decorator is the one of `warnings` or its backport: libraries have others of this name.
-fn is_standard_mark(
-    infer: &Infer<'_>,
-    file: crate::base::file::File,
-    callee: ExprId,
-    name: leitmotiv_syntax::names::Name,
-) -> bool {
-    let is_standard = |module: &str| matches!(module, "warnings" | "_py_warnings" | "typing_extensions");
-    let mut there = Infer::new(infer.db, file, leitmotiv_index::tree::BodyId(0));
-    match there.expr(callee) {
-        Type::Class(id) => {
-            let module = infer.db.store().instance(id).class.file.module(infer.db);
-            is_standard(infer.text(module))
-        }
+fn is_standard_mark(db: &dyn Db, file: File, callee: ExprId, name: Name) -> bool {
+    let is_standard =
+        |module: Name| matches!(db.names().text(module), "warnings" | "_py_warnings" | "typing_extensions");
+    match Infer::new(db, file, BodyId(0)).expr(callee) {
+        Type::Class(id) => is_standard(db.store().instance(id).class.file.module(db)),
         // Interpreters before 3.13 do not have it; what is written for later ones imports it from there.
         ty if ty.is_dynamic() => {
-            let index = crate::resolve::module_index(infer.db, file);
-            let symbol = index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name);
+            let symbol = module_index(db, file).scopes[ScopeId(0)].symbols.get(&name);
             symbol.is_some_and(|symbol| {
-                symbol.defs.iter().any(|def| match index.defs[*def].kind {
-                    DefKind::ImportFrom { module, .. } => is_standard(infer.text(module)),
+                symbol.defs.iter().any(|def| match module_index(db, file).defs[*def].kind {
+                    DefKind::ImportFrom { module, .. } => is_standard(module),
                     _ => false,
                 })
             })

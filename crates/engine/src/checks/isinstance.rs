@@ -8,7 +8,6 @@ use leitmotiv_syntax::names::Name;
 use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
 use crate::problems::{NotClass, ProblemKind, Unusable};
-use crate::resolve::module_index;
 use crate::types::{InstanceId, Type};
 
 impl Infer<'_> {
@@ -45,13 +44,12 @@ impl Infer<'_> {
             Type::Class(id) => {
                 let class = store.instance(id).class;
                 let info = classes::info(self.db, class);
-                let record = &module_index(self.db, class.file).classes[class.class];
+                let outline = crate::outline::class(self.db, class);
                 match info.kind {
-                    _ if record.form == ClassForm::NewType => Some(NotClass::NewType),
+                    _ if outline.form == ClassForm::NewType => Some(NotClass::NewType),
                     ClassKind::TypedDict { .. } => Some(NotClass::TypedDict),
                     ClassKind::Protocol if class.file.origin(self.db) != Origin::Bundled => {
-                        let index = module_index(self.db, class.file);
-                        let mut marks = record.decorators.iter().filter_map(|mark| index.decorator_name(*mark));
+                        let mut marks = outline.decorators.iter().filter_map(|mark| mark.bare);
                         if !marks.any(|mark| matches!(self.text(mark), "runtime_checkable" | "runtime")) {
                             return Some(NotClass::Unmarked);
                         }

@@ -1,6 +1,6 @@
 //! Members that stand in for those of bases (typing specification, "Class type assignability", after Liskov; PEP 698).
 
-use leitmotiv_index::tree::{BodyShape, ClassId, FunctionId, ModuleIndex, ParamKind};
+use leitmotiv_index::tree::{BodyShape, ClassId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::base::db::Db;
@@ -8,8 +8,9 @@ use crate::definitions::classes::members::Member;
 use crate::definitions::classes::{self, ClassKind, members};
 use crate::definitions::functions::{self, Declared};
 use crate::infer::Infer;
+use crate::outline::FunctionOutline;
 use crate::problems::{Clash, Hidden, ProblemKind};
-use crate::resolve::{instance_of, is_builtin, module_index};
+use crate::resolve::{instance_of, is_builtin};
 use crate::types::{Binding, ClassRef, FunctionRef, SignatureParam, Type};
 
 /// A member, as far as comparing it with another asks.
@@ -110,7 +111,7 @@ impl Infer<'_> {
             }
             (Side::Method(_), Side::Attribute(_)) | (Side::Attribute(_), Side::Method(_)) => return None,
         };
-        let at = Infer::member_range(db, found);
+        let at = Infer::member_site(db, found);
         let shown = |class| format!("{}.{}", classes::shown(db, class), self.text(name));
         Some((shown(class), Hidden { shown: shown(owner), at }, why))
     }
@@ -126,20 +127,20 @@ impl Infer<'_> {
         // Constructors may differ.
         if matches!(name, known::INIT | known::NEW)
             || matches!(self.text(name), "__init_subclass__" | "__class_getitem__" | "__post_init__" | "__call__")
-            || crate::definitions::written::binding(db, base.file, base.function)
-                != crate::definitions::written::binding(db, own.file, own.function)
+            || crate::outline::function(db, base.file, base.function).binding
+                != crate::outline::function(db, own.file, own.function).binding
         {
             return None;
         }
-        let skipped = usize::from(crate::definitions::written::binding(db, own.file, own.function) != Binding::Static);
+        let skipped = usize::from(crate::outline::function(db, own.file, own.function).binding != Binding::Static);
         let signatures = |function: FunctionRef| -> Vec<&Declared> {
-            let all = crate::definitions::written::overloads(db, function.file, function.function);
+            let all = &crate::outline::function(db, function.file, function.function).signatures;
             all.iter().map(|function_of| functions::declared(db, function.file, *function_of)).collect()
         };
         let (mine, theirs) = (signatures(own), signatures(base));
         if let ([mine], [theirs]) = (mine.as_slice(), theirs.as_slice()) {
             // What only stands for what subclasses are to write says nothing of its parameters where it is not annotated.
-            let is_pattern = module_index(db, base.file).functions[base.function].shape != BodyShape::Code;
+            let is_pattern = crate::outline::function(db, base.file, base.function).shape != BodyShape::Code;
             if is_pattern && theirs.returns.is_none() {
                 return None;
             }
@@ -265,7 +266,8 @@ impl Infer<'_> {
 
 /// What a member is; `None` where too little is said of it.
 fn side(db: &dyn Db, class: ClassRef, member: &Member) -> Option<Side> {
-    let keeps = |function: &FunctionRef| keeps_signature(module_index(db, function.file), function.function);
+    let keeps =
+        |function: &FunctionRef| keeps_signature(crate::outline::function(db, function.file, function.function));
     match member.ty {
         Type::Function(id) => Some(*db.store().function(id)).filter(keeps).map(Side::Method),
         Type::Property(id) => Some(Side::Property(*db.store().function(id))),
@@ -280,10 +282,10 @@ fn are_annotated(own: &Declared, hidden: &Declared) -> bool {
 }
 
 /// Whether decorators leave a function's signature as it is written.
-fn keeps_signature(index: &ModuleIndex, function: FunctionId) -> bool {
-    index.functions[function].decorators.iter().all(|decorator| {
+fn keeps_signature(outline: &FunctionOutline) -> bool {
+    outline.decorators.iter().all(|decorator| {
         matches!(
-            index.decorator_name(*decorator),
+            decorator.bare,
             Some(
                 known::ABSTRACTMETHOD
                     | known::OVERRIDE_MARK

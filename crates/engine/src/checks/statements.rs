@@ -1,21 +1,26 @@
 //! The walk that checks a body: every statement that can be reached, every expression in it.
 
 use leitmotiv_index::tree::{Expr, ExprId, FunctionId, StatementKind};
-use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
+use leitmotiv_syntax::{TextRange, TextSize};
 
 use crate::infer::Infer;
 use crate::problems::{Operator, ProblemKind};
-use crate::resolve::module_index;
 use crate::types::Type;
 
 impl Infer<'_> {
     /// Checks the body.
     pub fn check(&mut self) {
+        self.check_up_to(TextSize::new(u32::MAX));
+        self.check_end();
+    }
+
+    /// Checks the statements that begin before a place.
+    pub(crate) fn check_up_to(&mut self, end: TextSize) {
         self.checking = true;
         let index = self.index;
         let mut dead = false;
-        for statement in &index.bodies[self.body].statements {
+        for statement in index.bodies[self.body].statements.iter().take_while(|one| one.range.start() < end) {
             if self.reachable(statement.reach) {
                 self.statement(&statement.kind, statement.range);
                 dead = false;
@@ -23,7 +28,6 @@ impl Infer<'_> {
                 self.note_unreachable(statement);
             }
         }
-        self.check_end();
     }
 
     /// Looks at a call on its own: a coroutine that nobody awaits never runs.
@@ -57,7 +61,7 @@ impl Infer<'_> {
         if is_pattern || !self.reachable(body.end) {
             return;
         }
-        let enclosing = crate::definitions::written::enclosing_body(self.db, self.file, function);
+        let enclosing = crate::outline::functions::enclosing_body(self.db, self.file, function);
         let declared = Infer::new(self.db, self.file, enclosing).annotation(returns);
         if declared != Type::Never && !self.is_assignable(Type::None, declared) {
             let kind = ProblemKind::MissingReturn { declared, function };
@@ -75,7 +79,7 @@ impl Infer<'_> {
         };
         matches!(function, Type::Function(id) if {
             let function = *store.function(id);
-            module_index(self.db, function.file).functions[function.function].name == name
+            crate::outline::function(self.db, function.file, function.function).name == name
         })
     }
 
@@ -133,7 +137,7 @@ impl Infer<'_> {
                         && !self.is_assignable_leniently(*value, declared)
                     {
                         let name = self.target_name(*target);
-                        let at = Some((self.file, self.index.spans[*annotation]));
+                        let at = Some(self.site_of_expr(*annotation));
                         self.problem(*value, ProblemKind::ValueAssign { declared, given, name, def: at });
                     }
                 }
@@ -219,9 +223,13 @@ impl Infer<'_> {
                     self.check_form(value, crate::checks::annotations::Site::Inner);
                 }
                 let used = crate::types::substitute::variables(self.db.store(), ty);
-                if let Some((_, params)) = self.alias_parameters(&used) {
-                    self.check_type_parameters(&params);
-                }
+                let params = self.alias_parameters(&used).unwrap_or_default().iter();
+                let params: Vec<_> = params
+                    .map(|var| self.db.store().variable(*var))
+                    .filter(|variable| variable.file == self.file)
+                    .filter_map(|variable| self.index.def_at(variable.at))
+                    .collect();
+                self.check_type_parameters(&params);
             }
         }
     }
@@ -276,7 +284,7 @@ impl Infer<'_> {
     fn note_missing_annotations(&mut self, function: FunctionId) {
         let record = &self.index.functions[function];
         let implicit = record.class.is_some()
-            && crate::definitions::written::binding(self.db, self.file, function) != crate::types::Binding::Static
+            && crate::outline::function(self.db, self.file, function).binding != crate::types::Binding::Static
             || record.class.is_some() && record.name == known::NEW;
         let params: Vec<Name> = record
             .params
@@ -301,7 +309,7 @@ impl Infer<'_> {
         let Some(function) = self.index.bodies[self.body].function else { return };
         let record = &self.index.functions[function];
         let Some(returns) = record.returns else { return };
-        let body = crate::definitions::written::enclosing_body(self.db, self.file, function);
+        let body = crate::outline::functions::enclosing_body(self.db, self.file, function);
         if Infer::new(self.db, self.file, body).guard(returns).is_some() {
             return;
         }

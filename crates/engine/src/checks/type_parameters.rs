@@ -7,6 +7,7 @@ use leitmotiv_syntax::names::known;
 use crate::definitions::classes;
 use crate::definitions::variance::Sign;
 use crate::infer::Infer;
+use crate::outline::places::{Bound, bound_at};
 use crate::problems::{BadScope, ProblemKind};
 use crate::types::substitute::variables;
 use crate::types::{ClassRef, Type, VarId, VarKind, VarOrigin, Variance};
@@ -127,7 +128,7 @@ impl Infer<'_> {
             let name = self.text(method.name);
             let is_private = name.starts_with('_') && !name.ends_with('_');
             let is_bound =
-                crate::definitions::written::binding(self.db, self.file, function) == crate::types::Binding::Instance;
+                crate::outline::function(self.db, self.file, function).binding == crate::types::Binding::Instance;
             if matches!(method.name, known::INIT | known::NEW) || is_private || !is_bound {
                 continue;
             }
@@ -160,7 +161,7 @@ impl Infer<'_> {
     /// Whether a variable is one that somebody defined, and not a parameter list or `Self`.
     fn is_plain(&self, var: VarId) -> bool {
         let variable = self.db.store().variable(var);
-        variable.kind == VarKind::Type && matches!(variable.origin, VarOrigin::Definition(_))
+        variable.kind == VarKind::Type && matches!(variable.origin, VarOrigin::Definition)
     }
 
     /// Whether something around a place is generic in a variable: a function that takes it, apart from `but`, or a class.
@@ -168,8 +169,8 @@ impl Infer<'_> {
         let store = self.db.store();
         let variable = store.variable(var);
         // Those of the new syntax stand where they hold.
-        if let VarOrigin::Definition(def) = variable.origin
-            && matches!(crate::resolve::module_index(self.db, variable.file).defs[def].kind, DefKind::TypeParam { .. })
+        if variable.origin == VarOrigin::Definition
+            && bound_at(self.db, variable.file, variable.at) == Bound::TypeParameter
         {
             return true;
         }

@@ -12,7 +12,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::resolve::module_index;
+use crate::outline::{module_index, reading};
 
 /// Circles of more functions than this give unknown. Said in docs/architecture.md.
 const LARGEST: usize = 100;
@@ -33,6 +33,7 @@ pub struct Calls {
 /// How the functions of a file call each other, as the text has it; of few functions nobody asks.
 #[salsa::tracked(returns(clone))]
 pub fn calls(db: &dyn Db, file: File) -> Arc<Calls> {
+    let _reading = reading(file);
     let index = module_index(db, file);
     Arc::new(if index.functions.len() > LARGEST { calls_of(index) } else { Calls::default() })
 }

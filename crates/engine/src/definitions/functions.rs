@@ -2,24 +2,28 @@
 
 use std::sync::Arc;
 
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{BodyShape, Expr, FunctionId, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::written::{binding, enclosing_body, is_overridable_stub, overloads};
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
-use crate::resolve::{builtin_instance, instance_of, module_index, standard_instance};
+use crate::outline::functions::{enclosing_body, is_overridable_stub};
+use crate::outline::{self, module_index, reading};
+use crate::resolve::{builtin_instance, instance_of, standard_instance};
 use crate::types::store::Store;
 use crate::types::{Binding, Cause, CauseKind, ClassRef, FunctionRef, Signature, SignatureParam, Type, VarKind};
 
 /// A function's signature as it is declared; what is not annotated is unknown, and an unannotated result is left to
 /// [`return_type`].
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub struct Declared {
     /// Parameters in order, the first one of methods included.
     pub params: Box<[SignatureParam]>,
+    /// Whether the first of them is annotated.
+    pub annotates_first: bool,
     /// What a call gives, where that is annotated: of coroutines, the coroutine.
     pub returns: Option<Type>,
     /// What a true result says of the first argument (PEP 647, PEP 742), and whether a false one says the opposite.
@@ -27,8 +31,9 @@ pub struct Declared {
 }
 
 /// What a function declares.
-#[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Arc::new(Declared { params: Box::new([]), returns: None, guard: None }))]
+#[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Arc::new(Declared::default()))]
 pub fn declared(db: &dyn Db, file: File, function: FunctionId) -> Arc<Declared> {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let body = enclosing_body(db, file, function);
@@ -46,7 +51,8 @@ pub fn declared(db: &dyn Db, file: File, function: FunctionId) -> Arc<Declared> 
                 Some(annotation) => infer.param_annotation(annotation, param.default),
                 None if place == 0 && record.class.is_some() => receiver_type(db, file, function),
                 None => {
-                    let cause = Cause { kind: CauseKind::Parameter, file, range: param.name_range, name: param.name };
+                    let at = Anchor::Param(function, u32::try_from(place).unwrap_or(u32::MAX));
+                    let cause = Cause { kind: CauseKind::Parameter, file, at, name: param.name };
                     Type::Unknown(db.store().intern_cause(cause))
                 }
             },
@@ -58,7 +64,8 @@ pub fn declared(db: &dyn Db, file: File, function: FunctionId) -> Arc<Declared> 
         let ty = infer.annotation(returns);
         if record.is_async && index.bodies[record.body].yields.is_empty() { coroutine(db, ty) } else { ty }
     });
-    Arc::new(Declared { params, returns, guard })
+    let annotates_first = record.params.first().is_some_and(|param| param.annotation.is_some());
+    Arc::new(Declared { params, annotates_first, returns, guard })
 }
 
 fn coroutine(db: &dyn Db, ty: Type) -> Type {
@@ -75,16 +82,16 @@ pub fn receiver_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
         crate::definitions::classes::info(db, class).params.iter().map(|var| Type::Var(*var)).collect();
     let instance = instance_of(db, class, &args);
     let is_named_so = record.params.first().is_none_or(|param| names_a_receiver(db.names().text(param.name)));
-    match binding(db, file, function) {
+    match outline::function(db, file, function).binding {
         Binding::Instance if is_named_so => Type::Instance(instance),
         Binding::Class => Type::Class(instance),
         // Not named as a receiver, it may be something else: a helper called in the class's body, a method that a
         // metaclass makes static.
         Binding::Instance | Binding::Static => {
             let param = record.params.first();
-            let range = param.map_or(record.name_range, |param| param.name_range);
+            let at = param.map_or(Anchor::Function(function), |_| Anchor::Param(function, 0));
             let name = param.map_or(record.name, |param| param.name);
-            Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Parameter, file, range, name }))
+            Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Parameter, file, at, name }))
         }
     }
 }
@@ -100,14 +107,15 @@ fn names_a_receiver(name: &str) -> bool {
 /// What a `def` binds its name to, decorators applied.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover_value)]
 pub fn value(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let store = db.store();
-    let plain = FunctionRef { file, function, binding: binding(db, file, function), owner: None };
+    let plain = FunctionRef { file, function, binding: outline::function(db, file, function).binding, owner: None };
     let mut ty = Type::Function(store.intern_function(plain));
     let mut infer = Infer::new(db, file, index.defs[record.def].body);
     // Callers see an overloaded function's signatures, whatever decorators make of the definition behind them.
-    let is_definition = !overloads(db, file, function).contains(&function);
+    let is_definition = !outline::function(db, file, function).signatures.contains(&function);
     for decorator in record.decorators.iter().rev() {
         let is_plain = matches!(
             index.decorator_name(*decorator),
@@ -141,8 +149,8 @@ fn recover_value(
     file: File,
     function: FunctionId,
 ) -> Type {
-    let record = &module_index(db, file).functions[function];
-    let cause = Cause { kind: CauseKind::Cycle, file, range: record.name_range, name: record.name };
+    let record = outline::function(db, file, function);
+    let cause = Cause { kind: CauseKind::Cycle, file, at: Anchor::Function(function), name: record.name };
     converge(db, cycle.iteration(), *last, value, cause)
 }
 
@@ -167,15 +175,16 @@ pub fn return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
 /// The same with `Self` where the object itself, or an instance of the class it is called on, is given back.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover_return)]
 pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let body = &index.bodies[record.body];
     if file.is_stub(db) {
-        let cause = Cause { kind: CauseKind::Parameter, file, range: record.name_range, name: record.name };
+        let cause = Cause { kind: CauseKind::Parameter, file, at: Anchor::Function(function), name: record.name };
         return Type::Unknown(db.store().intern_cause(cause));
     }
     if crate::definitions::circles::calls(db, file).in_large_circles.contains(&function) {
-        let cause = Cause { kind: CauseKind::Cycle, file, range: record.name_range, name: record.name };
+        let cause = Cause { kind: CauseKind::Cycle, file, at: Anchor::Function(function), name: record.name };
         return Type::Unknown(db.store().intern_cause(cause));
     }
     // What a function gives may hang on another's result, and so on down a long chain.
@@ -185,7 +194,7 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
             return generator(db, &mut infer, function);
         }
         let joined = returned(&mut infer, function);
-        let ty = unless_doubtful(db, file, infer.widen_for_others(joined), record.name_range, record.name);
+        let ty = unless_doubtful(db, file, infer.widen_for_others(joined), Anchor::Function(function), record.name);
         // That something is an `object` says only that nobody looked closer.
         let is_object = |part: Type| {
             matches!(part, Type::Instance(id)
@@ -233,22 +242,14 @@ pub(crate) fn returned(infer: &mut Infer<'_>, function: FunctionId) -> Type {
 
 /// What is inferred from the source of an installed module, where it is one of several: its users go by what it is
 /// documented to give in their case, which its source does not show. Then it is unknown.
-pub(crate) fn unless_doubtful(
-    db: &dyn Db,
-    file: File,
-    ty: Type,
-    range: leitmotiv_syntax::TextRange,
-    name: Name,
-) -> Type {
+pub(crate) fn unless_doubtful(db: &dyn Db, file: File, ty: Type, at: Anchor, name: Name) -> Type {
     let is_installed = file.origin(db) == leitmotiv_project::resolve::Origin::Typed && !file.is_stub(db);
     if !file.origin(db).is_untyped_source() && !is_installed {
         return ty;
     }
     let store = db.store();
     let unless_union = |ty: &Type| match ty {
-        Type::Union(_) => {
-            Type::Unknown(store.intern_cause(Cause { kind: CauseKind::UntypedImport, file, range, name }))
-        }
+        Type::Union(_) => Type::Unknown(store.intern_cause(Cause { kind: CauseKind::UntypedImport, file, at, name })),
         ty => *ty,
     };
     match ty {
@@ -270,8 +271,8 @@ pub(crate) fn unless_doubtful(
 }
 
 fn unknown_result(db: &dyn Db, file: File, function: FunctionId) -> Type {
-    let record = &module_index(db, file).functions[function];
-    let cause = Cause { kind: CauseKind::Dynamic, file, range: record.name_range, name: record.name };
+    let record = outline::function(db, file, function);
+    let cause = Cause { kind: CauseKind::Dynamic, file, at: Anchor::Function(function), name: record.name };
     Type::Unknown(db.store().intern_cause(cause))
 }
 
@@ -315,8 +316,8 @@ fn recover_return(
     file: File,
     function: FunctionId,
 ) -> Type {
-    let record = &module_index(db, file).functions[function];
-    let cause = Cause { kind: CauseKind::Cycle, file, range: record.name_range, name: record.name };
+    let record = outline::function(db, file, function);
+    let cause = Cause { kind: CauseKind::Cycle, file, at: Anchor::Function(function), name: record.name };
     converge(db, cycle.iteration(), *last, value, cause)
 }
 
@@ -339,6 +340,7 @@ pub fn keeps_function(name: &str) -> bool {
 /// Whether a call of a function never comes back: it says so, or its body cannot be left.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false, cycle_fn = |_, cycle: &salsa::Cycle<'_>, _: &bool, value: bool, _, _| value && cycle.iteration() < 4)]
 pub fn never_returns(db: &dyn Db, file: File, function: FunctionId) -> bool {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     if let Some(returns) = record.returns {
@@ -358,11 +360,10 @@ pub fn never_returns(db: &dyn Db, file: File, function: FunctionId) -> bool {
 
 /// The name by which messages call a function: `Berth.assign`, `assign`.
 pub fn shown(db: &dyn Db, file: File, function: FunctionId) -> String {
-    let index = module_index(db, file);
-    let record = &index.functions[function];
-    let name = db.names().text(record.name);
-    match record.class {
-        Some(class) => format!("{}.{name}", db.names().text(index.classes[class].name)),
+    let outline = outline::function(db, file, function);
+    let name = db.names().text(outline.name);
+    match outline.class {
+        Some(class) => format!("{}.{name}", db.names().text(outline::class_name(db, ClassRef { file, class }))),
         None => name.to_owned(),
     }
 }

@@ -2,7 +2,6 @@
 //!
 //! - [`classes`]: orders of resolution and members
 //! - [`functions`]: signatures and results
-//! - [`written`]: what is read of a function from the text alone
 //! - [`circles`]: functions that call each other in very large circles
 //! - [`type_variables`]: what a type variable is limited to
 //! - [`variance`]: the variance of type parameters
@@ -14,4 +13,3 @@ pub mod functions;
 pub mod param_spec;
 pub mod type_variables;
 pub mod variance;
-pub mod written;

@@ -5,13 +5,14 @@
 
 use std::sync::Arc;
 
-use leitmotiv_index::tree::{Arg, ArgKind, DefId, DefKind, Expr};
+use leitmotiv_index::anchor::Anchor;
+use leitmotiv_index::tree::{Arg, ArgKind, DefKind, Expr};
 use leitmotiv_syntax::names::known;
 
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
-use crate::resolve::module_index;
+use crate::outline::{module_index, reading};
 use crate::types::substitute::Substitution;
 use crate::types::{Type, VarId, VarOrigin};
 
@@ -30,7 +31,7 @@ pub struct Limits {
 pub fn limits(db: &dyn Db, var: VarId) -> Arc<Limits> {
     let variable = db.store().variable(var);
     match variable.origin {
-        VarOrigin::Definition(def) => declared_limits(db, variable.file, def),
+        VarOrigin::Definition => declared_limits(db, variable.file, variable.at),
         VarOrigin::Own(bound) => Arc::new(Limits { bound, ..Limits::default() }),
     }
 }
@@ -56,8 +57,10 @@ pub fn with_defaults(db: &dyn Db, params: &[VarId], given: &[Type], missing: &mu
 }
 
 #[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::default())]
-fn declared_limits(db: &dyn Db, file: File, def: DefId) -> Arc<Limits> {
+fn declared_limits(db: &dyn Db, file: File, at: Anchor) -> Arc<Limits> {
+    let _reading = reading(file);
     let index = module_index(db, file);
+    let Some(def) = index.def_at(at) else { return Arc::default() };
     let record = &index.defs[def];
     let mut infer = Infer::new(db, file, record.body);
     let limits = match &record.kind {

@@ -9,7 +9,7 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::classes;
 use crate::infer::Infer;
-use crate::resolve::module_index;
+use crate::outline::{module_index, reading};
 use crate::types::{ClassRef, Type, VarId, Variance};
 
 /// Types nested deeper than this are not looked into. Said in docs/architecture.md.
@@ -38,6 +38,7 @@ pub fn of(db: &dyn Db, class: ClassRef, var: VarId) -> Variance {
 
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Uses::default())]
 fn inferred_uses(db: &dyn Db, file: File, class: ClassId, var: VarId) -> Uses {
+    let _reading = reading(file);
     let this = ClassRef { file, class };
     let index = module_index(db, file);
     let record = &index.classes[class];

@@ -9,7 +9,8 @@ use crate::base::file::File;
 use crate::definitions::classes::members;
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::resolve::{Imported, import_target, module_index};
+use crate::outline::module_index;
+use crate::resolve::{Imported, import_target};
 use crate::types::display::show;
 use crate::types::union::parts;
 use crate::types::{FunctionRef, Type};
@@ -288,7 +289,8 @@ impl Walk<'_, '_> {
         let class = db.store().instance(found.owner).class;
         let index = module_index(db, class.file);
         let record = &index.classes[class.class];
-        let name = index.defs[found.member.def].name;
+        let Some(first) = index.def_at(found.member.at) else { return };
+        let name = index.defs[first].name;
         if let Type::Function(id) | Type::Property(id) = found.member.ty {
             let function = *db.store().function(id);
             self.returned(infer, function);
@@ -304,7 +306,7 @@ impl Walk<'_, '_> {
                 return;
             }
         }
-        self.step("declared", class.file, index.defs[found.member.def].range, String::from("declared here"));
+        self.step("declared", class.file, index.defs[first].range, String::from("declared here"));
     }
 
     fn call(&mut self, infer: &mut Infer<'_>, callee: Type) {
@@ -325,10 +327,10 @@ impl Walk<'_, '_> {
         let db = infer.db;
         let index = module_index(db, function.file);
         let shown = functions::shown(db, function.file, function.function);
-        for overload in crate::definitions::written::overloads(db, function.file, function.function).iter() {
+        for overload in crate::outline::function(db, function.file, function.function).signatures.iter() {
             let record = &index.functions[*overload];
             let Some(returns) = record.returns else { continue };
-            let body = crate::definitions::written::enclosing_body(db, function.file, *overload);
+            let body = crate::outline::functions::enclosing_body(db, function.file, *overload);
             let mut there = Infer::new(db, function.file, body);
             let ty = there.annotation(returns);
             if (self.wanted)(&mut there, ty) {

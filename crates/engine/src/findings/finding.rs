@@ -8,8 +8,8 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::findings::evidence::Evidence;
 use crate::findings::fingerprint::fingerprint;
+use crate::outline::module_index;
 use crate::problems::{Problem, ProblemKind};
-use crate::resolve::module_index;
 use crate::rules::{self, Remedy, Rule};
 
 /// Something to tell.

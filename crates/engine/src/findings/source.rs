@@ -5,7 +5,7 @@ use leitmotiv_syntax::shown::{escaped_code, escaped_line};
 
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::resolve::module_index;
+use crate::outline::module_index;
 
 /// The most that is looked at of a text to be shown, in bytes.
 const MOST_SHOWN: usize = 2_000;

@@ -126,7 +126,7 @@ impl<'db> Suppressions<'db> {
 /// Whether a comment at the head of a file hides all that is found in it.
 #[must_use]
 pub fn hides_all(db: &dyn Db, file: File) -> bool {
-    let index = crate::resolve::module_index(db, file);
+    let index = crate::outline::module_index(db, file);
     let comments = Comments::new(index, first_code_line(file.text(db)));
     comments.whole_file.iter().any(|number| match &index.comments[*number].meaning {
         Some(Meaning::Ignore { codes }) => codes.is_empty() || codes.iter().any(|code| !rules::exists(code)),

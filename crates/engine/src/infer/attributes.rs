@@ -1,5 +1,7 @@
 //! Reading attributes.
 
+use crate::outline::module_name;
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{DefKind, Expr, ExprId, Value, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
@@ -210,16 +212,13 @@ impl Infer<'_> {
             _ => return false,
         };
         for _ in 0..MOST_MODULES {
-            let index = resolve::module_index(self.db, file);
-            let symbol = index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name);
-            let Some([only]) = symbol.map(|symbol| symbol.defs.as_slice()) else { break };
-            let DefKind::ImportFrom { module, level, name: there, .. } = index.defs[*only].kind else { break };
+            let Some((module, level, there)) = module_name(self.db, file, name).import else { break };
             let Some(resolve::Imported::File(target)) = resolve::import_target(self.db, file, module, level) else {
                 break;
             };
             (file, name) = (target, there);
         }
-        file != own && resolve::module_index(self.db, file).patched.contains_key(&known::DUNDER_CLASS)
+        file != own && crate::outline::names::sets_computed_names(self.db, file)
     }
 
     /// Whether a type is of a stub of the project's own that stands beside the source, which may have more.
@@ -307,8 +306,7 @@ impl Infer<'_> {
             Value::Def(def) => match self.index.defs[def].kind {
                 DefKind::Param { function, index: 0 } => {
                     let record = &self.index.functions[function];
-                    let takes_none =
-                        crate::definitions::written::binding(self.db, self.file, function) == Binding::Static;
+                    let takes_none = crate::outline::function(self.db, self.file, function).binding == Binding::Static;
                     record.class.is_some() && (!takes_none || record.name == known::NEW)
                 }
                 _ => false,
@@ -400,8 +398,8 @@ impl Infer<'_> {
                 let is_private = db.names().text(name).starts_with('_')
                     && file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
                 if is_private || file.origin(db).is_untyped_source() || self.imports_below(file, name) {
-                    let range = leitmotiv_syntax::TextRange::default();
-                    let cause = crate::types::Cause { kind: CauseKind::Dynamic, file, range, name };
+                    let at = Anchor::Module;
+                    let cause = crate::types::Cause { kind: CauseKind::Dynamic, file, at, name };
                     return Some(Type::Unknown(db.store().intern_cause(cause)));
                 }
                 None
@@ -500,13 +498,9 @@ impl Infer<'_> {
                 if owner == class {
                     return None;
                 }
-                let index = resolve::module_index(self.db, class.file);
-                let record = &index.classes[class.class];
-                let def = *index.scopes[record.scope].symbols.get(&member)?.defs.first()?;
-                let mut infer = Infer::new(self.db, class.file, record.body);
-                let ty = infer.definition(def);
+                let ty = classes::enums::value_of(self.db, class.file, class.class, member)?;
                 let is_auto = matches!(ty, Type::Instance(id)
-                    if self.db.names().text(resolve::class_name(self.db, self.db.store().instance(id).class)) == "auto");
+                    if self.db.names().text(crate::outline::class_name(self.db, self.db.store().instance(id).class)) == "auto");
                 Some(if is_auto { self.builtin(known::INT) } else { ty })
             }
             _ => None,
@@ -520,11 +514,7 @@ impl Infer<'_> {
         }
         let wanted = self.db.names().text(name);
         let names: Vec<Name> = match ty {
-            Type::Module(file) => {
-                let index = resolve::module_index(self.db, file);
-                let scope = &index.scopes[leitmotiv_index::tree::ScopeId(0)];
-                scope.symbols.keys().copied().collect()
-            }
+            Type::Module(file) => crate::outline::names::module_names(self.db, file).to_vec(),
             Type::Class(id) => classes::names::names_in_no_order(self.db, id),
             ty => classes::names::names_in_no_order(self.db, self.nominal(ty)?),
         };

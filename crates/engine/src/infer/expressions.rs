@@ -176,7 +176,7 @@ impl Infer<'_> {
     fn is_bound_somewhere(&self, name: Name) -> bool {
         use crate::resolve::own_name;
         let scopes = self.index.scopes.iter().any(|(_, scope)| scope.symbols.contains_key(&name));
-        scopes || own_name(self.db, self.file, name, 0).is_some() || self.global(name).is_some()
+        scopes || own_name(self.db, self.file, name).is_some() || self.global(name).is_some()
     }
 
     /// `try: chr = unichr` and a handler for anything: the language of old, asked for.

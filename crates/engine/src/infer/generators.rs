@@ -43,7 +43,7 @@ impl Infer<'_> {
         if !self.index.bodies[self.body].yields.contains(&expr) {
             return None;
         }
-        let enclosing = crate::definitions::written::enclosing_body(self.db, self.file, function);
+        let enclosing = crate::outline::functions::enclosing_body(self.db, self.file, function);
         let declared = Infer::new(self.db, self.file, enclosing).annotation(returns);
         if declared.is_dynamic() {
             return None;

@@ -40,14 +40,16 @@ pub mod type_expressions;
 pub mod typed_dict_displays;
 use std::cell::RefCell;
 
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{BodyId, DefId, Expr, ExprId, ModuleIndex, ReachId, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::outline::{Site, module_index};
 use crate::problems::{Problem, ProblemKind};
-use crate::resolve::{builtin_instance, module_index};
+use crate::resolve::builtin_instance;
 use crate::types::union;
 use crate::types::{Cause, CauseId, CauseKind, Literal, Type};
 
@@ -88,8 +90,6 @@ pub struct Infer<'db> {
     pub(crate) asked: Asked,
     /// How many names were compared to find near misses in spelling.
     pub(crate) nears: usize,
-    /// For attributes that start as None, where another method gives them a value, if most methods do not ask.
-    pub(crate) later: FxHashMap<(crate::types::ClassRef, Name), Option<leitmotiv_syntax::TextRange>>,
     /// Names whose being unbound was told, with the place.
     pub(crate) told_unbound: Vec<(Name, ExprId)>,
     /// The same of notes on conditions that go together.
@@ -185,7 +185,6 @@ impl<'db> Infer<'db> {
             given_params: FxHashMap::default(),
             lambdas: FxHashMap::default(),
             told_none: Vec::new(),
-            later: FxHashMap::default(),
             told_unbound: Vec::new(),
             told_together: Vec::new(),
             bound_ways: FxHashMap::default(),
@@ -286,6 +285,16 @@ impl<'db> Infer<'db> {
         self.nears <= MOST_COMPARED
     }
 
+    /// A definition of this file as a place.
+    pub(crate) fn site_of(&self, def: DefId) -> Site {
+        Site { file: self.file, at: self.index.anchor_of_def(def) }
+    }
+
+    /// An expression of this file as a place.
+    pub(crate) fn site_of_expr(&self, expr: ExprId) -> Site {
+        Site { file: self.file, at: self.index.anchor_in(self.body, expr) }
+    }
+
     /// An unknown with its cause at an expression.
     pub fn unknown(&self, kind: CauseKind, expr: ExprId) -> Type {
         Type::Unknown(self.cause(kind, expr))
@@ -298,7 +307,7 @@ impl<'db> Infer<'db> {
 
     /// A cause at an expression, with the name concerned.
     pub fn cause_named(&self, kind: CauseKind, expr: ExprId, name: Name) -> CauseId {
-        self.db.store().intern_cause(Cause { kind, file: self.file, range: self.index.spans[expr], name })
+        self.db.store().intern_cause(Cause { kind, file: self.file, at: self.index.anchor_in(self.body, expr), name })
     }
 
     /// The union of some types; a literal beside its own class says nothing more.
@@ -402,12 +411,7 @@ impl<'db> Infer<'db> {
     /// itself does. Without a limit, such types would grow with every look at them.
     pub(crate) fn limit_depth(&self, ty: Type) -> Type {
         if crate::types::deeper_than(self.db.store(), ty, DEEPEST_TYPE) {
-            let cause = Cause {
-                kind: CauseKind::Cycle,
-                file: self.file,
-                range: leitmotiv_syntax::TextRange::default(),
-                name: known::EMPTY,
-            };
+            let cause = Cause { kind: CauseKind::Cycle, file: self.file, at: Anchor::Module, name: known::EMPTY };
             return Type::Unknown(self.db.store().intern_cause(cause));
         }
         ty

@@ -1,10 +1,14 @@
 //! Names that the body itself does not bind.
 
-use leitmotiv_index::tree::{DefId, DefKind, ModuleIndex, ReachId, ScopeId, ScopeKind};
+use leitmotiv_index::tree::{DefId, ReachId, ScopeId, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::resolve::{module_index, own_name, scope_type, standard_module};
+use crate::base::db::Db;
+use crate::base::file::File;
+use crate::outline::module_name;
+use crate::outline::names::module_names;
+use crate::resolve::{own_name, scope_type, standard_module, starred};
 use crate::types::Type;
 
 impl Infer<'_> {
@@ -24,7 +28,16 @@ impl Infer<'_> {
         {
             return Some(builtin);
         }
-        own_name(self.db, self.file, name, 0).or_else(|| self.implicit(name)).or_else(|| self.builtin_name(name))
+        self.module_name(name).or_else(|| self.implicit(name)).or_else(|| self.builtin_name(name))
+    }
+
+    /// A name of the body's own module, as [`own_name`] gives it.
+    fn module_name(&self, name: Name) -> Option<Type> {
+        let scope = &self.index.scopes[ScopeId(0)];
+        if scope.symbols.contains_key(&name) {
+            return Some(scope_type(self.db, self.file, ScopeId(0), name));
+        }
+        if scope.stars.is_empty() { None } else { starred(self.db, self.file, name) }
     }
 
     /// Whether all that binds a name in a scope is for other versions or platforms: then the name outside is meant.
@@ -39,7 +52,7 @@ impl Infer<'_> {
         if builtins == self.file || self.db.names().text(name).starts_with('_') && !self.is_public_dunder(name) {
             return None;
         }
-        is_own(module_index(self.db, builtins), name).then(|| own_name(self.db, builtins, name, 0)).flatten()
+        is_own(self.db, builtins, name).then(|| own_name(self.db, builtins, name)).flatten()
     }
 
     /// Whether a name is one of the builtins.
@@ -67,7 +80,7 @@ impl Infer<'_> {
             // Typing constructs that stubs of builtins mention before they are imported.
             "reveal_type" | "reveal_locals" => {
                 let typing = standard_module(self.db, known::TYPING)?;
-                return own_name(self.db, typing, known::REVEAL_TYPE, 0);
+                return own_name(self.db, typing, known::REVEAL_TYPE);
             }
             "WindowsError" => return self.builtin_name(self.db.names().intern("OSError")),
             _ => return None,
@@ -106,8 +119,7 @@ impl<'db> Infer<'db> {
             next = record.parent;
         }
         if let Some(builtins) = standard_module(self.db, known::BUILTINS) {
-            let index = module_index(self.db, builtins);
-            let names = index.scopes[ScopeId(0)].symbols.keys().filter(|name| is_own(index, **name));
+            let names = module_names(self.db, builtins).iter().filter(|name| is_own(self.db, builtins, **name));
             all.extend(names.map(|name| self.db.names().text(*name)));
         }
         all
@@ -116,11 +128,7 @@ impl<'db> Infer<'db> {
 
 /// Whether a stub's module-level name is its own: what a stub imports it does not give on (typing specification, "Stub
 /// files: imports").
-fn is_own(index: &ModuleIndex, name: Name) -> bool {
-    index.scopes[ScopeId(0)].symbols.get(&name).is_some_and(|symbol| {
-        symbol
-            .defs
-            .iter()
-            .any(|def| !matches!(index.defs[*def].kind, DefKind::Import { .. } | DefKind::ImportFrom { .. }))
-    })
+fn is_own(db: &dyn Db, stub: File, name: Name) -> bool {
+    let outline = module_name(db, stub, name);
+    outline.is_bound && !outline.is_imported
 }

@@ -53,7 +53,7 @@ impl Infer<'_> {
                     }
                     Some(false) => Some(false),
                     Some(true) => {
-                        let outcome = crate::resolve::imported_constant(self.db, self.file, (import, attribute), 0);
+                        let outcome = crate::resolve::imported_constant(self.db, self.file, (import, attribute));
                         Some(outcome.is_none_or(|outcome| outcome == positive))
                     }
                 },
@@ -127,7 +127,7 @@ impl Infer<'_> {
             },
             _ => return false,
         };
-        let overloads = crate::definitions::written::overloads(self.db, function.file, function.function);
+        let overloads = &crate::outline::function(self.db, function.file, function.function).signatures;
         overloads.iter().all(|overload| functions::never_returns(self.db, function.file, *overload))
             && !overloads.is_empty()
     }
@@ -137,13 +137,8 @@ impl Infer<'_> {
         let Type::Method(id) = method else { return false };
         let Type::Function(id) = self.db.store().method(id).function else { return false };
         let function = *self.db.store().function(id);
-        let index = crate::resolve::module_index(self.db, function.file);
-        let record = &index.functions[function.function];
-        record.returns.is_none()
-            && index.bodies[record.body].returns.iter().all(|statement| match statement.value {
-                None => true,
-                Some(value) => matches!(index.exprs[value], Expr::Bool(false) | Expr::None),
-            })
+        let outline = crate::outline::function(self.db, function.file, function.function);
+        !outline.is_annotated && outline.only_denies
     }
 
     /// Whether leaving a `with` block by an exception may go on behind it: `__exit__` says `bool` (typing specification,

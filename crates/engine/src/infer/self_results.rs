@@ -100,16 +100,16 @@ impl Infer<'_> {
         let Type::Method(id) = self.quietly(callee) else { return false };
         let Type::Function(id) = store.method(id).function else { return false };
         let function = *store.function(id);
-        let record = &crate::resolve::module_index(self.db, function.file).functions[function.function];
-        let given = match record.returns {
-            Some(_) => match &self.candidates(Type::Function(id))[..] {
+        let outline = crate::outline::function(self.db, function.file, function.function);
+        let given = match outline.is_annotated {
+            true => match &self.candidates(Type::Function(id))[..] {
                 [candidate] => candidate.signature.returns,
                 _ => return false,
             },
-            None if record.decorators.is_empty() => {
+            false if outline.decorators.is_empty() => {
                 functions::open_return_type(self.db, function.file, function.function)
             }
-            None => return false,
+            false => return false,
         };
         matches!(given, Type::Var(var) if functions::is_self(store, var))
     }

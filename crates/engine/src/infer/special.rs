@@ -6,8 +6,8 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::call::{Candidate, Candidates, given};
+use crate::outline::class_name;
 use crate::problems::ProblemKind;
-use crate::resolve::{class_name, module_index};
 use crate::types::{
     CauseKind, FunctionRef, InstanceId, Literal, Method, Type, TypeVariable, VarKind, VarOrigin, Variance,
 };
@@ -26,8 +26,7 @@ impl Infer<'_> {
         if function.file.origin(self.db) != leitmotiv_project::resolve::Origin::Bundled {
             return None;
         }
-        let index = module_index(self.db, function.file);
-        let name = self.db.names().text(index.functions[function.function].name);
+        let name = self.db.names().text(crate::outline::function(self.db, function.file, function.function).name);
         let positional =
             |place: usize| args.iter().filter(|arg| arg.kind == ArgKind::Positional).nth(place).map(|arg| arg.value);
         match (module, name) {
@@ -71,7 +70,7 @@ impl Infer<'_> {
                 Some(self.call_candidates(expr, &Candidates::only(candidate), &given(args)))
             }
             ("builtins", "isinstance" | "issubclass") => {
-                let function = index.functions[function.function].name;
+                let function = crate::outline::function(self.db, function.file, function.function).name;
                 self.check_asked(function, positional(1)?);
                 None
             }
@@ -370,7 +369,7 @@ impl Infer<'_> {
 
     fn type_variable(&mut self, def: DefId, kind: VarKind, args: &[Arg]) -> Type {
         let record = &self.index.defs[def];
-        let (name, at) = (record.name, record.range);
+        let (name, at) = (record.name, self.index.anchor_of_def(def));
         let mut variance = Variance::Invariant;
         for arg in args {
             match arg.kind {
@@ -384,7 +383,7 @@ impl Infer<'_> {
                 _ => {}
             }
         }
-        let variable = TypeVariable { name, file: self.file, at, kind, variance, origin: VarOrigin::Definition(def) };
+        let variable = TypeVariable { name, file: self.file, at, kind, variance, origin: VarOrigin::Definition };
         Type::Var(self.db.store().intern_variable(variable))
     }
 

@@ -1,5 +1,14 @@
 //! Annotations to types (typing specification, "Type annotations" and "Special types in annotations").
 
+use crate::base::db::Db;
+use crate::base::file::File;
+use crate::outline::Site;
+use crate::outline::module_index;
+use crate::outline::places::Bound;
+use crate::outline::places::bound_at;
+use crate::outline::reading;
+use leitmotiv_index::anchor::Anchor;
+use leitmotiv_index::tree::BodyId;
 use leitmotiv_index::tree::{
     BinaryOp, DefId, DefKind, Expr, ExprId, ParamKind, ScopeId, Symbol, TypeParamKind, UnaryOp,
 };
@@ -124,9 +133,9 @@ impl Infer<'_> {
                     // What is a function in some library's source may be documented as a class.
                     return self.unknown(CauseKind::Dynamic, expr);
                 }
-                let record = &crate::resolve::module_index(self.db, function.file).functions[function.function];
+                let record = crate::outline::function(self.db, function.file, function.function);
                 if record.class.is_some() && crate::resolve::builtin(self.db, record.name).is_some() {
-                    let at = (function.file, record.name_range);
+                    let at = Site::of_function(function.file, function.function);
                     self.problem(expr, ProblemKind::NameShadowed { name: record.name, at });
                     return self.unknown(CauseKind::Reported, expr);
                 }
@@ -275,23 +284,15 @@ impl Infer<'_> {
         }
     }
 
-    /// The parameters of the `type` statement that an alias was made by (PEP 695), in order, with its file; `None` where it
-    /// uses none.
-    pub(crate) fn alias_parameters(&self, used: &[VarId]) -> Option<(crate::base::file::File, Vec<DefId>)> {
+    /// The parameters of the `type` statement that an alias was made by (PEP 695), in order; `None` where it uses none.
+    pub(crate) fn alias_parameters(&self, used: &[VarId]) -> Option<&[VarId]> {
         let store = self.db.store();
-        let (file, def) = used.iter().find_map(|var| match *store.variable(*var) {
-            TypeVariable { origin: VarOrigin::Definition(def), file, .. } => {
-                let index = crate::resolve::module_index(self.db, file);
-                matches!(index.defs[def].kind, DefKind::TypeParam { .. }).then_some((file, def))
-            }
-            _ => None,
-        })?;
-        let index = crate::resolve::module_index(self.db, file);
-        let symbols = &index.scopes[index.defs[def].scope].symbols;
-        let mut defs: Vec<DefId> = symbols.values().flat_map(|symbol| symbol.defs.iter().copied()).collect();
-        defs.retain(|def| matches!(index.defs[*def].kind, DefKind::TypeParam { .. }));
-        defs.sort_unstable_by_key(|def| index.defs[*def].range.start());
-        Some((file, defs))
+        used.iter().find_map(|var| {
+            let variable = store.variable(*var);
+            let is_parameter = variable.origin == VarOrigin::Definition
+                && bound_at(self.db, variable.file, variable.at) == Bound::TypeParameter;
+            is_parameter.then(|| parameters_beside(self.db, variable.file, variable.at))
+        })
     }
 
     /// The variables of a generic alias: those of its `type` statement, else those that it uses, in the order of their
@@ -299,10 +300,7 @@ impl Infer<'_> {
     fn alias_variables(&self, ty: Type) -> Vec<VarId> {
         let used = variables(self.db.store(), ty);
         match self.alias_parameters(&used) {
-            Some((file, params)) => {
-                let there = Infer::new(self.db, file, leitmotiv_index::tree::BodyId(0));
-                params.iter().filter_map(|param| there.type_param(*param)).collect()
-            }
+            Some(params) => params.to_vec(),
             None => used,
         }
     }
@@ -599,7 +597,7 @@ impl Infer<'_> {
         let variable = TypeVariable {
             name: self.db.names().intern("Self"),
             file: self.file,
-            at: leitmotiv_syntax::TextRange::empty(leitmotiv_syntax::TextSize::new(0)),
+            at: Anchor::Module,
             kind: VarKind::SelfType,
             variance: Variance::Covariant,
             origin: VarOrigin::Own(bound),
@@ -725,7 +723,7 @@ impl Infer<'_> {
     pub(crate) fn type_param(&self, def: DefId) -> Option<VarId> {
         let record = &self.index.defs[def];
         let DefKind::TypeParam { kind, .. } = record.kind else { return None };
-        let (name, at) = (record.name, record.range);
+        let (name, at) = (record.name, self.index.anchor_of_def(def));
         let variable = TypeVariable {
             name,
             file: self.file,
@@ -736,7 +734,7 @@ impl Infer<'_> {
                 TypeParamKind::ParamSpec => VarKind::Params,
             },
             variance: Variance::Inferred,
-            origin: VarOrigin::Definition(def),
+            origin: VarOrigin::Definition,
         };
         Some(self.db.store().intern_variable(variable))
     }
@@ -744,4 +742,18 @@ impl Infer<'_> {
 
 fn classes_params(infer: &Infer<'_>, class: crate::types::ClassRef) -> Vec<Type> {
     classes::info(infer.db, class).params.iter().map(|var| Type::Var(*var)).collect()
+}
+
+/// The type parameters of the list that one stands in (PEP 695), in the order of the text.
+#[salsa::tracked(returns(deref))]
+fn parameters_beside(db: &dyn Db, file: File, at: Anchor) -> Box<[VarId]> {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let Some(def) = index.def_at(at) else { return Box::default() };
+    let symbols = &index.scopes[index.defs[def].scope].symbols;
+    let mut defs: Vec<DefId> = symbols.values().flat_map(|symbol| symbol.defs.iter().copied()).collect();
+    defs.retain(|def| matches!(index.defs[*def].kind, DefKind::TypeParam { .. }));
+    defs.sort_unstable_by_key(|def| index.defs[*def].range.start());
+    let infer = Infer::new(db, file, BodyId(0));
+    defs.into_iter().filter_map(|def| infer.type_param(def)).collect()
 }

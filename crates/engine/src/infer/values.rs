@@ -1,5 +1,6 @@
 //! Values and definitions.
 
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FillKind, Filled, UnpackStep, Value, ValueId};
 use leitmotiv_syntax::names::known;
 
@@ -213,11 +214,11 @@ impl Infer<'_> {
             self.roll_back(mark);
             so_far = joined;
         }
-        let (range, name) = match args.get(1).map(|(_, arg)| self.index.values[*arg]) {
-            Some(Value::Def(def)) => (self.index.defs[def].range, self.index.defs[def].name),
-            _ => (leitmotiv_syntax::TextRange::default(), known::EMPTY),
+        let (at, name) = match args.get(1).map(|(_, arg)| self.index.values[*arg]) {
+            Some(Value::Def(def)) => (self.index.anchor_of_def(def), self.index.defs[def].name),
+            _ => (Anchor::Module, known::EMPTY),
         };
-        let cause = Cause { kind: CauseKind::Cycle, file: self.file, range, name };
+        let cause = Cause { kind: CauseKind::Cycle, file: self.file, at, name };
         Type::Unknown(self.db.store().intern_cause(cause))
     }
 
@@ -252,7 +253,8 @@ impl Infer<'_> {
         match &record.kind {
             // `x = other()  # type: ignore`: the author says that this is not what the name is.
             DefKind::Assign { .. } if self.is_overruled(def) => {
-                let cause = Cause { kind: CauseKind::Dynamic, file: self.file, range: record.range, name: record.name };
+                let at = self.index.anchor_of_def(def);
+                let cause = Cause { kind: CauseKind::Dynamic, file: self.file, at, name: record.name };
                 Type::Unknown(db.store().intern_cause(cause))
             }
             DefKind::Assign { value, unpack, .. } => {
@@ -333,7 +335,7 @@ impl Infer<'_> {
                     let cause = Cause {
                         kind: CauseKind::Parameter,
                         file: self.file,
-                        range: param.name_range,
+                        at: self.index.anchor_of_def(def),
                         name: param.name,
                     };
                     let unknown = Type::Unknown(db.store().intern_cause(cause));
@@ -394,7 +396,8 @@ impl Infer<'_> {
         let (DefKind::Import { module, .. } | DefKind::ImportFrom { module, .. }) = record.kind else {
             return Type::Any;
         };
-        let cause = Cause { kind: CauseKind::UnresolvedImport, file: self.file, range: record.range, name: module };
+        let at = self.index.anchor_of_def(def);
+        let cause = Cause { kind: CauseKind::UnresolvedImport, file: self.file, at, name: module };
         Type::Unknown(self.db.store().intern_cause(cause))
     }
 

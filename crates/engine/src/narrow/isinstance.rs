@@ -168,7 +168,7 @@ impl Infer<'_> {
         self.db.store().intern_cause(crate::types::Cause {
             kind: CauseKind::Dynamic,
             file: self.file,
-            range: leitmotiv_syntax::TextRange::default(),
+            at: leitmotiv_index::anchor::Anchor::Module,
             name: known::EMPTY,
         })
     }

@@ -187,11 +187,11 @@ impl Infer<'_> {
             }
         }
         // `is_port(berth)`: an unannotated question about one of several types may tell which it is.
-        if declared.returns.is_none() && matches!(ty, Type::Union(_)) {
-            let index = crate::resolve::module_index(self.db, function.file);
-            if self.is_question(index.functions[function.function].name) {
-                return Type::Unknown(self.dynamic_cause());
-            }
+        if declared.returns.is_none()
+            && matches!(ty, Type::Union(_))
+            && self.is_question(crate::outline::function(self.db, function.file, function.function).name)
+        {
+            return Type::Unknown(self.dynamic_cause());
         }
         let guard = declared.guard.map(|(guarded, both)| {
             let is_open = crate::types::substitute::has_variables(store, guarded);

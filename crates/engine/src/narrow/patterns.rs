@@ -1,5 +1,10 @@
 //! Patterns of `match` (PEP 634).
 
+use crate::base::db::Db;
+use crate::base::file::File;
+use crate::outline::module_index;
+use crate::outline::reading;
+use leitmotiv_index::tree::ClassId;
 use leitmotiv_index::tree::{ExprId, PatternId, PatternKind};
 use leitmotiv_syntax::names::{Name, known};
 
@@ -106,26 +111,14 @@ impl Infer<'_> {
 
     /// The attributes that positions in a pattern of a class stand for; `None` for built-ins that match as wholes.
     fn match_args(&mut self, instances: Type) -> Option<Vec<Name>> {
-        use leitmotiv_index::tree::{DefKind, Expr};
         let db = self.db;
         let Type::Instance(id) = *parts(db.store(), &instances).first()? else { return Some(Vec::new()) };
         let class = db.store().instance(id).class;
         let info = classes::info(db, class);
-        let name = db.names().intern("__match_args__");
         for entry in &info.mro {
             let entry = db.store().instance(*entry).class;
-            let index = crate::resolve::module_index(db, entry.file);
-            let symbol = index.scopes[index.classes[entry.class].scope].symbols.get(&name);
-            if let Some(def) = symbol.and_then(|symbol| symbol.defs.first())
-                && let DefKind::Assign { value, .. } | DefKind::Annotated { value: Some(value), .. } =
-                    index.defs[*def].kind
-                && let Expr::Tuple(items) = &index.exprs[value]
-            {
-                let texts = items.iter().map(|item| match index.exprs[*item] {
-                    Expr::Str(Some(text)) => text,
-                    _ => known::EMPTY,
-                });
-                return Some(texts.collect());
+            if let Some(names) = written_match_args(db, entry.file, entry.class) {
+                return Some(names.to_vec());
             }
             let entry_info = classes::info(db, entry);
             if entry_info.dataclass.is_some() || entry_info.kind == ClassKind::NamedTuple {
@@ -348,4 +341,23 @@ impl Infer<'_> {
         }
         if part.is_dynamic() { part } else { Type::Unknown(self.dynamic_cause()) }
     }
+}
+
+/// The names that a class's own `__match_args__` lists, empty for what is no text; `None` where it has none that can be read.
+#[salsa::tracked(returns(as_deref))]
+fn written_match_args(db: &dyn Db, file: File, class: ClassId) -> Option<Box<[Name]>> {
+    use leitmotiv_index::tree::{DefKind, Expr};
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let name = db.names().find("__match_args__")?;
+    let def = *index.scopes[index.classes[class].scope].symbols.get(&name)?.defs.first()?;
+    let (DefKind::Assign { value, .. } | DefKind::Annotated { value: Some(value), .. }) = index.defs[def].kind else {
+        return None;
+    };
+    let Expr::Tuple(items) = &index.exprs[value] else { return None };
+    let texts = items.iter().map(|item| match index.exprs[*item] {
+        Expr::Str(Some(text)) => text,
+        _ => known::EMPTY,
+    });
+    Some(texts.collect())
 }

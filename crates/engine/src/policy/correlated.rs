@@ -6,8 +6,8 @@ use leitmotiv_index::tree::{Clause, DefId, DefKind, Expr, ExprId, Value, ValueId
 use leitmotiv_syntax::TextRange;
 use rustc_hash::FxHashSet;
 
-use crate::base::file::File;
 use crate::infer::Infer;
+use crate::outline::Site;
 use crate::problems::ProblemKind;
 use crate::types::Type;
 
@@ -16,9 +16,9 @@ enum Together {
     /// It is the same condition.
     Same,
     /// It is another one: where what is read was given a value.
-    Other(TextRange),
+    Other(DefId),
     /// Another method gives it a value, here.
-    Later(File, TextRange),
+    Later(Site),
 }
 
 impl Infer<'_> {
@@ -47,10 +47,10 @@ impl Infer<'_> {
             None => Some(kind),
             Some(Together::Same) => None,
             Some(Together::Other(given)) => {
-                Some(ProblemKind::Correlated { kind: Box::new(kind), given: (self.file, given), is_later: false })
+                Some(ProblemKind::Correlated { kind: Box::new(kind), given: self.site_of(given), is_later: false })
             }
-            Some(Together::Later(file, given)) => {
-                Some(ProblemKind::Correlated { kind: Box::new(kind), given: (file, given), is_later: true })
+            Some(Together::Later(given)) => {
+                Some(ProblemKind::Correlated { kind: Box::new(kind), given, is_later: true })
             }
         }
     }
@@ -81,8 +81,8 @@ impl Infer<'_> {
         if of_none && (self.is_defined_where_asked(holder) || self.is_asked_by_the_same_call(holder)) {
             return Some(Together::Same);
         }
-        if of_none && let Some((file, given)) = self.given_later(holder) {
-            return Some(Together::Later(file, given));
+        if of_none && let Some(given) = self.given_later(holder) {
+            return Some(Together::Later(given));
         }
         let Expr::Name(_, value) = self.index.exprs[holder] else { return None };
         let mut given = Vec::new();
@@ -123,12 +123,12 @@ impl Infer<'_> {
                 }
             }
         }
-        given.first().map(|def| Together::Other(index.defs[*def].range))
+        given.first().copied().map(Together::Other)
     }
 
     /// A name that is bound under a condition, where another condition on the way to the place that reads it speaks of the same
     /// things, and leaves there or binds the name itself: `if port is None: return`. Gives where it is bound.
-    fn goes_with_an_exit(&self, given: &[DefId], read: TextRange) -> Option<TextRange> {
+    fn goes_with_an_exit(&self, given: &[DefId], read: TextRange) -> Option<DefId> {
         let index = self.index;
         let around = |at: TextRange| index.clauses_around.of(at.start()).map(|number| &index.clauses[number as usize]);
         let binds = |clause: &Clause| given.iter().any(|def| clause.body.contains_range(index.defs[*def].range));
@@ -152,7 +152,7 @@ impl Infer<'_> {
                         && self.words(clause.test).iter().any(|word| about.contains(word))
                 };
                 if index.clauses.iter().any(|clause| goes_with(&clause)) {
-                    return Some(at);
+                    return Some(*def);
                 }
             }
         }
@@ -239,7 +239,7 @@ impl Infer<'_> {
 
     /// Another name that was unpacked beside the holder's, and that a condition on the way asked about: results that go
     /// together. Gives where they were unpacked.
-    fn came_with(&self, holder: ExprId, given: &[DefId]) -> Option<TextRange> {
+    fn came_with(&self, holder: ExprId, given: &[DefId]) -> Option<DefId> {
         let [only] = given else { return None };
         let index = self.index;
         let record = &index.defs[*only];
@@ -258,6 +258,6 @@ impl Infer<'_> {
             between.contains_range(clause.test)
                 && written.split(|char: char| char != '_' && !char.is_alphanumeric()).any(|word| names.contains(word))
         };
-        index.clauses.iter().any(asks).then_some(record.range)
+        index.clauses.iter().any(asks).then_some(*only)
     }
 }

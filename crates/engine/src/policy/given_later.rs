@@ -2,25 +2,26 @@
 //! on the order of calls, which no text of the class says: where most methods that read such an attribute do not ask whether it
 //! is there, one more that does not is only noted.
 
-use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, FunctionId, ModuleIndex, ScopeId, Value};
-use leitmotiv_syntax::TextRange;
+use leitmotiv_index::anchor::Anchor;
+use leitmotiv_index::tree::{BodyId, ClassId, DefId, DefKind, Expr, ExprId, FunctionId, ModuleIndex, ScopeId, Value};
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::classes::members;
 use crate::infer::Infer;
-use crate::resolve::module_index;
+use crate::outline::{Site, module_index, reading};
+use crate::types::Type;
 use crate::types::union::may_be_none;
-use crate::types::{ClassRef, Type};
 
 impl Infer<'_> {
     /// Where another method gives an attribute a value, of the method's own object or of one that is used from outside, if that
     /// is all that is known of its being None.
-    pub(crate) fn given_later(&mut self, holder: ExprId) -> Option<(File, TextRange)> {
+    pub(crate) fn given_later(&mut self, holder: ExprId) -> Option<Site> {
         if let Expr::Name(name, value) = self.index.exprs[holder]
             && matches!(self.index.values[self.index.unnarrowed(value)], Value::Global(_))
         {
-            return self.global_given_later(name).map(|range| (self.file, range));
+            return self.global_given_later(name).map(|def| self.site_of(def));
         }
         let Expr::Attribute { value: object, name, place } = self.index.exprs[holder] else { return None };
         let is_from_flow = place.known().is_some_and(|place| {
@@ -36,23 +37,12 @@ impl Infer<'_> {
         if found.member.declared || matches!(found.member.ty, Type::Property(_)) || !is_own {
             return None;
         }
-        if let Some(known) = self.later.get(&(owner, name)) {
-            return known.map(|range| (owner.file, range));
-        }
-        let later = match owner.file == self.file {
-            true => self.work_out_later(owner, name),
-            false => {
-                let body = module_index(self.db, owner.file).classes[owner.class].body;
-                Infer::new(self.db, owner.file, body).work_out_later(owner, name)
-            }
-        };
-        self.later.insert((owner, name), later);
-        later.map(|range| (owner.file, range))
+        attribute_given_later(self.db, owner.file, owner.class, name).map(|at| Site { file: owner.file, at })
     }
 
-    fn work_out_later(&mut self, owner: ClassRef, name: Name) -> Option<TextRange> {
+    fn later_of(&mut self, class: ClassId, name: Name) -> Option<DefId> {
         let index = self.index;
-        let record = &index.classes[owner.class];
+        let record = &index.classes[class];
         let of_body = index.scopes[record.scope].symbols.get(&name).map_or(&[][..], |symbol| &symbol.defs);
         let by_methods = record.attributes.get(&name).map_or(&[][..], |defs| defs.as_slice());
         let given = self.first_given(of_body.iter().chain(by_methods).copied())?;
@@ -72,7 +62,7 @@ impl Infer<'_> {
     }
 
     /// The same of a name of the module that a function gives a value: `global tides`.
-    fn global_given_later(&mut self, name: Name) -> Option<TextRange> {
+    fn global_given_later(&mut self, name: Name) -> Option<DefId> {
         let index = self.index;
         let symbol = index.scopes[ScopeId(0)].symbols.get(&name)?;
         if symbol.foreign.is_empty() || self.declared_symbol(ScopeId(0), name).is_some() {
@@ -92,14 +82,14 @@ impl Infer<'_> {
     }
 
     /// The first of some definitions that gives something else than None, if none of them may give None by what it calls.
-    fn first_given(&mut self, defs: impl Iterator<Item = DefId>) -> Option<TextRange> {
+    fn first_given(&mut self, defs: impl Iterator<Item = DefId>) -> Option<DefId> {
         let index = self.index;
         let mut given = None;
         for def in defs {
             let (value, is_unpacked) = match &index.defs[def].kind {
                 DefKind::Assign { value, unpack, .. } => (*value, unpack.is_some()),
                 DefKind::Import { .. } | DefKind::ImportFrom { .. } => {
-                    given = given.or(Some(index.defs[def].range));
+                    given = given.or(Some(def));
                     continue;
                 }
                 _ => continue,
@@ -114,11 +104,21 @@ impl Infer<'_> {
             match may_be_none(self.db.store(), ty) {
                 true if !is_passed_on => return None,
                 true => {}
-                false => given = given.or(Some(index.defs[def].range)),
+                false => given = given.or(Some(def)),
             }
         }
         given
     }
+}
+
+/// Where a method gives an attribute a value that most of those that read it do not ask for, if that is all that is known of its
+/// being None.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None)]
+fn attribute_given_later(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Anchor> {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let given = Infer::new(db, file, index.classes[class].body).later_of(class, name)?;
+    Some(index.anchor_of_attribute(class, name, given))
 }
 
 /// How often a method reads or writes an attribute of its own object.

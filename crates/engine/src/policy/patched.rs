@@ -1,20 +1,21 @@
 //! Attributes that an object may have though its class does not say so: because something assigns them from outside, or a
 //! subclass gives them.
 
-use leitmotiv_index::tree::Patch;
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::classes;
 use crate::infer::Infer;
+use crate::outline::{module_index, reading};
 use crate::resolve;
 use crate::types::{ClassRef, Type};
 
 impl Infer<'_> {
     /// Whether an attribute that a type seems to lack may be there all the same: because some file of the project, or the
     /// class's own, assigns it on an object that may be of that type, or because a stub hides the source.
-    pub(crate) fn is_patched(&self, ty: Type, name: Name) -> bool {
+    pub(crate) fn is_patched(&mut self, ty: Type, name: Name) -> bool {
         // Only what is told needs to know.
         if !self.checking || self.is_hidden_by_stub(ty) {
             return true;
@@ -28,19 +29,12 @@ impl Infer<'_> {
         if matches!(ty, Type::Instance(_)) && own.is_some_and(|class| self.takes_no_attributes(class)) {
             return false;
         }
-        let mut files = vec![self.file];
-        files.extend(own.map(|class| class.file));
-        let here = files.iter().flat_map(|file| {
-            let patched = &resolve::module_index(self.db, *file).patched;
-            let named = [name, known::DUNDER_CLASS].map(|name| patched.get(&name).map(|patches| (name, patches)));
-            let of_file = move |(name, patches): (Name, &'_ smallvec::SmallVec<[Patch; 1]>)| {
-                patches.iter().map(|patch| (*file, *patch, name)).collect::<Vec<_>>()
-            };
-            named.into_iter().flatten().flat_map(of_file)
-        });
         // What is set under a computed name counts where it is done, and for the classes of that file.
-        let elsewhere = resolve::patches(self.db, name).iter().map(|(file, patch)| (*file, *patch, name));
-        here.chain(elsewhere).any(|(file, patch, name)| self.may_patch(file, patch, own, name))
+        let here = [Some(self.file), own.map(|class| class.file)];
+        let computed = here.into_iter().flatten().map(|file| (file, known::DUNDER_CLASS));
+        let named = here.into_iter().flatten().chain(resolve::patching_files(self.db, name).iter().copied());
+        let named = named.map(|file| (file, name));
+        named.chain(computed).any(|(file, name)| self.may_patch(file, own, name))
     }
 
     /// Whether objects of a class of the language itself take no attributes of their own: those of all but its exceptions.
@@ -51,15 +45,14 @@ impl Infer<'_> {
             && !resolve::is_builtin(self.db, class, known::OBJECT)
     }
 
-    /// Whether an assignment may be to an object of a class, and gives it what it did not have: what is assigned to is of a
+    /// Whether an assignment of a file may be to an object of a class, and gives it what it did not have: what is assigned to is of a
     /// class that one derives from the other, or nobody knows of which.
-    fn may_patch(&self, file: File, patch: Patch, own: Option<ClassRef>, name: Name) -> bool {
-        let Some(own) = own else { return true };
+    fn may_patch(&mut self, file: File, own: Option<ClassRef>, name: Name) -> bool {
+        let objects = patched_objects(self.db, file, name);
+        let Some(own) = own else { return !objects.is_empty() };
         let store = self.db.store();
-        let mut there = Infer::new(self.db, file, patch.body);
-        let object = there.quietly(patch.object);
-        crate::types::union::parts(store, &object).to_vec().into_iter().any(|part| {
-            let class = match part {
+        objects.iter().any(|part| {
+            let class = match *part {
                 Type::Instance(id) | Type::Class(id) => store.instance(id).class,
                 Type::None | Type::Literal(_) | Type::Tuple(_) | Type::Function(_) | Type::Method(_) => return false,
                 Type::Module(_) | Type::Namespace(_) => return false,
@@ -71,7 +64,7 @@ impl Infer<'_> {
             }
             let is_related = classes::derives(self.db, class, own) != Some(false)
                 || classes::derives(self.db, own, class) != Some(false);
-            is_related && (name == known::DUNDER_CLASS || there.member(part, name).is_none())
+            is_related && (name == known::DUNDER_CLASS || self.member(*part, name).is_none())
         })
     }
 
@@ -90,9 +83,9 @@ impl Infer<'_> {
         if !self.is_made(class) {
             return false;
         }
-        let text = self.text(resolve::class_name(self.db, class)).to_lowercase();
-        let mut computed = resolve::patches(self.db, known::DUNDER_CLASS).iter().copied();
-        if computed.any(|(file, patch)| self.may_patch(file, patch, Some(class), known::DUNDER_CLASS)) {
+        let text = self.text(crate::outline::class_name(self.db, class)).to_lowercase();
+        let mut computed = resolve::patching_files(self.db, known::DUNDER_CLASS).iter().copied();
+        if computed.any(|file| self.may_patch(file, Some(class), known::DUNDER_CLASS)) {
             return false;
         }
         // Our stubs leave private names out.
@@ -107,7 +100,7 @@ impl Infer<'_> {
     /// Whether the project makes objects of a class, or of one that derives from it; test cases are made by what runs them.
     fn is_made(&self, class: ClassRef) -> bool {
         let below = |other: &ClassRef| classes::derives(self.db, *other, class) == Some(true);
-        let named = |class: ClassRef| resolve::class_name(self.db, class);
+        let named = |class: ClassRef| crate::outline::class_name(self.db, class);
         resolve::is_called(self.db, named(class))
             || self.text(named(class)).starts_with("Test")
             || resolve::own_classes(self.db)
@@ -140,4 +133,21 @@ impl Infer<'_> {
                     }))
         })
     }
+}
+
+/// What the objects are on which a file assigns an attribute of that name, part by part, where they are not a method's own.
+#[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Box::default())]
+fn patched_objects(db: &dyn Db, file: File, name: Name) -> Box<[Type]> {
+    let _reading = reading(file);
+    let patches = module_index(db, file).patched.get(&name);
+    let mut all: Vec<Type> = Vec::new();
+    for patch in patches.into_iter().flatten() {
+        let object = Infer::new(db, file, patch.body).quietly(patch.object);
+        for part in crate::types::union::parts(db.store(), &object) {
+            if !all.contains(part) {
+                all.push(*part);
+            }
+        }
+    }
+    all.into()
 }

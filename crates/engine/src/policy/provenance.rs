@@ -3,7 +3,12 @@
 //! What was concluded from one use need not hold for the next: a list that starts with numbers may be meant to take text
 //! as well. What was said must hold.
 
+use crate::base::db::Db;
+use crate::base::file::File;
+use crate::outline::module_index;
+use crate::outline::reading;
 use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ScopeId, Value, ValueId};
+use leitmotiv_syntax::names::Name;
 
 use crate::definitions::classes;
 use crate::definitions::functions;
@@ -345,7 +350,7 @@ impl Infer<'_> {
                     return false;
                 }
                 let owner = self.db.store().instance(found.owner).class;
-                !crate::resolve::module_index(self.db, owner.file).tested.contains_key(&name)
+                !crate::outline::module_name(self.db, owner.file, name).is_tested
             }
             // A method that gives nothing in this class may be there for subclasses to give something.
             Expr::Call { callee, .. } => {
@@ -479,13 +484,7 @@ impl Infer<'_> {
         let DefKind::ImportFrom { module, level, name, .. } = self.index.defs[def].kind else { return false };
         let target = crate::resolve::import_target(self.db, self.file, module, level);
         let Some(crate::resolve::Imported::File(file)) = target else { return false };
-        let there = crate::resolve::module_index(self.db, file);
-        let Some(symbol) = there.scopes[ScopeId(0)].symbols.get(&name) else { return false };
-        let mut infer = Infer::new(self.db, file, leitmotiv_index::tree::BodyId(0));
-        infer.declared_symbol(ScopeId(0), name).is_some()
-            || depth <= FARTHEST
-                && !symbol.defs.is_empty()
-                && symbol.defs.iter().all(|def| infer.is_said_where_imported(*def, depth + 1))
+        is_said_name(self.db, file, name, depth)
     }
 
     fn said_attribute(&mut self, object: Type, name: leitmotiv_syntax::names::Name) -> bool {
@@ -496,13 +495,7 @@ impl Infer<'_> {
                     _ => found.member.declared,
                 })
             }
-            Type::Module(file) => {
-                let scope = &crate::resolve::module_index(self.db, file).scopes[ScopeId(0)];
-                scope.symbols.contains_key(&name)
-                    && Infer::new(self.db, file, leitmotiv_index::tree::BodyId(0))
-                        .declared_symbol(ScopeId(0), name)
-                        .is_some()
-            }
+            Type::Module(file) => is_declared_name(self.db, file, name),
             _ => false,
         }
     }
@@ -513,7 +506,7 @@ impl Infer<'_> {
             // Who asks for an attribute by `getattr` says that nothing is said of it.
             Type::Function(id) => {
                 let function = *store.function(id);
-                let name = crate::resolve::module_index(self.db, function.file).functions[function.function].name;
+                let name = crate::outline::function(self.db, function.file, function.function).name;
                 name != known::GETATTR_FUNCTION && self.is_result_said(function)
             }
             Type::Method(id) => matches!(store.method(id).function, Type::Function(id)
@@ -550,4 +543,24 @@ impl Infer<'_> {
     pub(crate) fn is_result_said(&self, function: crate::types::FunctionRef) -> bool {
         functions::declared(self.db, function.file, function.function).returns.is_some()
     }
+}
+
+/// Whether a module declares a name of its own.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false)]
+fn is_declared_name(db: &dyn Db, file: File, name: Name) -> bool {
+    let _reading = reading(file);
+    module_index(db, file).scopes[ScopeId(0)].symbols.contains_key(&name)
+        && Infer::new(db, file, BodyId(0)).declared_symbol(ScopeId(0), name).is_some()
+}
+
+/// Whether a module declares a name, or imports it from where it is declared, through so many modules at most.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| false)]
+fn is_said_name(db: &dyn Db, file: File, name: Name, depth: u32) -> bool {
+    let _reading = reading(file);
+    let Some(symbol) = module_index(db, file).scopes[ScopeId(0)].symbols.get(&name) else { return false };
+    let infer = Infer::new(db, file, BodyId(0));
+    is_declared_name(db, file, name)
+        || depth <= FARTHEST
+            && !symbol.defs.is_empty()
+            && symbol.defs.iter().all(|def| infer.is_said_where_imported(*def, depth + 1))
 }

@@ -1,6 +1,6 @@
 //! Protocols (PEP 544): what fits has all members, and each as the protocol has it, as far as both sides say what they are.
 
-use leitmotiv_index::tree::{DefKind, ParamKind};
+use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::call::bind::{Argument, ArgumentKind};
@@ -8,6 +8,7 @@ use crate::call::{Candidate, Candidates};
 use crate::definitions::classes::{self, ClassKind};
 use crate::definitions::functions::Declared;
 use crate::infer::Infer;
+use crate::outline::places::{Bound, bound_at};
 use crate::problems::Clash;
 use crate::types::substitute::has_variables;
 use crate::types::{InstanceId, Signature, Type};
@@ -142,10 +143,12 @@ impl Infer<'_> {
     /// Whether a protocol's member is a variable that others may assign.
     fn is_settable(&self, found: classes::members::Found) -> bool {
         let owner = self.db.store().instance(found.owner).class;
-        let def = &crate::resolve::module_index(self.db, owner.file).defs[found.member.def];
-        let DefKind::Annotated { annotation, .. } = def.kind else { return false };
-        let mut there = Infer::new(self.db, owner.file, def.body);
-        found.member.declared && !there.is_final(found.member.def) && !there.is_class_var(annotation)
+        let at = found.member.at;
+        if !found.member.declared || !matches!(bound_at(self.db, owner.file, at), Bound::Annotated { .. }) {
+            return false;
+        }
+        let qualifiers = classes::members::qualifiers(self.db, owner.file, at);
+        !qualifiers.is_final && !qualifiers.is_class_variable
     }
 
     /// Why a member cannot stand for that of a protocol, as far as both say what they are.
@@ -260,6 +263,7 @@ impl Infer<'_> {
 fn said(candidate: &Candidate) -> Declared {
     Declared {
         params: candidate.signature.params.clone(),
+        annotates_first: false,
         returns: Some(candidate.signature.returns).filter(|_| !candidate.inferred),
         guard: None,
     }
@@ -289,12 +293,7 @@ pub(crate) fn protocol_members(infer: &Infer<'_>, protocol: InstanceId) -> Vec<N
         if classes::info(db, class).kind != ClassKind::Protocol {
             continue;
         }
-        let index = crate::resolve::module_index(db, class.file);
-        let scope = &index.scopes[index.classes[class.class].scope];
-        let mut own: Vec<(leitmotiv_index::tree::DefId, Name)> =
-            scope.symbols.iter().filter_map(|(name, symbol)| symbol.defs.first().map(|def| (*def, *name))).collect();
-        own.sort_by_key(|(def, _)| *def);
-        for (_, name) in own {
+        for name in crate::outline::class(db, class).of_body.iter().copied() {
             let text = db.names().text(name);
             if !all.contains(&name)
                 && !matches!(

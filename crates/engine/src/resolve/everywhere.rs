@@ -5,44 +5,42 @@
 
 use std::sync::Arc;
 
-use leitmotiv_index::tree::{ClassId, Expr, Patch};
+use leitmotiv_index::tree::{ClassId, Expr};
 use leitmotiv_syntax::names::Name;
 use rustc_hash::{FxHashMap, FxHashSet};
 
-use super::{module_index, project_files};
+use super::project_files;
 use crate::base::db::{Db, Layout};
 use crate::base::file::File;
+use crate::outline::{module_index, reading};
 use crate::types::ClassRef;
 
-/// Where files of the project assign an attribute of that name on an object that is not the method's own.
-pub fn patches(db: &dyn Db, name: Name) -> &[(File, Patch)] {
-    patches_of(db, Layout::get(db), name)
+/// The files of the project that assign an attribute of that name on an object that is not the method's own.
+pub fn patching_files(db: &dyn Db, name: Name) -> &[File] {
+    patched_by(db, Layout::get(db), name)
 }
 
 #[salsa::tracked(returns(deref))]
-fn patches_of(db: &dyn Db, layout: Layout, name: Name) -> Arc<[(File, Patch)]> {
+fn patched_by(db: &dyn Db, layout: Layout, name: Name) -> Arc<[File]> {
     all_patches(db, layout).get(&name).cloned().unwrap_or_default()
 }
 
 #[salsa::tracked(returns(ref))]
-fn all_patches(db: &dyn Db, _layout: Layout) -> FxHashMap<Name, Arc<[(File, Patch)]>> {
-    let mut all: FxHashMap<Name, Vec<(File, Patch)>> = FxHashMap::default();
+fn all_patches(db: &dyn Db, _layout: Layout) -> FxHashMap<Name, Arc<[File]>> {
+    let mut all: FxHashMap<Name, Vec<File>> = FxHashMap::default();
     for file in project_files(db) {
-        for (name, patch) in patches_in(db, *file) {
-            all.entry(*name).or_default().push((*file, *patch));
+        for name in patched_in(db, *file) {
+            all.entry(*name).or_default().push(*file);
         }
     }
-    all.into_iter().map(|(name, patches)| (name, patches.into())).collect()
+    all.into_iter().map(|(name, files)| (name, files.into())).collect()
 }
 
-/// Those of one file, by name, then in the file's order.
+/// The names that one file assigns so, sorted by number.
 #[salsa::tracked(returns(deref))]
-fn patches_in(db: &dyn Db, file: File) -> Box<[(Name, Patch)]> {
-    let patched = &module_index(db, file).patched;
-    let mut all: Vec<(Name, Patch)> =
-        patched.iter().flat_map(|(name, patches)| patches.iter().map(|patch| (*name, *patch))).collect();
-    all.sort_by_key(|(name, patch)| (*name, patch.object));
-    all.into()
+fn patched_in(db: &dyn Db, file: File) -> Box<[Name]> {
+    let _reading = reading(file);
+    sorted(module_index(db, file).patched.keys().copied().collect())
 }
 
 /// Whether a class of the project gives its objects something of that name, or a name of that attribute is written as a text.
@@ -62,6 +60,7 @@ fn all_provided(db: &dyn Db, _layout: Layout) -> FxHashSet<Name> {
 
 #[salsa::tracked(returns(deref))]
 fn provided_in(db: &dyn Db, file: File) -> Box<[Name]> {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let mut all = FxHashSet::default();
     for (_, class) in index.classes.iter() {
@@ -93,6 +92,7 @@ fn all_called(db: &dyn Db, _layout: Layout) -> FxHashSet<Name> {
 
 #[salsa::tracked(returns(deref))]
 fn called_in(db: &dyn Db, file: File) -> Box<[Name]> {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let called = index.exprs.iter().filter_map(|(_, expr)| match expr {
         Expr::Call { callee, .. } => match index.exprs[*callee] {
@@ -126,5 +126,6 @@ fn all_classes(db: &dyn Db, _layout: Layout) -> Arc<[ClassRef]> {
 
 #[salsa::tracked(returns(copy))]
 fn class_count(db: &dyn Db, file: File) -> u32 {
+    let _reading = reading(file);
     u32::try_from(module_index(db, file).classes.len()).unwrap_or(u32::MAX)
 }

@@ -4,9 +4,10 @@ use leitmotiv_index::tree::{DefId, DefKind, ScopeId};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::FxHashSet;
 
-use super::{is_namespace, is_same_package, module_file, module_index};
+use super::{is_namespace, is_same_package, module_file};
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::outline::{module_index, reading};
 use crate::types::Type;
 
 /// What an import leads to.
@@ -92,6 +93,7 @@ fn imported_files(db: &dyn Db, file: File) -> Box<[File]> {
             }
         }
     };
+    let _reading = reading(file);
     for (_, def) in module_index(db, file).defs.iter() {
         match def.kind {
             DefKind::Import { module, .. } => reached(module),
@@ -112,13 +114,8 @@ fn imported_files(db: &dyn Db, file: File) -> Box<[File]> {
     all.into()
 }
 
-/// What the target version and platform decide that an imported name comes out as. `depth` bounds chains of imports.
-pub(crate) fn imported_constant(
-    db: &dyn Db,
-    file: File,
-    (import, attribute): (DefId, Option<Name>),
-    depth: u32,
-) -> Option<bool> {
+/// What the target version and platform decide that an imported name comes out as.
+pub(crate) fn imported_constant(db: &dyn Db, file: File, (import, attribute): (DefId, Option<Name>)) -> Option<bool> {
     let (target, name) = match (&module_index(db, file).defs[import].kind, attribute) {
         (DefKind::ImportFrom { module, level, name, .. }, None) => {
             let Some(Imported::File(target)) = import_target(db, file, *module, *level) else { return None };
@@ -130,12 +127,19 @@ pub(crate) fn imported_constant(
         }
         _ => return None,
     };
-    let index = module_index(db, target);
+    constant(db, target, name)
+}
+
+/// What the target version and platform decide that a name of a module comes out as, if they do.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| None)]
+fn constant(db: &dyn Db, file: File, name: Name) -> Option<bool> {
+    let _reading = reading(file);
+    let index = module_index(db, file);
     if let Some(outcome) = index.constants.get(&name) {
         return *outcome;
     }
     let [def] = index.scopes[ScopeId(0)].symbols.get(&name)?.defs.as_slice() else { return None };
-    if depth < 8 { imported_constant(db, target, (*def, None), depth + 1) } else { None }
+    imported_constant(db, file, (*def, None))
 }
 
 pub(crate) fn root_name(db: &dyn Db, module: Name) -> Name {

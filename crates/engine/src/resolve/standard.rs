@@ -1,12 +1,12 @@
 //! Classes of the standard library that the engine asks for by name, and instances of classes.
 
-use leitmotiv_index::tree::{DefKind, ScopeId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 
-use super::{module_file, module_index};
+use super::module_file;
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::outline::{class_name, module_name};
 use crate::types::{ClassRef, Instance, InstanceId, Type};
 
 /// A module of the standard library by its full name: our stub, whatever a project calls its modules.
@@ -29,12 +29,7 @@ pub fn standard_class(db: &dyn Db, module: Name, name: Name) -> Option<ClassRef>
 
 /// The class that a module's name was last bound to by a `class` statement.
 pub fn class_in(db: &dyn Db, file: File, name: Name) -> Option<ClassRef> {
-    let index = module_index(db, file);
-    let symbol = index.scopes[ScopeId(0)].symbols.get(&name)?;
-    symbol.defs.iter().rev().find_map(|def| match index.defs[*def].kind {
-        DefKind::Class(class) => Some(ClassRef { file, class }),
-        _ => None,
-    })
+    module_name(db, file, name).class
 }
 
 /// A built-in class.
@@ -62,15 +57,10 @@ pub fn instance_of(db: &dyn Db, class: ClassRef, args: &[Type]) -> InstanceId {
 
 /// Whether a class is the one of that name in a standard module.
 pub fn is_standard(db: &dyn Db, class: ClassRef, module: Name, name: Name) -> bool {
-    class.file.module(db) == module && module_index(db, class.file).classes[class.class].name == name
+    class.file.module(db) == module && class_name(db, class) == name
 }
 
 /// Whether a class is the built-in of that name.
 pub fn is_builtin(db: &dyn Db, class: ClassRef, name: Name) -> bool {
     is_standard(db, class, known::BUILTINS, name)
-}
-
-/// A class's name.
-pub fn class_name(db: &dyn Db, class: ClassRef) -> Name {
-    module_index(db, class.file).classes[class.class].name
 }

@@ -1,21 +1,24 @@
 //! What the names of a module mean to others.
 
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{BodyId, DefId, DefKind, ReachId, ScopeId, ValueId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
-use leitmotiv_syntax::{TextRange, TextSize};
 
-use super::{Imported, absolute_name, import_target, module_index, module_value};
+use super::{Imported, absolute_name, import_target, module_value};
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
+use crate::outline::names::has_stars;
+use crate::outline::{module_index, module_name, reading};
 use crate::types::{Cause, CauseKind, Type};
 
 /// The type of a scope's name as others see it: its declared type, or all that it may hold at its body's end or by
 /// assignments elsewhere.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_scope_type)]
 pub fn scope_type(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let Some(symbol) = index.scopes[scope].symbols.get(&name) else { return Type::Never };
     let body = symbol.defs.first().or(symbol.foreign.first()).map_or(BodyId(0), |def| index.defs[*def].body);
@@ -50,8 +53,8 @@ pub fn scope_type(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
     }
     if ty == Type::None && scope == ScopeId(0) && !file.is_stub(db) {
         // What is only ever None in its own module is there to be set from elsewhere.
-        let range = definition_range(db, file, scope, name);
-        return Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Dynamic, file, range, name }));
+        let at = Anchor::Name(scope, name, 0);
+        return Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Dynamic, file, at, name }));
     }
     infer.widen_for_others(ty)
 }
@@ -65,21 +68,14 @@ pub(crate) fn recover_scope_type(
     scope: ScopeId,
     name: Name,
 ) -> Type {
-    let range = definition_range(db, file, scope, name);
-    converge(db, cycle.iteration(), *last, value, Cause { kind: CauseKind::Cycle, file, range, name })
-}
-
-/// Where a scope's name is first bound.
-pub(crate) fn definition_range(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> TextRange {
-    let index = module_index(db, file);
-    let symbol = index.scopes[scope].symbols.get(&name);
-    let def = symbol.and_then(|symbol| symbol.defs.first().or(symbol.foreign.first()));
-    def.map_or(TextRange::empty(TextSize::new(0)), |def| index.defs[*def].range)
+    let at = Anchor::Name(scope, name, 0);
+    converge(db, cycle.iteration(), *last, value, Cause { kind: CauseKind::Cycle, file, at, name })
 }
 
 /// The type of a value of an enclosing body, seen from a function defined there.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_captured)]
 pub fn captured_type(db: &dyn Db, file: File, body: BodyId, value: ValueId) -> Type {
+    let _reading = reading(file);
     Infer::new(db, file, body).value(value)
 }
 
@@ -92,33 +88,28 @@ pub(crate) fn recover_captured(
     _body: BodyId,
     _value: ValueId,
 ) -> Type {
-    let range = TextRange::empty(TextSize::new(0));
-    converge(db, cycle.iteration(), *last, now, Cause { kind: CauseKind::Cycle, file, range, name: known::EMPTY })
+    let at = Anchor::Module;
+    converge(db, cycle.iteration(), *last, now, Cause { kind: CauseKind::Cycle, file, at, name: known::EMPTY })
 }
 
 /// A member of a module: a name bound in it, by a star import into it, or a submodule. `None` where it has none.
 pub fn member(db: &dyn Db, file: File, name: Name) -> Option<Type> {
     // What our own stubs import, the module mostly imports as well, and somebody may take it from there.
     if (file.origin(db) == Origin::Bundled || !is_private_import(db, file, name))
-        && let Some(ty) = own_name(db, file, name, 0)
+        && let Some(ty) = own_name(db, file, name)
     {
         return Some(ty);
     }
     if let Some(submodule) = submodule(db, file, name) {
         return Some(submodule);
     }
-    let index = module_index(db, file);
-    let is_made = index.scopes[ScopeId(0)].symbols.contains_key(&known::GETATTR)
-        || index.makes_names
-        || index.made_names.contains(&name);
     let is_undocumented = || {
         let names = db.names();
         file.origin(db) == Origin::Bundled
             && leitmotiv_stdlib::is_undocumented(names.text(file.module(db)), names.text(name))
     };
-    if is_made || is_undocumented() {
-        let range = TextRange::empty(TextSize::new(0));
-        let cause = Cause { kind: CauseKind::Dynamic, file, range, name };
+    if module_name(db, file, name).is_made || is_undocumented() {
+        let cause = Cause { kind: CauseKind::Dynamic, file, at: Anchor::Module, name };
         return Some(Type::Unknown(db.store().intern_cause(cause)));
     }
     None
@@ -130,31 +121,23 @@ pub(crate) fn is_private_import(db: &dyn Db, file: File, name: Name) -> bool {
     if !file.is_stub(db) {
         return false;
     }
-    let index = module_index(db, file);
-    let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) else { return false };
-    let is_private = |def: &DefId| {
-        matches!(index.defs[*def].kind, DefKind::Import { alias: false, .. } | DefKind::ImportFrom { alias: false, .. })
-    };
-    symbol.defs.iter().all(is_private) && !index.exported.as_ref().is_some_and(|all| all.contains(&name))
+    let outline = module_name(db, file, name);
+    outline.is_only_imported && outline.is_exported != Some(true)
 }
 
-/// A name bound in a module or by a star import into it. `depth` bounds chains of star imports.
-pub fn own_name(db: &dyn Db, file: File, name: Name, depth: u32) -> Option<Type> {
-    let index = module_index(db, file);
-    let scope = &index.scopes[ScopeId(0)];
-    if scope.symbols.contains_key(&name) {
+/// A name bound in a module or by a star import into it.
+pub fn own_name(db: &dyn Db, file: File, name: Name) -> Option<Type> {
+    if module_name(db, file, name).is_bound {
         return Some(scope_type(db, file, ScopeId(0), name));
     }
-    if scope.stars.is_empty() || depth > 16 {
-        return None;
-    }
-    if depth > 0 { star_name(db, file, name, depth) } else { starred(db, file, name) }
+    if has_stars(db, file) { starred(db, file, name) } else { None }
 }
 
 /// A name that star imports bring into a module, remembered: a package may gather those of hundreds of modules.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| None, cycle_fn = recover_starred)]
 pub fn starred(db: &dyn Db, file: File, name: Name) -> Option<Type> {
-    star_name(db, file, name, 0)
+    let _reading = reading(file);
+    star_name(db, file, name)
 }
 
 pub(crate) fn recover_starred(
@@ -165,23 +148,23 @@ pub(crate) fn recover_starred(
     file: File,
     name: Name,
 ) -> Option<Type> {
-    let cause = Cause { kind: CauseKind::Cycle, file, range: TextRange::empty(TextSize::new(0)), name };
+    let cause = Cause { kind: CauseKind::Cycle, file, at: Anchor::Module, name };
     Some(converge(db, cycle.iteration(), last.unwrap_or(Type::Never), value?, cause))
 }
 
-pub(crate) fn star_name(db: &dyn Db, file: File, name: Name, depth: u32) -> Option<Type> {
+fn star_name(db: &dyn Db, file: File, name: Name) -> Option<Type> {
     let stars = &module_index(db, file).scopes[ScopeId(0)].stars;
     // A module that is not there may have the name; one that is there, and has it, is more likely meant.
     let mut unknown = None;
     let is_missing = |found: Type, star: DefId| {
         let Type::Unknown(cause) = found else { return false };
         let cause = db.store().cause(cause);
-        cause.file == file && cause.range == module_index(db, file).defs[star].range
+        cause.file == file && cause.at == module_index(db, file).anchor_of_def(star)
     };
     let index = module_index(db, file);
     // One for another version of the language brings nothing.
     for star in stars.iter().rev().filter(|star| index.defs[**star].reach != ReachId::EXCLUDED) {
-        match star_member(db, file, *star, name, depth) {
+        match star_member(db, file, *star, name) {
             Some(found) if is_missing(found, *star) => unknown = unknown.or(Some(found)),
             Some(found) => return Some(found),
             None => {}
@@ -191,13 +174,13 @@ pub(crate) fn star_name(db: &dyn Db, file: File, name: Name, depth: u32) -> Opti
 }
 
 /// What `name` is by a star import, if it comes from there.
-pub(crate) fn star_member(db: &dyn Db, file: File, star: DefId, name: Name, depth: u32) -> Option<Type> {
+pub(crate) fn star_member(db: &dyn Db, file: File, star: DefId, name: Name) -> Option<Type> {
     let index = module_index(db, file);
     let DefKind::Star { module, level } = index.defs[star].kind else { return None };
     let Some(target) = import_target(db, file, module, level) else {
         // Whatever is not known may have come from there.
-        let range = index.defs[star].range;
-        let cause = Cause { kind: CauseKind::UnresolvedImport, file, range, name: module };
+        let at = index.anchor_of_def(star);
+        let cause = Cause { kind: CauseKind::UnresolvedImport, file, at, name: module };
         return Some(Type::Unknown(db.store().intern_cause(cause)));
     };
     let Imported::File(target) = target else { return None };
@@ -206,19 +189,19 @@ pub(crate) fn star_member(db: &dyn Db, file: File, star: DefId, name: Name, dept
     }
     if target.origin(db) == Origin::Untyped && target.is_stub(db) {
         // Machine code: any public name may come from there.
-        let range = index.defs[star].range;
-        let cause = Cause { kind: CauseKind::UntypedImport, file, range, name: module };
+        let at = index.anchor_of_def(star);
+        let cause = Cause { kind: CauseKind::UntypedImport, file, at, name: module };
         return (!db.names().text(name).starts_with('_')).then(|| Type::Unknown(db.store().intern_cause(cause)));
     }
-    let exported = &module_index(db, target).exported;
+    let exported = module_name(db, target, name).is_exported;
     let visible = match exported {
-        Some(all) => all.contains(&name),
+        Some(is_exported) => is_exported,
         None => !db.names().text(name).starts_with('_') && !is_private_import(db, target, name),
     };
     if !visible {
         return None;
     }
-    own_name(db, target, name, depth + 1).or_else(|| {
+    own_name(db, target, name).or_else(|| {
         let is_there = exported.is_some() || imports_submodule(db, target, name);
         is_there.then(|| submodule(db, target, name)).flatten()
     })
@@ -226,7 +209,9 @@ pub(crate) fn star_member(db: &dyn Db, file: File, star: DefId, name: Name, dept
 
 /// Whether a package imports from its submodule of that name, which makes the submodule an attribute of the package
 /// (language reference, "Submodules").
+#[salsa::tracked(returns(copy))]
 pub(crate) fn imports_submodule(db: &dyn Db, package: File, name: Name) -> bool {
+    let _reading = reading(package);
     let full = format!("{}.{}", db.names().text(package.module(db)), db.names().text(name));
     let Some(full) = db.names().find(&full) else { return false };
     module_index(db, package).defs.iter().any(|(_, def)| match def.kind {

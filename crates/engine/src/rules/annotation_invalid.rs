@@ -2,7 +2,7 @@ use leitmotiv_index::tree::Expr;
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
+use crate::outline::Site;
 use crate::problems::ProblemKind;
 use crate::types::Type;
 
@@ -39,15 +39,9 @@ pub static RULE: Rule = Rule {
             && let Type::Function(id) = context.infer.expr(expr)
         {
             let function = *context.db().store().function(id);
-            let index = crate::resolve::module_index(context.db(), function.file);
-            let range = index.functions[function.function].name_range;
+            let site = Site::of_function(function.file, function.function);
             let text = context.db().names().text(name);
-            worded.evidence.push(Evidence::new(
-                "declared",
-                function.file,
-                range,
-                format!("`{text}` means this function here"),
-            ));
+            worded.evidence.push(context.said_at(site, format!("`{text}` means this function here")));
             worded.remedies.swap(0, 1);
         }
         Some(worded)

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::{self, Evidence};
+use crate::findings::evidence;
 use crate::problems::ProblemKind;
 use crate::types::Type;
 
@@ -48,8 +48,8 @@ pub static RULE: Rule = Rule {
             let wanted = *expected;
             worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.is_assignable(ty, wanted));
         }
-        if let Some((file, range)) = callee.param.or(callee.at) {
-            worded.evidence.push(Evidence::new("declared", file, range, format!("{which} takes {expected_shown}")));
+        if let Some(site) = callee.param.or(callee.at) {
+            worded.evidence.push(context.said_at(site, format!("{which} takes {expected_shown}")));
         }
         let store = context.db().store();
         if crate::types::union::may_be_none(store, *given) && !matches!(expected, Type::Union(_)) {

@@ -1,3 +1,4 @@
+use super::Context;
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
@@ -36,13 +37,12 @@ pub static RULE: Rule = Rule {
             worded.remedies[0].title = format!("write `{near}=`");
         }
         worded.message = message;
-        worded.evidence.extend(parameters(callee));
+        worded.evidence.extend(parameters(context, callee));
         Some(worded)
     },
 };
 
 /// Where what is called lists its parameters.
-pub(super) fn parameters(callee: &Callee) -> Option<Evidence> {
-    let (file, range) = callee.at?;
-    Some(Evidence::new("declared", file, range, format!("`{}` takes these parameters", callee.shown)))
+pub(super) fn parameters(context: &Context<'_, '_>, callee: &Callee) -> Option<Evidence> {
+    Some(context.said_at(callee.at?, format!("`{}` takes these parameters", callee.shown)))
 }

@@ -1,7 +1,6 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -44,8 +43,8 @@ pub static RULE: Rule = Rule {
         };
         let mut worded = Worded::plain(message, RULE.page.ways);
         worded.remedies[0].title = format!("give {list}");
-        if let Some((file, range)) = callee.at {
-            worded.evidence.push(Evidence::new("declared", file, range, format!("{list} needed here")));
+        if let Some(site) = callee.at {
+            worded.evidence.push(context.said_at(site, format!("{list} needed here")));
         }
         Some(worded)
     },

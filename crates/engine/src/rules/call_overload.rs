@@ -1,7 +1,6 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Context, Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
 use crate::problems::{Mismatch, ProblemKind};
 
 /// As many signatures are told of as a reader may want to go through.
@@ -36,8 +35,9 @@ pub static RULE: Rule = Rule {
         let mut worded = Worded::plain(message, RULE.page.ways);
         // The first few say enough; `lookup` lists them all.
         for form in forms.iter().take(MOST) {
-            let Some((file, range)) = form.at else { continue };
-            worded.evidence.push(Evidence::new("declared", file, range, reason(context, &form.why)));
+            let Some(site) = form.at else { continue };
+            let reason = reason(context, &form.why);
+            worded.evidence.push(context.said_at(site, reason));
         }
         Some(worded)
     },

@@ -1,7 +1,6 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -23,8 +22,8 @@ pub static RULE: Rule = Rule {
         let ProblemKind::CallRepeated { callee, param } = &problem.kind else { return None };
         let message = format!("`{}` of `{}` is given twice", context.db().names().text(*param), callee.shown);
         let mut worded = Worded::plain(message, RULE.page.ways);
-        if let Some((file, range)) = callee.at {
-            worded.evidence.push(Evidence::new("declared", file, range, format!("`{}` takes it once", callee.shown)));
+        if let Some(site) = callee.at {
+            worded.evidence.push(context.said_at(site, format!("`{}` takes it once", callee.shown)));
         }
         Some(worded)
     },

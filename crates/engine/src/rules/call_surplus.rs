@@ -26,11 +26,11 @@ pub static RULE: Rule = Rule {
             },
         ],
     },
-    word: |_, problem| {
+    word: |context, problem| {
         let ProblemKind::CallSurplus { callee, taken, given } = &problem.kind else { return None };
         let message = format!("`{}` takes {}, {given} given", callee.shown, super::call_overload::positional(*taken));
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence.extend(super::call_keyword::parameters(callee));
+        worded.evidence.extend(super::call_keyword::parameters(context, callee));
         Some(worded)
     },
 };

@@ -1,7 +1,6 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -32,7 +31,7 @@ pub static RULE: Rule = Rule {
         let names: Vec<String> = missing.iter().map(|name| format!("`{}`", context.db().names().text(*name))).collect();
         let message = format!("{} leaves {} open", context.quoted(*class), names.join(", "));
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence.push(Evidence::new("declared", at.0, at.1, "marked as abstract here".into()));
+        worded.evidence.push(context.said_at(*at, "marked as abstract here".into()));
         Some(worded)
     },
 };

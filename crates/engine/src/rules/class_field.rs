@@ -1,7 +1,6 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
 use crate::problems::{BadField, ProblemKind};
 
 pub static RULE: Rule = Rule {
@@ -57,10 +56,10 @@ pub static RULE: Rule = Rule {
             worded.remedies[0].title = "make the default by a factory: `field(default_factory=…)`".into();
             worded.remedies[0].price = "nothing";
         }
-        if let Some((file, range)) = at {
+        if let Some(site) = at {
             let words =
                 if is_passing { "this is called with the fields of `InitVar`" } else { "this field has a default" };
-            worded.evidence.push(Evidence::new("declared", *file, *range, words.into()));
+            worded.evidence.push(context.said_at(*site, words.into()));
         }
         Some(worded)
     },

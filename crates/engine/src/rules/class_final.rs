@@ -1,7 +1,6 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
 use crate::problems::{Ended, ProblemKind};
 
 pub static RULE: Rule = Rule {
@@ -45,7 +44,7 @@ pub static RULE: Rule = Rule {
             Ended::Method(_) => "give the method another name".into(),
             Ended::Name(_) => "give the other value another name".into(),
         };
-        worded.evidence.push(Evidence::new("declared", at.0, at.1, "marked as final here".into()));
+        worded.evidence.push(context.said_at(*at, "marked as final here".into()));
         Some(worded)
     },
 };

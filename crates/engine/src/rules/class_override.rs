@@ -1,7 +1,6 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -42,8 +41,7 @@ pub static RULE: Rule = Rule {
         let what = context.clash_words(why);
         let message = format!("`{own}` cannot stand in for `{}`: {what}", hidden.shown);
         let mut worded = Worded::plain(message, &RULE.page.ways[..UNMARK]);
-        let (file, range) = hidden.at;
-        worded.evidence.push(Evidence::new("declared", file, range, format!("`{}` as the base has it", hidden.shown)));
+        worded.evidence.push(context.said_at(hidden.at, format!("`{}` as the base has it", hidden.shown)));
         Some(worded)
     },
 };

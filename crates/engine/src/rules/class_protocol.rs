@@ -1,7 +1,8 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way};
-use crate::findings::evidence::Evidence;
+use crate::definitions::classes::members;
+use crate::outline::Site;
 use crate::problems::Reason;
 
 pub static RULE: Rule = Rule {
@@ -38,16 +39,9 @@ pub static RULE: Rule = Rule {
         };
         worded.message = format!("{}; {what}", worded.message);
         worded.remedies = RULE.page.ways.iter().map(Way::remedy).collect();
-        let index = crate::resolve::module_index(context.db(), class.file);
-        let symbol = index.scopes[index.classes[class.class].scope].symbols.get(&member);
-        if let Some(def) = symbol.and_then(|symbol| symbol.defs.first()) {
-            let range = index.defs[*def].range;
-            worded.evidence.push(Evidence::new(
-                "declared",
-                class.file,
-                range,
-                format!("the protocol asks for `{name}`"),
-            ));
+        if let Some(found) = members::own_member(context.db(), class.file, class.class, member) {
+            let site = Site { file: class.file, at: found.at };
+            worded.evidence.push(context.said_at(site, format!("the protocol asks for `{name}`")));
         }
         Some(worded)
     },

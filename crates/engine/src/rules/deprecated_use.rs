@@ -1,9 +1,10 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
+use crate::outline::Site;
 use crate::problems::ProblemKind;
 use crate::types::Type;
+use leitmotiv_index::anchor::Anchor;
 
 pub static RULE: Rule = Rule {
     slug: "deprecated.use",
@@ -27,10 +28,10 @@ pub static RULE: Rule = Rule {
         let store = db.store();
         let function = |id| {
             let function: crate::types::FunctionRef = *store.function(id);
-            let range = crate::resolve::module_index(db, function.file).functions[function.function].name_range;
-            (crate::definitions::functions::shown(db, function.file, function.function), function.file, range)
+            let site = Site::of_function(function.file, function.function);
+            (crate::definitions::functions::shown(db, function.file, function.function), site)
         };
-        let (name, file, at) = match *what {
+        let (name, site) = match *what {
             Type::Function(id) => function(id),
             Type::Method(id) => match store.method(id).function {
                 Type::Function(id) => function(id),
@@ -38,13 +39,13 @@ pub static RULE: Rule = Rule {
             },
             Type::Class(id) => {
                 let class = store.instance(id).class;
-                let range = crate::resolve::module_index(db, class.file).classes[class.class].name_range;
-                (crate::definitions::classes::shown(db, class).to_owned(), class.file, range)
+                let site = Site { file: class.file, at: Anchor::Class(class.class) };
+                (crate::definitions::classes::shown(db, class).to_owned(), site)
             }
             _ => return None,
         };
         let mut worded = Worded::plain(format!("`{name}` is deprecated: {message}"), RULE.page.ways);
-        worded.evidence.push(Evidence::new("declared", file, at, format!("`{name}` is marked as deprecated here")));
+        worded.evidence.push(context.said_at(site, format!("`{name}` is marked as deprecated here")));
         Some(worded)
     },
 };

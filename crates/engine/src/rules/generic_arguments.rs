@@ -1,9 +1,9 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
+use crate::outline::Site;
 use crate::problems::ProblemKind;
-use crate::resolve::module_index;
+use leitmotiv_index::anchor::Anchor;
 
 pub static RULE: Rule = Rule {
     slug: "generic.arguments",
@@ -34,8 +34,8 @@ pub static RULE: Rule = Rule {
         let plural = if takes == 1 { "" } else { "s" };
         let message = format!("`{name}` takes {takes} type argument{plural}, {given} given");
         let mut worded = Worded::plain(message, RULE.page.ways);
-        let range = module_index(context.db(), class.file).classes[class.class].name_range;
-        worded.evidence.push(Evidence::new("declared", class.file, range, format!("`{name}` is declared here")));
+        let site = Site { file: class.file, at: Anchor::Class(class.class) };
+        worded.evidence.push(context.said_at(site, format!("`{name}` is declared here")));
         Some(worded)
     },
 };

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
+use crate::outline::Site;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -33,7 +33,8 @@ pub static RULE: Rule = Rule {
         let db = context.db();
         let limits = crate::definitions::type_variables::limits(db, var);
         let variable = db.store().variable(var);
-        let (name, file, at) = (db.names().text(variable.name).to_owned(), variable.file, variable.at);
+        let name = db.names().text(variable.name).to_owned();
+        let site = Site { file: variable.file, at: variable.at };
         let given = context.quoted(given);
         let wanted = match limits.bound {
             Some(bound) => format!("must fit {}", context.quoted(bound)),
@@ -43,7 +44,7 @@ pub static RULE: Rule = Rule {
             }
         };
         let mut worded = Worded::plain(format!("{given} cannot stand for `{name}`, which {wanted}"), RULE.page.ways);
-        worded.evidence.push(Evidence::new("declared", file, at, format!("`{name}` {wanted}")));
+        worded.evidence.push(context.said_at(site, format!("`{name}` {wanted}")));
         Some(worded)
     },
 };

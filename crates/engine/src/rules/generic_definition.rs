@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
+use crate::outline::Site;
 use crate::problems::{BadDefinition, ProblemKind};
 
 pub static RULE: Rule = Rule {
@@ -61,12 +61,8 @@ pub static RULE: Rule = Rule {
         let mut worded = Worded::plain(message, &RULE.page.ways[..1]);
         if let BadDefinition::Order(_, var) | BadDefinition::Unlisted(var) = why {
             let variable = db.store().variable(var);
-            worded.evidence.push(Evidence::new(
-                "declared",
-                variable.file,
-                variable.at,
-                format!("`{}` is defined here", name_of(var)),
-            ));
+            let site = Site { file: variable.file, at: variable.at };
+            worded.evidence.push(context.said_at(site, format!("`{}` is defined here", name_of(var))));
         }
         Some(worded)
     },

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
+use crate::outline::Site;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -38,10 +38,11 @@ pub static RULE: Rule = Rule {
         let ProblemKind::GenericResult { var } = problem.kind else { return None };
         let db = context.db();
         let variable = db.store().variable(var);
-        let (name, file, at) = (db.names().text(variable.name).to_owned(), variable.file, variable.at);
+        let name = db.names().text(variable.name).to_owned();
+        let site = Site { file: variable.file, at: variable.at };
         let message = format!("`{name}` is in the result only: no parameter says what it is");
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence.push(Evidence::new("declared", file, at, format!("`{name}` is defined here")));
+        worded.evidence.push(context.said_at(site, format!("`{name}` is defined here")));
         Some(worded)
     },
 };

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
+use crate::outline::Site;
 use crate::problems::{BadScope, ProblemKind};
 
 pub static RULE: Rule = Rule {
@@ -33,7 +33,8 @@ pub static RULE: Rule = Rule {
         let ProblemKind::GenericScope { var, why } = problem.kind else { return None };
         let db = context.db();
         let variable = db.store().variable(var);
-        let (name, file, at) = (db.names().text(variable.name).to_owned(), variable.file, variable.at);
+        let name = db.names().text(variable.name).to_owned();
+        let site = Site { file: variable.file, at: variable.at };
         let message = match why {
             BadScope::Unbound => {
                 format!("`{name}` means nothing here: neither a function nor a class around is generic in it")
@@ -46,7 +47,7 @@ pub static RULE: Rule = Rule {
             }
         };
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence.push(Evidence::new("declared", file, at, format!("`{name}` is defined here")));
+        worded.evidence.push(context.said_at(site, format!("`{name}` is defined here")));
         Some(worded)
     },
 };

@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
+use crate::outline::Site;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -33,11 +33,12 @@ pub static RULE: Rule = Rule {
         let ProblemKind::GenericVariance { var, taken } = problem.kind else { return None };
         let db = context.db();
         let variable = db.store().variable(var);
-        let (name, file, at) = (db.names().text(variable.name).to_owned(), variable.file, variable.at);
+        let name = db.names().text(variable.name).to_owned();
+        let site = Site { file: variable.file, at: variable.at };
         let (what, said) =
             if taken { ("taken", "covariant: only given") } else { ("given", "contravariant: only taken") };
         let mut worded = Worded::plain(format!("`{name}` is {what} here, and it is {said}"), RULE.page.ways);
-        worded.evidence.push(Evidence::new("declared", file, at, format!("`{name}` is defined here")));
+        worded.evidence.push(context.said_at(site, format!("`{name}` is defined here")));
         Some(worded)
     },
 };

@@ -1,7 +1,6 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::Evidence;
 use crate::problems::{Fixed, ProblemKind};
 
 pub static RULE: Rule = Rule {
@@ -43,7 +42,7 @@ pub static RULE: Rule = Rule {
         let message = format!("`{name}` of {} cannot be {done}: it is {reason}", context.quoted(*object));
         let ways = if *why == Fixed::Property { RULE.page.ways } else { &RULE.page.ways[1..] };
         let mut worded = Worded::plain(message, ways);
-        worded.evidence.push(Evidence::new("declared", at.0, at.1, format!("`{name}` is {reason}")));
+        worded.evidence.push(context.said_at(*at, format!("`{name}` is {reason}")));
         Some(worded)
     },
 };

@@ -95,8 +95,8 @@ use crate::base::file::File;
 use crate::findings::evidence::Evidence;
 use crate::infer::Infer;
 use crate::infer::typed_dict_displays::ItemFlaw;
+use crate::outline::{Site, module_index};
 use crate::problems::{Clash, Problem, ProblemKind, Reason};
-use crate::resolve::module_index;
 use crate::types::Type;
 use crate::types::display::{show, show_all};
 
@@ -375,6 +375,12 @@ impl<'db> Context<'_, 'db> {
             Some(Some(clash)) => format!("; {}", self.clash_words(&clash)),
             _ => String::new(),
         }
+    }
+
+    /// A place as evidence of what it says.
+    #[must_use]
+    pub fn said_at(&self, site: Site, text: String) -> Evidence {
+        Evidence::new("declared", site.file, site.range(self.db()), text)
     }
 
     /// A place's text, folded to one line and cut where it is long.

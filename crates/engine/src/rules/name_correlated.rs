@@ -30,11 +30,12 @@ pub static RULE: Rule = Rule {
         let ProblemKind::Correlated { kind, given, .. } = &problem.kind else { return None };
         let ProblemKind::NameUnbound { name, .. } = &**kind else { return None };
         let name = context.db().names().text(*name);
-        let line = context.line_of(given.1);
+        let range = given.range(context.db());
+        let line = context.line_of(range);
         let message = format!("`{name}` is bound in line {line} under another condition than it is read under here");
         let mut worded = Worded::plain(message, RULE.page.ways);
         let text = format!("`{name}` is bound here");
-        worded.evidence.push(crate::findings::evidence::Evidence::new("assigned", given.0, given.1, text));
+        worded.evidence.push(crate::findings::evidence::Evidence::new("assigned", given.file, range, text));
         Some(worded)
     },
 };

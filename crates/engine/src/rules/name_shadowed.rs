@@ -31,12 +31,7 @@ pub static RULE: Rule = Rule {
         let name = context.db().names().text(*name);
         let message = format!("`{name}` is a function of the class here, which hides the built-in `{name}`");
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence.push(crate::findings::evidence::Evidence::new(
-            "declared",
-            at.0,
-            at.1,
-            format!("`{name}` means this function here"),
-        ));
+        worded.evidence.push(context.said_at(*at, format!("`{name}` means this function here")));
         Some(worded)
     },
 };

@@ -41,9 +41,9 @@ pub static RULE: Rule = Rule {
         };
         let verb = format!("does not fit {taker}, which takes {}", context.quoted(*expected));
         let mut worded = context.none_words(problem.expr?, *object, &verb, RULE.page.ways);
-        if let Some((file, range)) = callee.param {
+        if let Some(site) = callee.param {
             let text = format!("`{}` takes {}", context.db().names().text(*param), context.quoted(*expected));
-            worded.evidence.push(crate::findings::evidence::Evidence::new("declared", file, range, text));
+            worded.evidence.push(context.said_at(site, text));
         }
         Some(worded)
     },

@@ -33,7 +33,7 @@ pub static RULE: Rule = Rule {
             return None;
         }
         let (_, mut worded) = super::word(context, &inner)?;
-        let (file, range) = *given;
+        let (file, range) = (given.file, given.range(context.db()));
         let place = match file == context.infer.file {
             true => format!("in line {}", context.line_of(range)),
             false => format!("in `{}`", context.db().names().text(file.module(context.db()))),

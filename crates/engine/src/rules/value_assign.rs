@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::findings::evidence::{self, Evidence};
+use crate::findings::evidence;
 use crate::problems::ProblemKind;
 
 pub static RULE: Rule = Rule {
@@ -39,8 +39,8 @@ pub static RULE: Rule = Rule {
             let wanted = *declared;
             worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| !infer.is_assignable(ty, wanted));
         }
-        if let Some((file, range)) = def {
-            worded.evidence.push(Evidence::new("declared", *file, *range, format!("declared as {declared_shown}")));
+        if let Some(site) = def {
+            worded.evidence.push(context.said_at(*site, format!("declared as {declared_shown}")));
         }
         Some(worded)
     },

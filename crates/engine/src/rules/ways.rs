@@ -42,7 +42,7 @@ impl Context<'_, '_> {
 
     /// The ways, by their names, that would change what is not the project's.
     fn out_of_reach(&self, kind: &ProblemKind) -> &'static [&'static str] {
-        let is_foreign = |callee: &Callee| callee.at.or(callee.param).is_some_and(|(file, _)| !self.is_ours(file));
+        let is_foreign = |callee: &Callee| callee.at.or(callee.param).is_some_and(|site| !self.is_ours(site.file));
         match kind {
             ProblemKind::CallArgument { callee, .. } if is_foreign(callee) => &["widen"],
             ProblemKind::NoneArgument { callee, .. } if is_foreign(callee) => &["parameter"],

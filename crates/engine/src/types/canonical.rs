@@ -8,7 +8,7 @@ use std::cmp::Ordering;
 
 use super::{ClassRef, Instance, Literal, Tuple, Type};
 use crate::base::db::Db;
-use crate::resolve::class_name;
+use crate::outline::class_name;
 
 /// A type with its unions in order.
 #[must_use]

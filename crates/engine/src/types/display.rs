@@ -11,7 +11,7 @@ use super::{ClassRef, Instance, Literal, Signature, Special, Type, VarKind};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::functions;
-use crate::resolve::class_name;
+use crate::outline::class_name;
 
 /// A type in the shortest words.
 #[must_use]

@@ -13,8 +13,8 @@ pub mod store;
 pub mod substitute;
 pub mod union;
 
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{ClassId, FunctionId, ParamKind};
-use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
 use crate::base::file::File;
@@ -220,8 +220,8 @@ pub struct TypeVariable {
     pub name: Name,
     /// Where it is defined, which tells variables of one name apart.
     pub file: File,
-    /// Where in there.
-    pub at: TextRange,
+    /// Where in there; of `Self`, and of what the engine makes up, the module as a whole.
+    pub at: Anchor,
     /// What it is.
     pub kind: VarKind,
     /// How containers over it relate.
@@ -233,8 +233,8 @@ pub struct TypeVariable {
 /// What says what a type variable is limited to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub enum VarOrigin {
-    /// Its definition in its file.
-    Definition(leitmotiv_index::tree::DefId),
+    /// Its definition, at [`TypeVariable::at`].
+    Definition,
     /// It is `Self`, or made up by the engine, with this bound.
     Own(Option<Type>),
 }
@@ -273,7 +273,7 @@ pub struct Cause {
     /// Where.
     pub file: File,
     /// Where in there.
-    pub range: TextRange,
+    pub at: Anchor,
     /// The name concerned.
     pub name: Name,
 }

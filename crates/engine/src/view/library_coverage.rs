@@ -9,7 +9,7 @@ use leitmotiv_syntax::names::Name;
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
-use crate::resolve::module_index;
+use crate::outline::module_index;
 use crate::types::Type;
 use crate::view::uses::module_name;
 

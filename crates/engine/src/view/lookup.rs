@@ -10,7 +10,8 @@ use crate::base::file::File;
 use crate::definitions::classes::{self, members};
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::resolve::{self, Imported, import_target, module_index};
+use crate::outline::module_index;
+use crate::resolve::{self, Imported, import_target};
 use crate::types::display::show;
 use crate::types::{ClassRef, Type};
 
@@ -100,7 +101,10 @@ fn place_of(db: &dyn Db, owner: Type, name: Name) -> Option<(File, TextRange)> {
             let symbol = index.scopes[ScopeId(0)].symbols.get(&name)?;
             symbol.defs.first().map(|def| (file, index.defs[*def].range))
         }
-        Type::Class(id) => members::find(db, id, name, None).map(|found| Infer::member_range(db, found)),
+        Type::Class(id) => members::find(db, id, name, None).map(|found| {
+            let site = Infer::member_site(db, found);
+            (site.file, site.range(db))
+        }),
         _ => None,
     }
 }
@@ -131,7 +135,8 @@ pub fn signatures(db: &dyn Db, ty: Type) -> Vec<String> {
     match ty {
         Type::Function(id) | Type::Property(id) => {
             let function = *store.function(id);
-            crate::definitions::written::overloads(db, function.file, function.function)
+            crate::outline::function(db, function.file, function.function)
+                .signatures
                 .iter()
                 .map(|overload| {
                     let one = crate::types::FunctionRef { function: *overload, ..function };
@@ -241,7 +246,7 @@ fn star_of(db: &dyn Db, file: File, name: Name) -> Option<(Alias, (File, Name))>
     index.scopes[ScopeId(0)].stars.iter().rev().find_map(|star| {
         let DefKind::Star { module, level } = index.defs[*star].kind else { return None };
         let Imported::File(target) = import_target(db, file, module, level)? else { return None };
-        resolve::own_name(db, target, name, 0)?;
+        resolve::own_name(db, target, name)?;
         let words = format!("all of `{}` is imported", db.names().text(target.module(db)));
         Some((Alias { file, range: index.defs[*star].range, words }, (target, name)))
     })
@@ -273,7 +278,7 @@ pub fn parameters(db: &dyn Db, ty: Type) -> Vec<Parameter> {
         _ => return Vec::new(),
     };
     let function = *store.function(id);
-    let all = crate::definitions::written::overloads(db, function.file, function.function);
+    let all = &crate::outline::function(db, function.file, function.function).signatures;
     let [only] = all.as_ref() else { return Vec::new() };
     let declared = functions::declared(db, function.file, *only);
     let index = module_index(db, function.file);

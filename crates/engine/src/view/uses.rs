@@ -7,7 +7,9 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::resolve::{Imported, class_name, import_target, module_index};
+use crate::outline::class_name;
+use crate::outline::module_index;
+use crate::resolve::{Imported, import_target};
 use crate::types::Type;
 
 /// A name of a module that a file uses.

@@ -299,7 +299,7 @@ impl<'a> Lower<'a> {
         }
         let scope = self.open_scope(ScopeKind::Function(function), Some(parent), bindings);
         self.scopes.push(scope);
-        let start = self.index.exprs.len();
+        let start = self.body_start();
         let (defaults, annotations): (Vec<_>, Vec<_>) =
             self.index.functions[function].params.iter().map(|param| (param.default, param.annotation)).unzip();
         let params = self

@@ -240,7 +240,7 @@ impl<'a> Lower<'a> {
         self.index.bodies.push(empty_body(None));
         self.postponed |= self.target.version >= (3, 14) || body.iter().any(is_future_annotations);
         self.index.docstring = docstring(body);
-        let start = self.index.exprs.len();
+        let start = self.body_start();
         self.block(body);
         self.close_body(start);
         self.record_exits(ScopeId(0));
@@ -251,12 +251,18 @@ impl<'a> Lower<'a> {
         }
     }
 
+    /// Where the expressions and definitions of a body begin that is lowered from here on.
+    fn body_start(&self) -> (ExprId, DefId) {
+        (self.index.exprs.next_id(), self.index.defs.next_id())
+    }
+
     /// Ends the current body.
-    fn close_body(&mut self, start: usize) {
+    fn close_body(&mut self, (first_expr, first_def): (ExprId, DefId)) {
         let end = self.flow.reach;
         let body = &mut self.index.bodies[self.body];
         body.end = end;
-        body.exprs = u32::try_from(start).unwrap_or(u32::MAX)..self.index.exprs.next_id().0;
+        body.exprs = first_expr.0..self.index.exprs.next_id().0;
+        body.defs = first_def.0..self.index.defs.next_id().0;
     }
 
     fn open_scope(&mut self, kind: ScopeKind, parent: Option<ScopeId>, bindings: Bindings) -> ScopeId {
@@ -553,6 +559,7 @@ fn empty_body(function: Option<FunctionId>) -> Body {
     Body {
         function,
         exprs: 0..0,
+        defs: 0..0,
         statements: Vec::new(),
         end: ReachId::ALWAYS,
         returns: Vec::new(),

@@ -7,7 +7,7 @@ use std::collections::BTreeMap;
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::resolve::module_index;
+use leitmotiv_engine::outline::module_index;
 use leitmotiv_syntax::edits::{Edit, apply};
 use leitmotiv_syntax::same::same_but_for_annotations;
 use leitmotiv_syntax::{TextRange, TextSize};

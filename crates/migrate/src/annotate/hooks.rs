@@ -7,7 +7,7 @@ use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::resolve::module_index;
+use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{Expr, FunctionId, ModuleIndex};
 use leitmotiv_syntax::TextRange;

@@ -15,9 +15,8 @@ use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::functions;
-use leitmotiv_engine::definitions::written;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::resolve::module_index;
+use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::Type;
 use leitmotiv_index::tree::{DefKind, Expr, Function, FunctionId, ModuleIndex, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::known;
@@ -195,7 +194,7 @@ fn defaults(
     proposals: &mut Vec<Proposal>,
 ) {
     let record = &index.functions[function];
-    let mut infer = Infer::new(db, file, written::enclosing_body(db, file, function));
+    let mut infer = Infer::new(db, file, leitmotiv_engine::outline::functions::enclosing_body(db, file, function));
     for param in &record.params {
         let (None, Some(default)) = (param.annotation, param.default) else { continue };
         if matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) {

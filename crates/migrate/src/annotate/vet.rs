@@ -13,7 +13,8 @@ use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::check::{Checked, check};
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::findings::finding::Finding;
-use leitmotiv_engine::resolve::{leads_to, module_index};
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::leads_to;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
 

@@ -1,12 +1,16 @@
 //! Dataclasses (PEP 557), and the fields of named tuples and typed dictionaries, which are declared alike.
 
-use leitmotiv_index::tree::{ArgKind, Class, DefId, DefKind, Expr, ExprId, ParamKind};
+use std::sync::Arc;
+
+use leitmotiv_index::anchor::Anchor;
+use leitmotiv_index::tree::{ArgKind, Class, ClassId, DefKind, Expr, ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::{info, transform};
 use crate::base::db::Db;
+use crate::base::file::File;
 use crate::infer::Infer;
-use crate::resolve::module_index;
+use crate::outline::{self, module_index, reading};
 use crate::types::{ClassRef, InstanceId, Signature, SignatureParam, Special, Type};
 
 /// What `@dataclass` was given.
@@ -58,7 +62,7 @@ pub struct Field {
     /// The class that declares it.
     pub class: ClassRef,
     /// Where it does.
-    pub def: DefId,
+    pub at: Anchor,
 }
 
 /// The `@dataclass` among a class's decorators, by its name and where it comes from.
@@ -73,7 +77,7 @@ pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, info: &super::ClassI
             if let Type::Function(id) = infer.quietly(callee)
                 && let Some(site) = transform::of_function(infer.db, *infer.db.store().function(id))
             {
-                return Some(transform::options(infer.db, site, &infer.file, args));
+                return Some(transform::options(infer.db, site, index, args));
             }
             continue;
         }
@@ -99,19 +103,25 @@ pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, info: &super::ClassI
         metaclass.mro.iter().find_map(|base| transform::of_class(db, db.store().instance(*base).class))
     };
     let site = of_base.or_else(of_metaclass)?;
-    Some(transform::options(db, site, &infer.file, &class.args))
+    Some(transform::options(db, site, index, &class.args))
 }
 
 fn is_dataclass(infer: &mut Infer<'_>, callee: ExprId) -> bool {
     let Type::Function(id) = infer.expr(callee) else { return false };
     let function = infer.db.store().function(id);
-    let index = module_index(infer.db, function.file);
-    index.functions[function.function].name == known::DATACLASS
+    outline::function(infer.db, function.file, function.function).name == known::DATACLASS
         && infer.db.names().text(function.file.module(infer.db)) == "dataclasses"
 }
 
 /// The fields that a class declares itself, in the order of the text.
-pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field> {
+pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> &[Field] {
+    declared_fields(db, class.file, class.class, all_kw_only)
+}
+
+#[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _, _| Arc::default())]
+fn declared_fields(db: &dyn Db, file: File, class: ClassId, all_kw_only: bool) -> Arc<[Field]> {
+    let _reading = reading(file);
+    let class = ClassRef { file, class };
     let index = module_index(db, class.file);
     let record = &index.classes[class.class];
     let mut infer = Infer::new(db, class.file, record.body);
@@ -152,7 +162,7 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
         };
         if let Type::Instance(id) = ty {
             let class = db.store().instance(id).class;
-            if db.names().text(crate::resolve::class_name(db, class)) == "KW_ONLY" {
+            if db.names().text(crate::outline::class_name(db, class)) == "KW_ONLY" {
                 kw_only = true;
                 continue;
             }
@@ -168,7 +178,7 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
             is_passed_on: annotation.is_some_and(|annotation| is_init_var(&mut infer, annotation)),
             read_only: false,
             class,
-            def,
+            at: index.anchor_of_def(def),
         };
         if let (super::ClassKind::TypedDict { .. }, Some(annotation)) = (kind, annotation) {
             let (required, read_only) = qualifiers(&mut infer, annotation);
@@ -206,7 +216,7 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> Vec<Field>
         }
         fields.push(field);
     }
-    fields
+    fields.into()
 }
 
 /// Whether `Required[…]` or `NotRequired[…]` says that a key must be there, or need not (PEP 655), and whether `ReadOnly[…]`
@@ -281,8 +291,8 @@ pub fn all_fields(db: &dyn Db, class: ClassRef) -> Vec<Field> {
         let all_kw_only = entry_info.dataclass.is_some_and(|options| options.kw_only);
         for field in own_fields(db, entry, all_kw_only) {
             match fields.iter_mut().find(|other| other.name == field.name) {
-                Some(other) => *other = field,
-                None => fields.push(field),
+                Some(other) => *other = *field,
+                None => fields.push(*field),
             }
         }
     }

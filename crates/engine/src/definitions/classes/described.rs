@@ -5,16 +5,24 @@ use leitmotiv_index::tree::{ArgKind, ClassId, Expr, ModuleIndex, ParamKind};
 
 use super::ClassInfo;
 use crate::base::db::Db;
-use crate::resolve::module_index;
+use crate::base::file::File;
+use crate::outline::{module_index, reading};
 
 /// Whether a class whose base is unknown, or one of its bases, describes what other objects offer. No object derives from
 /// a description, so that neither its methods' signatures nor its place among the bases say what fits it.
 pub(super) fn is_description(db: &dyn Db, info: &ClassInfo) -> bool {
     info.mro.iter().any(|entry| {
         let class = db.store().instance(*entry).class;
-        let index = module_index(db, class.file);
-        has_methods_without_instance(db, index, class.class) || has_base_of_descriptions(db, index, class.class)
+        describes(db, class.file, class.class)
     })
+}
+
+/// Whether a class itself is written as a description.
+#[salsa::tracked(returns(copy))]
+fn describes(db: &dyn Db, file: File, class: ClassId) -> bool {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    has_methods_without_instance(db, index, class) || has_base_of_descriptions(db, index, class)
 }
 
 /// Whether a class without methods has the base that makes descriptions of others in its module.

@@ -9,8 +9,9 @@ use rustc_hash::FxHashMap;
 
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::resolve::module_index;
-use crate::types::ClassRef;
+use crate::infer::Infer;
+use crate::outline::{module_index, reading};
+use crate::types::{ClassRef, Type};
 
 /// The members of an enumeration.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
@@ -31,6 +32,7 @@ enum Constant {
 /// The members of a class, which is taken to be an enumeration.
 #[salsa::tracked(returns(clone))]
 pub fn of_class(db: &dyn Db, file: File, class: ClassId) -> Arc<Members> {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let scope = &index.scopes[index.classes[class].scope];
     let mut found: Vec<(DefId, Name)> = Vec::new();
@@ -70,6 +72,22 @@ pub fn of_class(db: &dyn Db, file: File, class: ClassId) -> Arc<Members> {
         }
     }
     Arc::new(members)
+}
+
+/// Whether a name is that of a member of an enumeration, or another one for a member.
+pub fn has_member(db: &dyn Db, class: ClassRef, name: Name) -> bool {
+    let members = of_class(db, class.file, class.class);
+    members.names.contains(&name) || members.aliases.contains_key(&name)
+}
+
+/// What a member of an enumeration is given in the class's body.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Some(Type::Never))]
+pub(crate) fn value_of(db: &dyn Db, file: File, class: ClassId, member: Name) -> Option<Type> {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let record = &index.classes[class];
+    let def = *index.scopes[record.scope].symbols.get(&member)?.defs.first()?;
+    Some(Infer::new(db, file, record.body).definition(def))
 }
 
 /// The member that a name of an enumeration stands for: itself, or that of which it is an alias.

@@ -6,7 +6,7 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::resolve::module_index;
+use crate::outline::{module_index, reading};
 use crate::types::Type;
 
 /// Whether a decorator gives back the class that it is given: it is annotated so (`type[T] -> type[T]`, `T -> T`), or each of its
@@ -26,7 +26,7 @@ pub(super) fn gives_back(db: &dyn Db, file: File, decorator: ExprId) -> bool {
     }
     let Type::Function(id) = infer.quietly(head) else { return false };
     let function = *db.store().function(id);
-    let overloads = crate::definitions::written::overloads(db, function.file, function.function);
+    let overloads = &crate::outline::function(db, function.file, function.function).signatures;
     overloads.iter().all(|one| match is_called {
         false => gives_its_first(db, function.file, *one),
         true => {
@@ -39,7 +39,9 @@ pub(super) fn gives_back(db: &dyn Db, file: File, decorator: ExprId) -> bool {
     })
 }
 
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false)]
 fn gives_its_first(db: &dyn Db, file: File, function: FunctionId) -> bool {
+    let _reading = reading(file);
     let declared = functions::declared(db, file, function);
     let Some(first) = declared.params.first() else { return false };
     match declared.returns {

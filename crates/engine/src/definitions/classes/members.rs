@@ -1,7 +1,7 @@
 //! Members of classes and instances, and what reading them gives.
 
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ModuleIndex, ParamKind};
-use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use super::enums;
@@ -11,7 +11,9 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::resolve::{builtin, builtin_instance, instance_of, module_index, scope_type};
+use crate::outline::places::{Bound, bound_at};
+use crate::outline::{self, Site, module_index, reading};
+use crate::resolve::{builtin, builtin_instance, instance_of, scope_type};
 use crate::types::substitute::{Substitution, rewrite};
 use crate::types::{Binding, Cause, CauseKind, ClassRef, InstanceId, Literal, Method, Type, VarKind};
 
@@ -24,8 +26,8 @@ pub struct Member {
     pub declared: bool,
     /// Whether it exists in the class itself, not only in its instances.
     pub in_class: bool,
-    /// Where it is first given.
-    pub def: DefId,
+    /// Where it is first given, in the file of its class.
+    pub at: Anchor,
 }
 
 /// A member found in the order of resolution.
@@ -49,15 +51,14 @@ impl Found {
 
 /// A member that a class has of its own.
 pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
-    let index = module_index(db, file);
-    let record = &index.classes[class];
     // Most classes that are asked have nothing of that name: their text says so at once.
-    let is_named = index.scopes[record.scope].symbols.contains_key(&name) || record.attributes.contains_key(&name);
+    let is_named = outline::class(db, ClassRef { file, class }).has(name);
     if is_named { named_member(db, file, class, name) } else { None }
 }
 
 #[salsa::tracked(returns(copy), cycle_initial = unsettled, cycle_fn = recover)]
 fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.classes[class];
     let symbol = index.scopes[record.scope].symbols.get(&name);
@@ -66,24 +67,26 @@ fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<M
     if let Some(symbol) = symbol
         && let Some(declared) = infer.declared_symbol(record.scope, name)
     {
-        let def = *symbol.defs.first()?;
+        let at = index.anchor_of_def(*symbol.defs.first()?);
         // A bare annotation in a class body declares an attribute of instances, which classes may have too.
-        return Some(Member { ty: declared, declared: true, in_class: true, def });
+        return Some(Member { ty: declared, declared: true, in_class: true, at });
     }
     if let Some(assigned) = assigned {
         for def in assigned {
+            let at = index.anchor_of_attribute(class, name, *def);
             if let DefKind::Annotated { annotation, .. } = index.defs[*def].kind {
                 let ty = Infer::new(db, file, index.defs[*def].body).declared_annotation(annotation);
                 if let Some(ty) = ty {
-                    return Some(Member { ty, declared: true, in_class: symbol.is_some(), def: *def });
+                    return Some(Member { ty, declared: true, in_class: symbol.is_some(), at });
                 }
             } else if let DefKind::Assign { comment: Some(comment), unpack: None, .. } = index.defs[*def].kind {
                 let ty = Infer::new(db, file, index.defs[*def].body).annotation(comment);
-                return Some(Member { ty, declared: true, in_class: symbol.is_some(), def: *def });
+                return Some(Member { ty, declared: true, in_class: symbol.is_some(), at });
             }
         }
     }
     let mut parts: Vec<Type> = Vec::new();
+    let at = |def: DefId| index.anchor_of_attribute(class, name, def);
     let mut first = None;
     let mut false_start = false;
     if let Some(symbol) = symbol {
@@ -93,22 +96,21 @@ fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<M
             let this = ClassRef { file, class };
             let literal = Literal::Enum(this, enums::member_behind(db, this, name));
             let ty = Type::Literal(db.store().intern_literal(literal));
-            return Some(Member { ty, declared: true, in_class: true, def: first? });
+            return Some(Member { ty, declared: true, in_class: true, at: at(first?) });
         }
         // Assigning through a property or descriptor is no assignment of the attribute itself.
         if matches!(ty, Type::Property(_)) || is_descriptor(db, ty) {
-            return Some(Member { ty, declared: false, in_class: true, def: first? });
+            return Some(Member { ty, declared: false, in_class: true, at: at(first?) });
         }
         let is_remade = !file.is_stub(db)
             && !matches!(ty, Type::Function(_) | Type::Class(_))
-            && record.decorators.iter().any(|decorator| super::remakes(db, file, *decorator))
+            && super::is_remade(db, file, class)
             && info(db, ClassRef { file, class }).dataclass.is_none_or(|options| options.transform.is_none());
         if is_remade || sets_only(db, ty) || is_rewritten(db, ClassRef { file, class }, name) {
             // What a decorator, a metaclass, or a descriptor that only sets, makes of it cannot be seen.
-            let def = first?;
-            let cause = Cause { kind: CauseKind::Dynamic, file, range: index.defs[def].range, name };
-            let ty = Type::Unknown(db.store().intern_cause(cause));
-            return Some(Member { ty, declared: false, in_class: true, def });
+            let at = at(first?);
+            let ty = Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Dynamic, file, at, name }));
+            return Some(Member { ty, declared: false, in_class: true, at });
         }
         match symbol.defs.as_slice() {
             [only] if is_false(index, *only) => false_start = true,
@@ -144,7 +146,7 @@ fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<M
             parts.push(if is_said { ty } else { wide });
         }
     }
-    let def = first?;
+    let at = at(first?);
     // `self.file = False` before it is a file: like None, it stands for what is not there yet.
     let truth = builtin_instance(db, known::BOOL_CLASS, &[]);
     if false_start && !parts.iter().any(|part| matches!(part, Type::Instance(_)) && *part != truth) {
@@ -160,12 +162,11 @@ fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<M
         _ => false,
     };
     if placeholder && !file.is_stub(db) {
-        let cause = Cause { kind: CauseKind::Dynamic, file, range: index.defs[def].range, name };
-        ty = Type::Unknown(db.store().intern_cause(cause));
+        ty = Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Dynamic, file, at, name }));
     }
     let ty = crate::types::canonical::canonical(db, ty);
-    let ty = functions::unless_doubtful(db, file, ty, index.defs[def].range, name);
-    Some(Member { ty, declared: false, in_class: symbol.is_some(), def })
+    let ty = functions::unless_doubtful(db, file, ty, at, name);
+    Some(Member { ty, declared: false, in_class: symbol.is_some(), at })
 }
 
 /// Whether a definition assigns None in `__init__`.
@@ -208,7 +209,7 @@ fn is_rewritten(db: &dyn Db, class: ClassRef, name: Name) -> bool {
     !metaclass.file.is_stub(db)
         && info(db, metaclass).mro.iter().any(|entry| {
             let entry = db.store().instance(*entry).class;
-            module_index(db, entry.file).classes[entry.class].rewrites.contains(&name)
+            outline::class(db, entry).rewrites.contains(&name)
         })
 }
 
@@ -219,12 +220,14 @@ fn is_enum(db: &dyn Db, file: File, class: ClassId) -> bool {
 /// What a member is taken for where it is asked of while it is worked out, as by `self.berths += 1`: it is there, and nothing is
 /// in it yet.
 fn unsettled(db: &dyn Db, _: salsa::Id, file: File, class: ClassId, name: Name) -> Option<Member> {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.classes[class];
     let symbol = index.scopes[record.scope].symbols.get(&name);
     let assigned = record.attributes.get(&name);
     let def = *symbol.and_then(|symbol| symbol.defs.first()).or(assigned.and_then(|defs| defs.first()))?;
-    Some(Member { ty: Type::Never, declared: false, in_class: symbol.is_some(), def })
+    let at = index.anchor_of_attribute(class, name, def);
+    Some(Member { ty: Type::Never, declared: false, in_class: symbol.is_some(), at })
 }
 
 fn recover(
@@ -237,8 +240,7 @@ fn recover(
     name: Name,
 ) -> Option<Member> {
     let mut value = value?;
-    let range = module_index(db, file).defs[value.def].range;
-    let cause = Cause { kind: CauseKind::Cycle, file, range, name };
+    let cause = Cause { kind: CauseKind::Cycle, file, at: value.at, name };
     value.ty = converge(db, cycle.iteration(), last.map_or(Type::Never, |last| last.ty), value.ty, cause);
     Some(value)
 }
@@ -249,23 +251,13 @@ pub fn declared(db: &dyn Db, class: ClassRef, name: Name) -> Option<Found> {
     let store = db.store();
     for entry in &info(db, class).mro {
         let class = store.instance(*entry).class;
-        let index = module_index(db, class.file);
-        let record = &index.classes[class.class];
-        let symbol = index.scopes[record.scope].symbols.get(&name);
-        let mut defs = symbol
-            .into_iter()
-            .flat_map(|symbol| &symbol.defs)
-            .chain(record.attributes.get(&name).into_iter().flatten());
-        let is_declared = |def: &DefId| {
-            matches!(index.defs[*def].kind, DefKind::Annotated { .. } | DefKind::Assign { comment: Some(_), .. })
-        };
-        if defs.any(is_declared) {
+        let bound = outline::class(db, class).get(name);
+        if bound.is_declared {
             let member = own_member(db, class.file, class.class, name)?;
             return member.declared.then_some(Found { member, owner: *entry });
         }
         // A method, a property, a class.
-        let is_definition = |def: &DefId| matches!(index.defs[*def].kind, DefKind::Function(_) | DefKind::Class(_));
-        if symbol.is_some_and(|symbol| symbol.defs.iter().any(is_definition)) {
+        if bound.is_definition {
             return None;
         }
     }
@@ -280,7 +272,8 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
     let mut skipping = after.is_some();
     let mut assigned: Option<Found> = None;
     for (place, entry) in class.mro.iter().enumerate() {
-        if !skipping && class.names.get(place).is_some_and(|names| !names.may_have(name)) {
+        let names = class.names.get(place);
+        if !skipping && names.is_some_and(|names| !names.has(name)) {
             continue;
         }
         let record = store.instance(*entry);
@@ -288,14 +281,16 @@ pub fn find(db: &dyn Db, instance: InstanceId, name: Name, after: Option<ClassRe
             skipping = Some(record.class) != after;
             continue;
         }
-        let Some(member) = own_member(db, record.class.file, record.class.class, name) else { continue };
+        let (file, number) = (record.class.file, record.class.class);
+        let member = match names {
+            Some(_) => named_member(db, file, number, name),
+            None => own_member(db, file, number, name),
+        };
+        let Some(member) = member else { continue };
         // A class that is assigned is a value; one that stands in the body is a definition.
         let is_definition = match member.ty {
             Type::Function(_) | Type::Property(_) => true,
-            Type::Class(_) => {
-                let index = module_index(db, record.class.file);
-                matches!(index.defs[member.def].kind, DefKind::Class(_))
-            }
+            Type::Class(_) => matches!(bound_at(db, record.class.file, member.at), Bound::Class(_)),
             _ => false,
         };
         let is_value = !is_definition;
@@ -330,7 +325,7 @@ fn is_narrower(db: &dyn Db, assigned: Found, declared: Type) -> bool {
 fn with_inherited(db: &dyn Db, instance: InstanceId, first: Found, base: Found, name: Name) -> Type {
     let store = db.store();
     let owner = store.instance(base.owner).class;
-    let is_class_only = !module_index(db, owner.file).classes[owner.class].attributes.contains_key(&name);
+    let is_class_only = !outline::class(db, owner).get(name).by_methods;
     let is_hidden = first.member.in_class && base.member.in_class;
     if owner.file.is_stub(db) || is_class_only {
         return first.member.ty;
@@ -341,7 +336,7 @@ fn with_inherited(db: &dyn Db, instance: InstanceId, first: Found, base: Found, 
     };
     // What a base makes of what only its subclasses give (`self.poller = self.poller()`) cannot be seen in the base.
     let ty = match ty {
-        Type::Never => Type::Unknown(store.intern_cause(dynamic_cause(db, owner, name))),
+        Type::Never => Type::Unknown(store.intern_cause(dynamic_cause(owner, name))),
         ty => crate::types::union::filter(store, ty, |part| part != Type::None),
     };
     crate::types::union::join(store, [first.member.ty, ty])
@@ -350,6 +345,7 @@ fn with_inherited(db: &dyn Db, instance: InstanceId, first: Found, base: Found, 
 /// What the methods of a class put into an attribute, without what its body gives it.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_put)]
 fn put_by_methods(db: &dyn Db, file: File, class: ClassId, name: Name) -> Type {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let assigned = index.classes[class].attributes.get(&name);
     let types = assigned.into_iter().flatten().filter_map(|def| {
@@ -372,8 +368,8 @@ fn recover_put(
     _: ClassId,
     name: Name,
 ) -> Type {
-    let range = TextRange::empty(leitmotiv_syntax::TextSize::new(0));
-    converge(db, cycle.iteration(), *last, now, Cause { kind: CauseKind::Cycle, file, range, name })
+    let at = Anchor::Module;
+    converge(db, cycle.iteration(), *last, now, Cause { kind: CauseKind::Cycle, file, at, name })
 }
 
 /// Whether members may exist that cannot be seen: from an unknown base, or made as the program runs.
@@ -384,10 +380,10 @@ pub fn unseen(db: &dyn Db, class: ClassRef) -> Option<crate::types::CauseId> {
     }
     class_info.mro.iter().find_map(|entry| {
         let class = db.store().instance(*entry).class;
-        let record = &module_index(db, class.file).classes[class.class];
+        let record = outline::class(db, class);
         record.makes_attributes.then(|| {
             let cause =
-                Cause { kind: CauseKind::Dynamic, file: class.file, range: record.name_range, name: record.name };
+                Cause { kind: CauseKind::Dynamic, file: class.file, at: Anchor::Class(class.class), name: record.name };
             db.store().intern_cause(cause)
         })
     })
@@ -409,65 +405,65 @@ fn hidden_member(db: &dyn Db, class: ClassRef, name: Name) -> Option<Type> {
                 let base = db.store().instance(*entry).class;
                 is_bundled(base) && !WITHOUT_STATE.contains(&db.names().text(base.file.module(db)))
             }));
-    is_hidden.then(|| Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))))
+    is_hidden.then(|| Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))))
 }
 
 /// The cause of a member that depends on which class is meant.
-fn dynamic_cause(db: &dyn Db, class: ClassRef, name: Name) -> Cause {
-    let range = module_index(db, class.file).classes[class.class].name_range;
-    Cause { kind: CauseKind::Dynamic, file: class.file, range, name }
+fn dynamic_cause(class: ClassRef, name: Name) -> Cause {
+    Cause { kind: CauseKind::Dynamic, file: class.file, at: Anchor::Class(class.class), name }
 }
 
 /// Whether a member is declared as `ClassVar[…]`.
 fn is_class_variable(db: &dyn Db, owner: ClassRef, found: &Found) -> bool {
-    let def = &module_index(db, owner.file).defs[found.member.def];
-    match def.kind {
-        DefKind::Annotated { annotation, .. } => Infer::new(db, owner.file, def.body).is_class_var(annotation),
-        _ => false,
-    }
+    qualifiers(db, owner.file, found.member.at).is_class_variable
+}
+
+/// What an annotation says of the name beside its type (typing specification, "Type qualifiers").
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub(crate) struct Qualifiers {
+    /// `Final`, `Final[int]`
+    pub is_final: bool,
+    /// `ClassVar`, `ClassVar[int]`
+    pub is_class_variable: bool,
+}
+
+/// What the annotation at a definition says of the name; nothing where there is none.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Qualifiers::default())]
+pub(crate) fn qualifiers(db: &dyn Db, file: File, at: Anchor) -> Qualifiers {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let Some(def) = index.def_at(at) else { return Qualifiers::default() };
+    let DefKind::Annotated { annotation, .. } = index.defs[def].kind else { return Qualifiers::default() };
+    let mut infer = Infer::new(db, file, index.defs[def].body);
+    Qualifiers { is_final: infer.is_final(def), is_class_variable: infer.is_class_var(annotation) }
 }
 
 /// Whether a class names an attribute in `__slots__` (data model, "__slots__").
 pub fn has_slot(db: &dyn Db, instance: InstanceId, name: Name) -> bool {
-    let slots = db.names().intern("__slots__");
     info(db, db.store().instance(instance).class).mro.iter().any(|entry| {
         let class = db.store().instance(*entry).class;
-        let index = module_index(db, class.file);
-        let symbol = index.scopes[index.classes[class.class].scope].symbols.get(&slots);
-        symbol.is_some_and(|symbol| {
-            symbol.defs.iter().any(|def| match index.defs[*def].kind {
-                DefKind::Assign { value, .. } | DefKind::Annotated { value: Some(value), .. } => {
-                    match &index.exprs[value] {
-                        Expr::Tuple(parts) | Expr::List(parts) | Expr::Set(parts) => {
-                            parts.iter().any(|part| index.exprs[*part] == Expr::Str(Some(name)))
-                        }
-                        Expr::Str(Some(text)) => *text == name,
-                        // Whatever else is written there may hold the name.
-                        _ => true,
-                    }
-                }
-                _ => false,
-            })
-        })
+        outline::class(db, class).slots.may_have(name)
     })
 }
 
 /// Whether the objects of a class may have another value for an attribute, by `setattr(self, …)` under names that cannot be
 /// read: what the body of any of its classes gives, and what methods of the class that does so give, unless that was declared.
 fn is_replaceable(db: &dyn Db, class: ClassRef, found: &Found, name: Name) -> bool {
-    let makes = |class: ClassRef| module_index(db, class.file).classes[class.class].makes_attributes;
+    let makes = |class: ClassRef| outline::class(db, class).makes_attributes;
     let owner = db.store().instance(found.owner).class;
     if makes(owner) {
-        return !is_given_by_declared(db, owner, name);
+        return !is_given_by_declared(db, owner.file, owner.class, name);
     }
-    let is_of_body = !module_index(db, owner.file).classes[owner.class].attributes.contains_key(&name);
+    let is_of_body = !outline::class(db, owner).get(name).by_methods;
     is_of_body && info(db, class).mro.iter().any(|entry| makes(db.store().instance(*entry).class))
 }
 
 /// Whether methods give an attribute its value, each time one that was declared, and not only None.
-fn is_given_by_declared(db: &dyn Db, owner: ClassRef, name: Name) -> bool {
-    let index = module_index(db, owner.file);
-    let record = &index.classes[owner.class];
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| false)]
+fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let record = &index.classes[class];
     if index.scopes[record.scope].symbols.contains_key(&name) {
         return false;
     }
@@ -475,7 +471,7 @@ fn is_given_by_declared(db: &dyn Db, owner: ClassRef, name: Name) -> bool {
         defs.iter().all(|def| match index.defs[*def].kind {
             DefKind::Assign { value, unpack: None, .. } => {
                 matches!(index.exprs[value], Expr::Name(..))
-                    && Infer::new(db, owner.file, index.defs[*def].body).is_said(value)
+                    && Infer::new(db, file, index.defs[*def].body).is_said(value)
             }
             _ => false,
         })
@@ -513,7 +509,7 @@ impl Infer<'_> {
                 && is_plain
                 && super::derives_builtin(db, db.store().instance(instance).class, known::TYPE)
             {
-                return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, owner, name))));
+                return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(owner, name))));
             }
             return Some(self.bind(found, instance, receiver, false));
         }
@@ -530,14 +526,14 @@ impl Infer<'_> {
         let by_metaclass = info(db, class).metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db));
         if super::derives_builtin(db, class, known::TYPE) || by_metaclass {
             // Some class or other, with attributes of its own; or one to which its metaclass may have given some.
-            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))));
+            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))));
         }
         if let Some(hidden) = hidden_member(db, class, name) {
             return Some(hidden);
         }
         // What fills it cannot be seen.
         if has_slot(db, instance, name) {
-            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))));
+            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))));
         }
         let text = db.names().text(name);
         // Attributes that are made on demand (data model, "Customizing attribute access"); special methods never are.
@@ -587,7 +583,7 @@ impl Infer<'_> {
         }
         // A metaclass that is written in the source may give its classes attributes as they are made.
         if class_info.metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db)) {
-            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(db, class, name))));
+            return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))));
         }
         find(db, instance, name, None)
             .map(|found| self.bind(found, instance, receiver, true))
@@ -628,9 +624,7 @@ impl Infer<'_> {
         }
         // In a subclass, another base may come next in the order of resolution.
         let class = db.store().instance(instance).class;
-        let range = module_index(db, class.file).classes[class.class].name_range;
-        let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name };
-        Some(Type::Unknown(db.store().intern_cause(cause)))
+        Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))))
     }
 
     /// `__new__` of the named tuple that a class derives from: it takes the class and the fields.
@@ -677,7 +671,7 @@ impl Infer<'_> {
             Type::Function(id) => {
                 let mut function = *store.function(id);
                 function.owner = Some(owner);
-                let defined = &module_index(db, function.file).functions[function.function];
+                let defined = outline::function(db, function.file, function.function);
                 // A function from elsewhere that a class holds is bound like its own (data model).
                 // Built-in functions are not; in our stubs, any function of a module may be one.
                 let built_in = function.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
@@ -706,8 +700,8 @@ impl Infer<'_> {
             // A function stored in a class is bound like any other; one that an instance holds is not.
             Type::Callable(_) if found.member.in_class && !found.member.declared => {
                 // What decorators made of a method is bound as the method would be.
-                let binding = match module_index(db, owner_class.file).defs[found.member.def].kind {
-                    DefKind::Function(function) => crate::definitions::written::binding(db, owner_class.file, function),
+                let binding = match bound_at(db, owner_class.file, found.member.at) {
+                    Bound::Function(function) => outline::function(db, owner_class.file, function).binding,
                     _ => Binding::Instance,
                 };
                 let ty = self.seen_by(&substitution, found.member.ty, receiver);
@@ -769,18 +763,15 @@ impl Infer<'_> {
         // What an unannotated `__get__` gives depends on how it is called.
         if self.candidates(getter).first().is_some_and(|candidate| candidate.inferred) {
             let class = db.store().instance(id).class;
-            let range = module_index(db, class.file).classes[class.class].name_range;
-            let cause = Cause { kind: CauseKind::Dynamic, file: class.file, range, name: known::GET };
-            return Type::Unknown(db.store().intern_cause(cause));
+            return Type::Unknown(db.store().intern_cause(dynamic_cause(class, known::GET)));
         }
         let object = if through_class { Type::None } else { receiver };
         let owner = Type::Class(instance);
         self.call_with(getter, &[object, owner])
     }
 
-    /// The range of a member's first definition.
-    pub fn member_range(db: &dyn Db, found: Found) -> (File, TextRange) {
-        let file = db.store().instance(found.owner).class.file;
-        (file, module_index(db, file).defs[found.member.def].range)
+    /// A member's first definition.
+    pub fn member_site(db: &dyn Db, found: Found) -> Site {
+        Site { file: db.store().instance(found.owner).class.file, at: found.member.at }
     }
 }

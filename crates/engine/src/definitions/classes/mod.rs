@@ -11,14 +11,17 @@ pub mod transform;
 
 use std::sync::Arc;
 
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{ArgKind, ClassId, Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
-use self::names::{NameFilter, name_filter};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
-use crate::resolve::{builtin, class_name, instance_of, is_builtin, is_standard, module_index};
+use crate::outline::class_name;
+use crate::outline::classes::ClassNames;
+use crate::outline::{module_index, reading};
+use crate::resolve::{builtin, instance_of, is_builtin, is_standard};
 use crate::types::substitute::Substitution;
 use crate::types::{CauseId, ClassRef, InstanceId, Special, Type, VarId};
 
@@ -29,8 +32,8 @@ pub struct ClassInfo {
     pub params: Vec<VarId>,
     /// The order of resolution, itself first, `object` last, each with its arguments in terms of the parameters.
     pub mro: Vec<InstanceId>,
-    /// For each class in the order of resolution, which names it may have of its own. Where one is missing, it may have any.
-    pub names: Vec<NameFilter>,
+    /// For each class in the order of resolution, which names it has of its own; empty where the class leads to itself.
+    pub names: Vec<ClassNames>,
     /// The cause of a base being unknown, if one is: then members may come from there.
     pub unknown_base: Option<CauseId>,
     /// The cause of it being no type, if an unknown base makes a description of what other objects offer of it.
@@ -69,9 +72,11 @@ pub enum ClassKind {
 /// What is known of a class.
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Arc::default(), cycle_fn = recover_class)]
 pub fn class_info(db: &dyn Db, file: File, class: ClassId) -> Arc<ClassInfo> {
+    let _reading = reading(file);
     let this = ClassRef { file, class };
     let mut info = build(db, this);
-    info.names = info.mro.iter().map(|entry| name_filter(db, this, db.store().instance(*entry).class)).collect();
+    let names = |entry: &InstanceId| crate::outline::class(db, db.store().instance(*entry).class).names.clone();
+    info.names = info.mro.iter().map(names).collect();
     Arc::new(info)
 }
 
@@ -94,10 +99,11 @@ fn recover_class(
     if value == *last || cycle.iteration() < MOST_ROUNDS && !(is_own_base && cycle.iteration() > 0) {
         return value;
     }
+    let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.classes[class];
-    let range = record.args.first().map_or(record.name_range, |arg| index.spans[arg.value]);
-    let cause = crate::types::Cause { kind: crate::types::CauseKind::Cycle, file, range, name: record.name };
+    let at = record.args.first().map_or(Anchor::Class(class), |arg| index.anchor_in(record.body, arg.value));
+    let cause = crate::types::Cause { kind: crate::types::CauseKind::Cycle, file, at, name: record.name };
     let mut mro = vec![instance_of(db, itself, &[])];
     mro.extend(builtin(db, known::OBJECT).map(|object| instance_of(db, object, &[])));
     Arc::new(ClassInfo { mro, unknown_base: Some(db.store().intern_cause(cause)), ..ClassInfo::default() })
@@ -220,6 +226,14 @@ pub(crate) fn remakes(db: &dyn Db, file: File, decorator: ExprId) -> bool {
     ) && !kept::gives_back(db, file, decorator)
 }
 
+/// Whether a class stands under a decorator that may make another class of it.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false)]
+pub(crate) fn is_remade(db: &dyn Db, file: File, class: ClassId) -> bool {
+    let _reading = reading(file);
+    let decorators = &module_index(db, file).classes[class].decorators;
+    decorators.iter().any(|decorator| remakes(db, file, *decorator))
+}
+
 /// What stands in a class's bases.
 pub(crate) enum Base {
     /// A class with its arguments.
@@ -293,7 +307,7 @@ impl Infer<'_> {
     /// The module and the name of a function.
     fn text_of_function(&self, id: crate::types::FunctionTypeId) -> (&str, &str) {
         let function = self.db.store().function(id);
-        let name = module_index(self.db, function.file).functions[function.function].name;
+        let name = crate::outline::function(self.db, function.file, function.function).name;
         (self.text(function.file.module(self.db)), self.text(name))
     }
 }
@@ -449,9 +463,7 @@ pub fn ordered_by(db: &dyn Db, instance: InstanceId, name: Name) -> Option<membe
     }
     let is_ordered = info(db, db.store().instance(instance).class).mro.iter().any(|entry| {
         let class = db.store().instance(*entry).class;
-        let index = module_index(db, class.file);
-        let mut marks = index.classes[class.class].decorators.iter().filter_map(|mark| index.decorator_name(*mark));
-        marks.any(|name| db.names().text(name) == "total_ordering")
+        crate::outline::class(db, class).is_under(db.names().intern("total_ordering"))
     });
     let mut others = COMPARISONS.iter().filter_map(|other| db.names().find(other));
     is_ordered.then(|| others.find_map(|other| members::find(db, instance, other, None)))?

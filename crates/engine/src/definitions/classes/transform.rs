@@ -1,68 +1,101 @@
 //! Functions, base classes and metaclasses that make classes like dataclasses (PEP 681).
 
-use leitmotiv_index::tree::{Arg, ArgKind, BodyId, Expr, ExprId};
+use leitmotiv_index::anchor::Anchor;
+use leitmotiv_index::tree::{Arg, ArgKind, BodyId, Expr, ExprId, ModuleIndex};
 
 use super::dataclass::Options;
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
-use crate::resolve::module_index;
+use crate::outline::functions::Decorator;
+use crate::outline::{self, module_index, reading};
 use crate::types::{ClassRef, FunctionRef, Literal, Type};
 use leitmotiv_syntax::names::Name;
 
-/// Where a `dataclass_transform(…)` stands.
+/// What a `dataclass_transform(…)` marks.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Site {
     /// The file.
     pub file: File,
-    /// The call.
-    pub call: ExprId,
+    /// The function or class, by its name.
+    pub at: Anchor,
 }
 
-/// The mark among a function's decorators, or among those of one of its signatures.
+/// What a mark says of the classes made by what it marks, where a class does not say it itself.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+struct Defaults {
+    kw_only: Option<bool>,
+    frozen: Option<bool>,
+    order: Option<bool>,
+}
+
+/// The mark of a function, or of one of its signatures.
 pub fn of_function(db: &dyn Db, function: FunctionRef) -> Option<Site> {
-    let index = module_index(db, function.file);
-    let signatures = crate::definitions::written::overloads(db, function.file, function.function);
-    let all = signatures.iter().copied().chain([function.function]);
-    all.into_iter().find_map(|function_id| mark(db, function.file, &index.functions[function_id].decorators))
-}
-
-/// The mark among a class's decorators.
-pub fn of_class(db: &dyn Db, class: ClassRef) -> Option<Site> {
-    mark(db, class.file, &module_index(db, class.file).classes[class.class].decorators)
-}
-
-fn mark(db: &dyn Db, file: File, decorators: &[ExprId]) -> Option<Site> {
-    let index = module_index(db, file);
-    decorators.iter().find_map(|decorator| {
-        let Expr::Call { callee, .. } = index.exprs[*decorator] else { return None };
-        let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = index.exprs[callee] else { return None };
-        let is_mark = matches!(db.names().text(name), "dataclass_transform" | "__dataclass_transform__");
-        is_mark.then_some(Site { file, call: *decorator })
+    let file = function.file;
+    let outline = outline::function(db, file, function.function);
+    let all = outline.signatures.iter().copied().chain([function.function]);
+    all.into_iter().find_map(|one| {
+        let is_marked = has_mark(db, &outline::function(db, file, one).decorators);
+        is_marked.then_some(Site { file, at: Anchor::Function(one) })
     })
 }
 
-/// What a class is by such a mark: what its own arguments say, and the mark's defaults for the rest.
-pub(super) fn options(db: &dyn Db, site: Site, own: &File, args: &[Arg]) -> Options {
-    let index = module_index(db, site.file);
-    let Expr::Call { args: said, .. } = &index.exprs[site.call] else { return Options::plain() };
-    let written = |file: File, args: &[Arg], name: &str| {
-        let found =
-            args.iter().find(|arg| matches!(arg.kind, ArgKind::Keyword(key) if db.names().text(key) == name))?;
-        match module_index(db, file).exprs[found.value] {
-            Expr::Bool(value) => Some(value),
-            _ => None,
-        }
+/// The mark of a class.
+pub fn of_class(db: &dyn Db, class: ClassRef) -> Option<Site> {
+    let is_marked = has_mark(db, &outline::class(db, class).decorators);
+    is_marked.then_some(Site { file: class.file, at: Anchor::Class(class.class) })
+}
+
+fn has_mark(db: &dyn Db, decorators: &[Decorator]) -> bool {
+    decorators.iter().filter_map(|decorator| decorator.called).any(|name| is_mark(db, name))
+}
+
+fn is_mark(db: &dyn Db, name: Name) -> bool {
+    matches!(db.names().text(name), "dataclass_transform" | "__dataclass_transform__")
+}
+
+/// The arguments of the mark.
+fn arguments(db: &dyn Db, index: &ModuleIndex, at: Anchor) -> Option<Box<[Arg]>> {
+    let decorators = match at {
+        Anchor::Function(function) => &index.functions[function].decorators,
+        Anchor::Class(class) => &index.classes[class].decorators,
+        _ => return None,
     };
-    let flag = |name: &str, default: bool| {
-        let by_mark = || written(site.file, said, &format!("{name}_default"));
-        written(*own, args, name).or_else(by_mark).unwrap_or(default)
-    };
+    decorators.iter().find_map(|decorator| {
+        let Expr::Call { callee, ref args } = index.exprs[*decorator] else { return None };
+        let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = index.exprs[callee] else { return None };
+        is_mark(db, name).then(|| args.clone())
+    })
+}
+
+/// What a keyword argument says, where it is `True` or `False`.
+fn written(db: &dyn Db, index: &ModuleIndex, args: &[Arg], name: &str) -> Option<bool> {
+    let found = args.iter().find(|arg| matches!(arg.kind, ArgKind::Keyword(key) if db.names().text(key) == name))?;
+    match index.exprs[found.value] {
+        Expr::Bool(value) => Some(value),
+        _ => None,
+    }
+}
+
+#[salsa::tracked(returns(copy))]
+fn defaults(db: &dyn Db, file: File, at: Anchor) -> Defaults {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let args = arguments(db, index, at).unwrap_or_default();
+    let said = |name: &str| written(db, index, &args, name);
+    Defaults { kw_only: said("kw_only_default"), frozen: said("frozen_default"), order: said("order_default") }
+}
+
+/// What a class is by such a mark: what its own arguments, in the index of its file, say, and the mark's defaults for the rest.
+pub(super) fn options(db: &dyn Db, site: Site, own: &ModuleIndex, args: &[Arg]) -> Options {
+    let defaults = defaults(db, site.file, site.at);
+    let flag =
+        |name: &str, by_mark: Option<bool>, default: bool| written(db, own, args, name).or(by_mark).unwrap_or(default);
     Options {
-        init: flag("init", true),
-        kw_only: flag("kw_only", false),
-        frozen: flag("frozen", false),
-        order: flag("order", false),
+        init: flag("init", None, true),
+        kw_only: flag("kw_only", defaults.kw_only, false),
+        frozen: flag("frozen", defaults.frozen, false),
+        order: flag("order", defaults.order, false),
         unhashed: false,
         transform: Some(site),
     }
@@ -85,19 +118,22 @@ pub(super) fn public_name(db: &dyn Db, site: Site, name: Name) -> Option<Name> {
 
 /// Whether a call describes a field: what is called is one of those that the mark names.
 pub(super) fn describes_field(infer: &mut Infer<'_>, site: Site, callee: ExprId) -> bool {
-    let index = module_index(infer.db, site.file);
-    let Expr::Call { args, .. } = &index.exprs[site.call] else { return false };
-    let specifiers = args
-        .iter()
-        .find(|arg| matches!(arg.kind, ArgKind::Keyword(key) if infer.db.names().text(key) == "field_specifiers"));
-    let Some(specifiers) = specifiers else { return false };
-    let Expr::Tuple(parts) = &index.exprs[specifiers.value] else { return false };
     let called = infer.quietly(callee);
-    let mut there = Infer::new(infer.db, site.file, BodyId(0));
-    parts.iter().any(|part| {
-        let one = there.quietly(*part);
-        one == called && matches!(one, Type::Function(_) | Type::Class(_))
-    })
+    matches!(called, Type::Function(_) | Type::Class(_)) && specifiers(infer.db, site.file, site.at).contains(&called)
+}
+
+/// What a mark names as the functions and classes that describe fields.
+#[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Box::default())]
+fn specifiers(db: &dyn Db, file: File, at: Anchor) -> Box<[Type]> {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let args = arguments(db, index, at).unwrap_or_default();
+    let is_list = |arg: &&Arg| matches!(arg.kind, ArgKind::Keyword(key) if db.names().text(key) == "field_specifiers");
+    let Some(Expr::Tuple(parts)) = args.iter().find(is_list).map(|arg| &index.exprs[arg.value]) else {
+        return Box::default();
+    };
+    let mut there = Infer::new(db, file, BodyId(0));
+    parts.iter().map(|part| there.quietly(*part)).collect()
 }
 
 /// Whether a field's description says by its signature that `__init__` does not take the field: all its forms have a parameter

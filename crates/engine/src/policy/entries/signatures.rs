@@ -31,7 +31,7 @@ class Route:
         effect: Effect::Silences,
         claim: "A method that does nothing but raise `NotImplementedError` says nothing of the parameters that it has in subclasses.",
         holds: Holds::Unwritten,
-        code: "definitions::written",
+        code: "outline::functions",
         quiet: "
 class Route:
     def plan(self):

@@ -6,7 +6,6 @@ use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::functions;
-use leitmotiv_engine::definitions::written;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::resolve::own_name;
 use leitmotiv_engine::types::{Binding, ClassRef, SignatureId, Type};
@@ -21,7 +20,7 @@ impl Writer<'_> {
     pub(super) fn function(&mut self, function: FunctionId, depth: usize) {
         let index = self.index;
         let record = &index.functions[function];
-        let overloads = written::overloads(self.db, self.file, function);
+        let overloads = &leitmotiv_engine::outline::function(self.db, self.file, function).signatures;
         if overloads.len() > 1 || overloads.first() != Some(&function) {
             self.imports.insert(("typing".into(), "overload".into()));
             for overload in overloads.iter() {
@@ -41,7 +40,7 @@ impl Writer<'_> {
                 return;
             }
             Type::Callable(id) => {
-                let binding = written::binding(self.db, self.file, function);
+                let binding = leitmotiv_engine::outline::function(self.db, self.file, function).binding;
                 let has_receiver = record.class.is_some() && binding != Binding::Static;
                 if let Some(made) = self.made_signature(&name, id, has_receiver) {
                     self.decorators(function, depth);
@@ -173,7 +172,11 @@ impl Writer<'_> {
     fn signature(&mut self, function: FunctionId, depth: usize) {
         let index = self.index;
         let record = &index.functions[function];
-        let mut infer = Infer::new(self.db, self.file, written::enclosing_body(self.db, self.file, function));
+        let mut infer = Infer::new(
+            self.db,
+            self.file,
+            leitmotiv_engine::outline::functions::enclosing_body(self.db, self.file, function),
+        );
         let told = self.docstring(function);
         let mut params: Vec<String> = Vec::with_capacity(record.params.len());
         let mut star = false;
@@ -269,7 +272,7 @@ impl Writer<'_> {
         let doc = text.get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
         docstrings::types(docstrings::unquoted(doc), &|name| {
             let name = self.db.names().find(name);
-            name.is_some_and(|name| matches!(own_name(self.db, self.file, name, 0), Some(Type::Class(_))))
+            name.is_some_and(|name| matches!(own_name(self.db, self.file, name), Some(Type::Class(_))))
         })
     }
 }

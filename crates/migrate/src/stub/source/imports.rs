@@ -24,7 +24,7 @@ impl Writer<'_> {
             for star in &scope.stars {
                 let DefKind::Star { module, level } = self.index.defs[*star].kind else { continue };
                 if let Some(Imported::File(target)) = import_target(self.db, self.file, module, level)
-                    && own_name(self.db, target, name, 0).is_some()
+                    && own_name(self.db, target, name).is_some()
                 {
                     let module = format!("{}{}", ".".repeat(level as usize), names.text(module));
                     self.imports.insert((module, names.text(name).to_owned()));

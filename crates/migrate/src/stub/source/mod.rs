@@ -11,7 +11,8 @@ use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::resolve::{instance_of, module_index, scope_type};
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::{instance_of, scope_type};
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId};
 use leitmotiv_syntax::names::{Name, known};
@@ -320,9 +321,9 @@ impl Writer<'_> {
                         // The constructor asks for fields that have no default.
                         let has_value = takes_fields(self.db, reference) && has_default(index, symbol);
                         let value = if has_value { " = ..." } else { "" };
-                        match index.defs[member.def].kind {
-                            DefKind::Annotated { annotation, .. } if record.form == ClassForm::Statement => {
-                                self.annotated(&text, annotation, member.ty, &inner, value);
+                        match index.def_at(member.at).map(|def| &index.defs[def].kind) {
+                            Some(DefKind::Annotated { annotation, .. }) if record.form == ClassForm::Statement => {
+                                self.annotated(&text, *annotation, member.ty, &inner, value);
                             }
                             _ => {
                                 let ty = self.of_object(reference, name).unwrap_or(member.ty);

@@ -1,12 +1,14 @@
 //! Classes of a stub compared with those of the module.
 
 use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes::{self, ClassKind, members};
-use leitmotiv_engine::definitions::written;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::resolve::{is_builtin, module_index};
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::is_builtin;
 use leitmotiv_engine::types::{Binding, InstanceId, Type};
 use leitmotiv_index::tree::DefKind;
+use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 
 use super::{Comparison, Kind, Said, member_of, words_of};
@@ -88,7 +90,7 @@ impl Comparison<'_> {
 
     fn member(&mut self, full: &str, found: members::Found, item: &Item, class: &Class) {
         self.result.names += 1;
-        let said = Said { ty: found.member.ty, place: Some(Infer::member_range(self.db, found)) };
+        let said = Said { ty: found.member.ty, place: Some(place_of(self.db, found)) };
         let owner = self.db.store().instance(found.owner).class;
         let from_object = is_builtin(self.db, owner, known::OBJECT) && self.module != "builtins";
         match item {
@@ -161,7 +163,7 @@ impl Comparison<'_> {
         if let Some(binding) = binding
             && !is_constructor
         {
-            let stub = written::binding(self.db, record.file, record.function);
+            let stub = leitmotiv_engine::outline::function(self.db, record.file, record.function).binding;
             if stub != binding {
                 let words = |binding| match binding {
                     Binding::Instance => "a method",
@@ -185,7 +187,8 @@ impl Comparison<'_> {
             }
             return;
         }
-        let is_static = written::binding(self.db, record.file, record.function) == Binding::Static;
+        let is_static =
+            leitmotiv_engine::outline::function(self.db, record.file, record.function).binding == Binding::Static;
         self.signatures(full, said, function, !is_static || full.ends_with(".__new__"));
     }
 
@@ -203,7 +206,7 @@ impl Comparison<'_> {
             let mut params = class.params.clone().unwrap_or_default();
             params.insert(0, crate::stub::running::Param { name: "self".into(), ..Default::default() });
             let function = Function { params: Some(params), is_native: true, ..Function::default() };
-            let said = Said { ty: found.member.ty, place: Some(Infer::member_range(self.db, found)) };
+            let said = Said { ty: found.member.ty, place: Some(place_of(self.db, found)) };
             if takes_all(&function) {
                 return;
             }
@@ -348,4 +351,10 @@ fn is_dunder(name: &str) -> bool {
 /// Whether a function takes whatever it is given.
 fn takes_all(function: &Function) -> bool {
     function.params.as_ref().is_some_and(|params| params.iter().skip(1).all(|param| matches!(param.kind, 2 | 4)))
+}
+
+/// Where a member is first given.
+fn place_of(db: &dyn Db, found: members::Found) -> (File, TextRange) {
+    let site = Infer::member_site(db, found);
+    (site.file, site.range(db))
 }

@@ -9,7 +9,8 @@ use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes::members;
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::resolve::{builtin_instance, instance_of, module_index, own_name};
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::{builtin_instance, instance_of, own_name};
 use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::types::{Literal, Type};
 use leitmotiv_engine::view::lookup;
@@ -181,10 +182,10 @@ impl Comparison<'_> {
                     matches!(def.kind, DefKind::Import { alias: false, .. } | DefKind::ImportFrom { alias: false, .. });
                 !def.reach.is_never() && (!is_private || is_listed)
             })?;
-            let ty = own_name(self.db, self.file, name, 0)?;
+            let ty = own_name(self.db, self.file, name)?;
             return Some(Said { ty, place: Some((self.file, def.range)) });
         }
-        let ty = own_name(self.db, self.file, name, 0)?;
+        let ty = own_name(self.db, self.file, name)?;
         Some(Said { ty, place: lookup::definition_of(self.db, ty) })
     }
 
@@ -201,7 +202,7 @@ impl Comparison<'_> {
             if index.checking_only.iter().any(|body| body.contains_range(def.range)) {
                 continue;
             }
-            if is_import || matches!(own_name(self.db, self.file, *name, 0), Some(Type::Var(_)) | None) {
+            if is_import || matches!(own_name(self.db, self.file, *name), Some(Type::Var(_)) | None) {
                 continue;
             }
             found.push((self.db.names().text(*name).to_owned(), def.range));

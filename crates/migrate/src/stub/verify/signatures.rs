@@ -1,8 +1,7 @@
 //! Parameters of a stub's functions compared with those of the module's.
 
 use leitmotiv_engine::base::db::Db;
-use leitmotiv_engine::definitions::written;
-use leitmotiv_engine::resolve::module_index;
+use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::Type;
 use leitmotiv_index::tree::{Expr, ParamKind};
 
@@ -60,7 +59,8 @@ impl Comparison<'_> {
                 let record = *db.store().function(id);
                 let index = module_index(db, record.file);
                 let mut all = Vec::new();
-                for overload in written::overloads(db, record.file, record.function).iter() {
+                for overload in leitmotiv_engine::outline::function(db, record.file, record.function).signatures.iter()
+                {
                     let params = &index.functions[*overload].params;
                     let default = |expr| match index.exprs[expr] {
                         Expr::None | Expr::Bool(_) | Expr::Int(_) | Expr::Float | Expr::Str(Some(_)) => {

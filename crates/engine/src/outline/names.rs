@@ -1,0 +1,87 @@
+//! What is read of a module's names from its text alone.
+
+use leitmotiv_index::tree::{DefId, DefKind, ScopeId};
+use leitmotiv_syntax::names::{Name, known};
+
+use super::{module_index, reading};
+use crate::base::db::Db;
+use crate::base::file::File;
+use crate::types::ClassRef;
+
+/// What a module's text says of a name.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct ModuleName {
+    /// The module binds it, somewhere.
+    pub is_bound: bool,
+    /// All that binds it in the module's own body is an import that does not rename.
+    pub is_only_imported: bool,
+    /// All that binds it in the module's own body is an import.
+    pub is_imported: bool,
+    /// Whether `__all__` names it; `None` where there is no `__all__` that can be read.
+    pub is_exported: Option<bool>,
+    /// The module makes it as it runs, or may: by `__getattr__`, or in what `globals()` gives.
+    pub is_made: bool,
+    /// Conditions in functions of the module ask about an attribute of that name.
+    pub is_tested: bool,
+    /// The class that a `class` statement last bound it to.
+    pub class: Option<ClassRef>,
+    /// Where the only thing that binds it is a `from … import`: the module, with its leading dots as written, and the name there.
+    pub import: Option<(Name, u32, Name)>,
+}
+
+/// What a module's text says of a name.
+#[salsa::tracked(returns(copy))]
+pub fn module_name(db: &dyn Db, file: File, name: Name) -> ModuleName {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let scope = &index.scopes[ScopeId(0)];
+    let symbol = scope.symbols.get(&name);
+    let defs = symbol.map_or(&[][..], |symbol| &symbol.defs);
+    let is_import = |def: &DefId| {
+        matches!(index.defs[*def].kind, DefKind::Import { alias: false, .. } | DefKind::ImportFrom { alias: false, .. })
+    };
+    ModuleName {
+        is_bound: symbol.is_some(),
+        is_only_imported: symbol.is_some() && defs.iter().all(is_import),
+        is_imported: defs
+            .iter()
+            .all(|def| matches!(index.defs[*def].kind, DefKind::Import { .. } | DefKind::ImportFrom { .. })),
+        is_exported: index.exported.as_ref().map(|all| all.contains(&name)),
+        is_made: scope.symbols.contains_key(&known::GETATTR) || index.makes_names || index.made_names.contains(&name),
+        is_tested: index.tested.contains_key(&name),
+        class: defs.iter().rev().find_map(|def| match index.defs[*def].kind {
+            DefKind::Class(class) => Some(ClassRef { file, class }),
+            _ => None,
+        }),
+        import: match defs {
+            [only] => match index.defs[*only].kind {
+                DefKind::ImportFrom { module, level, name, .. } => Some((module, level, name)),
+                _ => None,
+            },
+            _ => None,
+        },
+    }
+}
+
+/// The names that a module binds, sorted by number.
+#[salsa::tracked(returns(deref))]
+pub fn module_names(db: &dyn Db, file: File) -> Box<[Name]> {
+    let _reading = reading(file);
+    let mut names: Box<[Name]> = module_index(db, file).scopes[ScopeId(0)].symbols.keys().copied().collect();
+    names.sort_unstable();
+    names
+}
+
+/// Whether a module has star imports.
+#[salsa::tracked(returns(copy))]
+pub fn has_stars(db: &dyn Db, file: File) -> bool {
+    let _reading = reading(file);
+    !module_index(db, file).scopes[ScopeId(0)].stars.is_empty()
+}
+
+/// Whether a module sets attributes on objects by names that cannot be read: `setattr(codes, name, …)`.
+#[salsa::tracked(returns(copy))]
+pub fn sets_computed_names(db: &dyn Db, file: File) -> bool {
+    let _reading = reading(file);
+    module_index(db, file).patched.contains_key(&known::DUNDER_CLASS)
+}

@@ -1,0 +1,201 @@
+//! Places told by what stands there.
+//!
+//! A range moves with every line that is added above it. An [`Anchor`] names what stands at a place, so that it is the same
+//! after an edit of another body, of a comment, or of the layout: what others conclude from it need not be concluded again.
+
+use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::names::Name;
+
+use crate::tree::{BodyId, ClassId, DefId, ExprId, FunctionId, ModuleIndex, ScopeId};
+
+/// A place in a module; only meaningful together with it. All numbers are 0-based.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub enum Anchor {
+    /// The module as a whole: its start.
+    Module,
+    /// An expression, by its number among those of its body.
+    Expr(BodyId, u32),
+    /// One of the definitions of a name in its scope, by its number among those of the scope's own body.
+    Name(ScopeId, Name, u32),
+    /// One of the assignments that methods make on an object of their class, by its number among those of the attribute.
+    Attribute(ClassId, Name, u32),
+    /// Any other definition, by its number among those of its body.
+    Def(BodyId, u32),
+    /// A function's name.
+    Function(FunctionId),
+    /// A parameter's name.
+    Param(FunctionId, u32),
+    /// A class's name.
+    Class(ClassId),
+}
+
+impl ModuleIndex {
+    /// The anchor of an expression.
+    #[must_use]
+    pub fn anchor_of(&self, expr: ExprId) -> Anchor {
+        let body = self.body_of(expr);
+        Anchor::Expr(body, expr.0 - self.bodies[body].exprs.start)
+    }
+
+    /// The anchor of an expression that may well be one of a body's.
+    #[must_use]
+    pub fn anchor_in(&self, body: BodyId, expr: ExprId) -> Anchor {
+        let exprs = &self.bodies[body].exprs;
+        if exprs.contains(&expr.0) { Anchor::Expr(body, expr.0 - exprs.start) } else { self.anchor_of(expr) }
+    }
+
+    /// The body that an expression was lowered for.
+    fn body_of(&self, expr: ExprId) -> BodyId {
+        // Bodies are lowered in the order of their ids, each as one run.
+        let behind = self.bodies.partition_point(|body| body.exprs.start <= expr.0);
+        BodyId(u32::try_from(behind.saturating_sub(1)).unwrap_or(u32::MAX))
+    }
+
+    /// The anchor of a definition.
+    #[must_use]
+    pub fn anchor_of_def(&self, def: DefId) -> Anchor {
+        let record = &self.defs[def];
+        let place = |defs: &[DefId]| defs.binary_search(&def).ok().and_then(|place| u32::try_from(place).ok());
+        let symbol = self.scopes[record.scope].symbols.get(&record.name);
+        if let Some(place) = symbol.and_then(|symbol| place(&symbol.defs)) {
+            return Anchor::Name(record.scope, record.name, place);
+        }
+        Anchor::Def(record.body, def.0 - self.bodies[record.body].defs.start)
+    }
+
+    /// The anchor of an assignment on an object of a class, where it is one; else as [`ModuleIndex::anchor_of_def`].
+    #[must_use]
+    pub fn anchor_of_attribute(&self, class: ClassId, name: Name, def: DefId) -> Anchor {
+        let defs = self.classes[class].attributes.get(&name);
+        match defs.and_then(|defs| defs.binary_search(&def).ok()).and_then(|place| u32::try_from(place).ok()) {
+            Some(place) => Anchor::Attribute(class, name, place),
+            None => self.anchor_of_def(def),
+        }
+    }
+
+    /// The definition at an anchor; `None` where there is none, as in another text than the one that the anchor was made for.
+    #[must_use]
+    pub fn def_at(&self, anchor: Anchor) -> Option<DefId> {
+        match anchor {
+            Anchor::Name(scope, name, place) => {
+                self.scopes.get(scope)?.symbols.get(&name)?.defs.get(place as usize).copied()
+            }
+            Anchor::Attribute(class, name, place) => {
+                self.classes.get(class)?.attributes.get(&name)?.get(place as usize).copied()
+            }
+            Anchor::Def(body, place) => {
+                let defs = &self.bodies.get(body)?.defs;
+                let def = defs.start.checked_add(place)?;
+                defs.contains(&def).then_some(DefId(def))
+            }
+            Anchor::Function(function) => Some(self.functions.get(function)?.def),
+            Anchor::Param(function, place) => Some(self.functions.get(function)?.params.get(place as usize)?.def),
+            Anchor::Class(class) => Some(self.classes.get(class)?.def),
+            Anchor::Module | Anchor::Expr(..) => None,
+        }
+    }
+
+    /// Where an anchor lies, in bytes; the start of the text where there is nothing such.
+    #[must_use]
+    pub fn range_of(&self, anchor: Anchor) -> TextRange {
+        let range = match anchor {
+            Anchor::Module => None,
+            Anchor::Expr(body, place) => self.bodies.get(body).and_then(|body| {
+                let expr = body.exprs.start.checked_add(place).filter(|expr| body.exprs.contains(expr))?;
+                Some(self.spans[ExprId(expr)])
+            }),
+            Anchor::Function(function) => self.functions.get(function).map(|record| record.name_range),
+            Anchor::Param(function, place) => {
+                let param = self.functions.get(function).and_then(|record| record.params.get(place as usize));
+                param.map(|param| param.name_range)
+            }
+            Anchor::Class(class) => self.classes.get(class).map(|record| record.name_range),
+            Anchor::Name(..) | Anchor::Attribute(..) | Anchor::Def(..) => {
+                self.def_at(anchor).map(|def| self.defs[def].range)
+            }
+        };
+        range.unwrap_or_default()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use leitmotiv_syntax::names::Names;
+
+    use super::*;
+    use crate::lower::{Target, index_module};
+
+    const FLEET: &str = "\
+from ports import *
+class Ferry:
+    berths = 3
+    def __init__(self, name):
+        self.name = name
+        self.name = name.strip()
+        other.owner = self
+    def label(self):
+        return lambda text: [text for _ in self.name]
+def longest(names): return max(names)
+for berth in longest([]): berths = berth
+berths = Ferry
+";
+
+    fn target() -> Target {
+        Target { version: (3, 11), platform: "linux".into(), is_stub: false }
+    }
+
+    #[test]
+    fn every_definition_and_expression_is_found_again() {
+        let names = Names::new();
+        let index = index_module(FLEET, &names, &target());
+        assert!(index.defs.len() > 12);
+        for (def, record) in index.defs.iter() {
+            let anchor = index.anchor_of_def(def);
+            assert_eq!(index.def_at(anchor), Some(def), "{record:?}");
+            assert_eq!(index.range_of(anchor), record.range);
+        }
+        for (expr, range) in index.spans_iter() {
+            assert_eq!(index.range_of(index.anchor_of(expr)), range);
+        }
+        let (class, record) = index.classes.iter().next().unwrap();
+        for (name, defs) in &record.attributes {
+            for def in defs {
+                assert_eq!(index.def_at(index.anchor_of_attribute(class, *name, *def)), Some(*def));
+            }
+        }
+    }
+
+    #[test]
+    fn what_is_edited_in_one_body_leaves_the_anchors_of_others() {
+        let names = Names::new();
+        let before = index_module(FLEET, &names, &target());
+        let edited =
+            FLEET.replace("        self.name = name\n", "\n        title = name + str(3)\n        self.name = title\n");
+        let after = index_module(&edited, &names, &target());
+        let anchors = |index: &ModuleIndex| {
+            let init = BodyId(1);
+            let others = index.defs.iter().filter(|(_, record)| record.body != init);
+            others.map(|(def, record)| (index.anchor_of_def(def), record.name)).collect::<Vec<_>>()
+        };
+        assert_eq!(anchors(&before), anchors(&after));
+    }
+
+    #[test]
+    fn an_anchor_of_another_text_leads_to_the_start() {
+        let names = Names::new();
+        let index = index_module("", &names, &target());
+        let name = names.intern("berth");
+        for anchor in [
+            Anchor::Module,
+            Anchor::Expr(BodyId(3), 0),
+            Anchor::Name(ScopeId(9), name, 0),
+            Anchor::Attribute(ClassId(0), name, 0),
+            Anchor::Def(BodyId(0), u32::MAX),
+            Anchor::Function(FunctionId(0)),
+            Anchor::Param(FunctionId(0), 0),
+            Anchor::Class(ClassId(0)),
+        ] {
+            assert_eq!(index.range_of(anchor), TextRange::default());
+        }
+    }
+}
