@@ -47,44 +47,88 @@ fn main() {
         );
         table(&runs, &db);
         let mut db = db;
-        // Each edit in the middle of each file that is named: a comment, and a statement in a body.
         for path in std::env::args().skip(2) {
             let Some(file) = files.iter().copied().find(|file| file.path(&db) == path) else { continue };
-            let text = file.text(&db).to_string();
-            for line in ["# a comment", "_edited = 3"] {
-                let edited = edited(&text, line);
+            for edit in EDITS {
+                let text = file.text(&db).to_string();
                 let start = Instant::now();
-                db.try_text(file, edited.into());
+                db.try_text(file, edit.of(&text).into());
                 let _ = check(&db, &[file]);
                 let own = start.elapsed().as_secs_f64() * 1000.0;
                 let _ = check(&db, &files);
                 let all = start.elapsed().as_secs_f64() * 1000.0;
-                println!("{path}, {line}: its findings after {own:.1} ms, all after {all:.1} ms");
+                println!("{path}, {edit:?}: its findings after {own:.1} ms, all after {all:.1} ms");
                 table(&runs, &db);
+                db.try_text(file, text.into());
+                let _ = check(&db, &files);
+                runs.clear();
             }
         }
     });
 }
 
-/// The text with a line put into the deepest indented place around its middle.
-fn edited(text: &str, line: &str) -> String {
-    let lines: Vec<&str> = text.lines().collect();
-    let is_plain = |at: &usize| {
-        let line = lines[*at];
-        line.starts_with("        return ") || line.starts_with("    return ")
-    };
-    let at = (lines.len() / 2..lines.len()).find(is_plain).unwrap_or(lines.len());
-    let indent: String = lines.get(at).map_or("", |line| line).chars().take_while(|char| *char == ' ').collect();
-    let mut all: Vec<String> = lines.iter().map(|line| (*line).to_owned()).collect();
-    all.insert(at, format!("{indent}{line}"));
-    all.join("\n") + "\n"
+/// What is done to a text.
+#[derive(Debug, Clone, Copy)]
+enum Edit {
+    /// A comment in a body around the middle.
+    Comment,
+    /// A statement there.
+    Statement,
+    /// An import on top.
+    Import,
+    /// A parameter, with a default, for the first method behind the middle that gives something.
+    Parameter,
+    /// An attribute that methods of a class around the middle set.
+    Attribute,
+    /// A method in a class around the middle.
+    Method,
+    /// A function behind all others.
+    Function,
+}
+
+const EDITS: [Edit; 7] =
+    [Edit::Comment, Edit::Statement, Edit::Import, Edit::Parameter, Edit::Attribute, Edit::Method, Edit::Function];
+
+impl Edit {
+    fn of(self, text: &str) -> String {
+        let mut lines: Vec<String> = text.lines().map(str::to_owned).collect();
+        let behind = |lines: &[String], is: &dyn Fn(&str) -> bool| {
+            (lines.len() / 2..lines.len()).chain(0..lines.len() / 2).find(|at| is(&lines[*at])).unwrap_or(lines.len())
+        };
+        let is_return = |line: &str| line.starts_with("        return ");
+        let is_method = |line: &str| line.starts_with("    def ") && line.contains("(self") && line.ends_with("):");
+        match self {
+            Edit::Comment => lines.insert(behind(&lines, &is_return), "        # a comment".to_owned()),
+            Edit::Statement => lines.insert(behind(&lines, &is_return), "        _edited = 3".to_owned()),
+            Edit::Import => {
+                let at = lines.iter().position(|line| line.starts_with("import ") || line.starts_with("from "));
+                lines.insert(at.unwrap_or(0), "import sys as _edited".to_owned());
+            }
+            Edit::Parameter => {
+                let at = behind(&lines, &is_method);
+                if let Some(line) = lines.get_mut(at) {
+                    *line = format!("{}, edited=None):", line.trim_end_matches("):"));
+                }
+            }
+            Edit::Attribute => {
+                let at = behind(&lines, &is_method) + 1;
+                lines.insert(at.min(lines.len()), "        self.edited = 3".to_owned());
+            }
+            Edit::Method => {
+                let at = behind(&lines, &is_method);
+                lines.insert(at, "    def edited(self): return 3".to_owned());
+            }
+            Edit::Function => lines.push("def edited(): return 3".to_owned()),
+        }
+        lines.join("\n") + "\n"
+    }
 }
 
 fn table(runs: &Runs, db: &Database) {
     let mut counts: Vec<(String, u64)> = runs.counts(db).into_iter().collect();
     runs.clear();
     counts.sort_by_key(|(_, count)| std::cmp::Reverse(*count));
-    for (name, count) in counts.iter().filter(|(name, _)| !name.contains("interned")).take(12) {
+    for (name, count) in counts.iter().filter(|(name, _)| !name.contains("interned")).take(6) {
         println!("{count:>12}  {name}");
     }
 }

@@ -7,6 +7,7 @@
 //! - [`outline`]: what files say of themselves, and what of it others may see
 //! - [`resolve`]: modules, imports, and what their names mean
 //! - [`definitions`]: what classes, functions and type variables mean
+//! - [`context`]: what speaks of types alone
 //! - [`infer`]: types of expressions, on demand
 //! - [`narrow`]: what conditions say of types
 //! - [`call`]: arguments to parameters
@@ -27,6 +28,7 @@ pub mod base;
 pub mod call;
 pub mod check;
 pub mod checks;
+pub mod context;
 pub mod definitions;
 pub mod demands;
 pub mod findings;

@@ -1,11 +1,15 @@
 //! Arguments to parameters (language reference, "Calls").
 
-use leitmotiv_index::tree::{Expr, ExprId, ParamKind};
+use leitmotiv_index::tree::{ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::spread::Spread;
+use super::arguments::{Argument, ArgumentKind, Caller};
+use super::given_none::GivenNone;
+use super::spread::{Spread, Spreads};
 use super::{Candidate, Candidates};
+use crate::context::TypeContext;
 use crate::infer::Infer;
+use crate::solve::variadic::Places;
 use crate::types::substitute::{Substitution, is_variadic};
 use crate::types::{CauseKind, Signature, SignatureParam, Type, VarId};
 
@@ -18,44 +22,6 @@ const MOST_TUPLES: usize = 64;
 
 /// Of so many signatures that take another literal first it is told why they do not fit.
 const MOST_TOLD: usize = 16;
-
-/// An argument.
-#[derive(Debug, Clone, Copy)]
-pub struct Argument {
-    /// How it is given.
-    pub kind: ArgumentKind,
-    /// The expression, where it is one.
-    pub expr: Option<ExprId>,
-    /// The type, where it is none.
-    pub ty: Type,
-}
-
-/// How an argument is given.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum ArgumentKind {
-    /// By position.
-    Positional,
-    /// By keyword.
-    Keyword(Name),
-    /// `*args`
-    Star,
-    /// `**kwargs`
-    DoubleStar,
-}
-
-impl Argument {
-    /// An argument by its expression.
-    #[must_use]
-    pub fn of_expr(expr: ExprId) -> Argument {
-        Argument { kind: ArgumentKind::Positional, expr: Some(expr), ty: Type::Never }
-    }
-
-    /// An argument by its type.
-    #[must_use]
-    pub fn of_type(ty: Type) -> Argument {
-        Argument { kind: ArgumentKind::Positional, expr: None, ty }
-    }
-}
 
 /// Why a candidate does not take the arguments.
 pub(crate) struct Refusal {
@@ -76,167 +42,11 @@ pub(crate) enum Why {
     Argument { param: usize, place: u32, expected: Type, given: Type },
 }
 
-impl Infer<'_> {
-    /// The result of a call by the first candidate that takes its arguments; reports where none does.
-    pub(crate) fn call_candidates(&mut self, expr: ExprId, candidates: &Candidates, given: &[Argument]) -> Type {
-        if candidates.is_empty() {
-            return self.unknown(CauseKind::Dynamic, expr);
-        }
-        let expanded = self.with_lists(candidates, given);
-        let candidates = expanded.as_ref().unwrap_or(candidates);
-        match self.choose(candidates, given) {
-            Ok((result, _)) => {
-                if candidates.len() > 1
-                    && let Some(chosen) = self.chosen.take()
-                {
-                    self.check_deprecated_signature(expr, chosen);
-                }
-                result
-            }
-            Err(refusals) => {
-                self.report(expr, candidates, refusals);
-                // Most calls are meant to be the one that was nearly right.
-                if candidates.len() == 1 {
-                    let start = candidates[0].start.clone();
-                    let result = self.candidate_result(&candidates[0], &start);
-                    self.solved(result)
-                } else {
-                    self.unknown(CauseKind::Reported, expr)
-                }
-            }
-        }
-    }
-
-    /// The first candidate that takes the arguments, its result and solution; or all refusals, with the candidates' numbers.
-    pub(crate) fn choose(
-        &mut self,
-        candidates: &Candidates,
-        given: &[Argument],
-    ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
-        if candidates.len() > 1 && !self.strict {
-            let mark = self.mark();
-            let problems = self.problems.len();
-            self.strict = true;
-            let found = self.choose_among(candidates, given, false);
-            self.strict = false;
-            if found.is_ok() {
-                return found;
-            }
-            if self.problems.len() != problems || given.iter().any(|given| self.is_lambda(given)) {
-                self.roll_back(mark);
-            }
-        }
-        self.choose_among(candidates, given, true)
-    }
-
-    fn choose_among(
-        &mut self,
-        candidates: &Candidates,
-        given: &[Argument],
-        expands: bool,
-    ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
-        let mut refusals = Vec::new();
-        // How many arguments `*args` gives is not known: signatures that take any number come first (typing specification,
-        // "Overload call evaluation", step 4).
-        let open = candidates.len() > 1 && given.iter().any(|given| self.is_open_star(*given));
-        let takes_any = |candidate: &Candidate| {
-            open && candidate.signature.params.iter().any(|param| param.kind == ParamKind::VarArgs)
-        };
-        let few = self.literal_argument(candidates, given).and_then(|literal| candidates.for_literal(literal));
-        let count = few.as_ref().map_or(candidates.len(), Vec::len);
-        let number_at = |place: usize| few.as_ref().map_or(place, |few| few[place]);
-        let first = (0..count).position(|place| takes_any(&candidates[number_at(place)])).unwrap_or(0);
-        let order = std::iter::once(first).chain((0..count).filter(|place| *place != first));
-        for place in order.take(count) {
-            let number = number_at(place);
-            let candidate = &candidates[number];
-            let mark = self.mark();
-            match self.bind_arguments(candidate, given) {
-                Ok(solution) => {
-                    let mut result = self.candidate_result(candidate, &solution);
-                    self.chosen = candidate.function;
-                    if candidate.inferred {
-                        result = self.result_for_receiver(candidate, result);
-                        result = self.result_for(candidate, given, result);
-                        result = self.without_given_none(candidate, given, result);
-                    }
-                    if let Some(function) = candidate.function
-                        && candidate.skipped == 0
-                        && self.takes_self(function)
-                        && let Some(first) = given.first()
-                        && first.kind == ArgumentKind::Positional
-                    {
-                        // `super().__new__(cls)` gives an instance of what it is given, `Vessel.copy(ferry)` a ferry.
-                        let class = self.argument_type(*first);
-                        result = self.replace_self(result, class);
-                    }
-                    let result = self.call_result(candidate, result);
-                    let result = self.limit_depth(result);
-                    // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
-                    let is_open = candidate.signature.params.iter().any(|param| param.ty.is_unknown());
-                    if candidates.len() > 1 && (is_open || self.any_dynamic(given)) {
-                        let rest: Vec<&Candidate> = (place..count).map(|place| &candidates[number_at(place)]).collect();
-                        return Ok((self.ambiguous(&rest, given, result), solution));
-                    }
-                    return Ok((result, solution));
-                }
-                Err(refusal) => {
-                    // A lambda is looked at anew with what the next signature says of its parameters.
-                    if candidates.len() > 1 && given.iter().any(|given| self.is_lambda(given)) {
-                        self.roll_back(mark);
-                    }
-                    refusals.push((number, refusal));
-                }
-            }
-        }
-        if !expands {
-            return Err(refusals);
-        }
-        if let Some(expanded) = self.expand_unions(candidates, given) {
-            return Ok(expanded);
-        }
-        // Of those that take another literal nobody reads more than a few.
-        let apart =
-            few.iter().flat_map(|few| (0..candidates.len()).filter(|number| few.binary_search(number).is_err()));
-        for number in apart.take(MOST_TOLD) {
-            if let Err(refusal) = self.bind_arguments(&candidates[number], given) {
-                refusals.push((number, refusal));
-            }
-        }
-        Err(refusals)
-    }
-
-    /// The first argument of a call with very many signatures, where it is a literal given by position.
-    fn literal_argument(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<Type> {
-        if !candidates.are_many() {
-            return None;
-        }
-        let first = given.first().filter(|first| first.kind == ArgumentKind::Positional)?;
-        let expr = first.expr?;
-        if !matches!(self.index.exprs[expr], Expr::Int(_) | Expr::Str(_) | Expr::Bytes(_) | Expr::Bool(_)) {
-            return None;
-        }
-        let ty = self.expr(expr);
-        matches!(ty, Type::Literal(_)).then_some(ty)
-    }
-
+impl TypeContext<'_> {
     /// Whether a function's first argument is what `Self` stands for in it: a method's is, and that of `__new__`.
     fn takes_self(&self, function: crate::types::FunctionRef) -> bool {
         let outline = crate::outline::function(self.db, function.file, function.function);
         outline.name == known::NEW || (outline.class.is_some() && !outline.is_under(known::STATICMETHOD))
-    }
-
-    /// Calls by the parts of a union: each part may use another overload, or another constraint (typing specification, "Overload call
-    /// evaluation", step 3).
-    fn expand_unions(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<(Type, Substitution)> {
-        // A single signature refuses a union where it refuses any part of it, unless the parts take other constraints.
-        if !self.may_differ_by_part(candidates) || self.expansions >= MOST_EXPANDED {
-            return None;
-        }
-        self.expansions += 1;
-        let found = self.expand_one(candidates, given);
-        self.expansions -= 1;
-        found
     }
 
     fn may_differ_by_part(&self, candidates: &[Candidate]) -> bool {
@@ -248,33 +58,6 @@ impl Infer<'_> {
                     .iter()
                     .any(|var| !crate::definitions::type_variables::limits(self.db, *var).constraints.is_empty())
             })
-    }
-
-    fn expand_one(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<(Type, Substitution)> {
-        for (place, argument) in given.iter().enumerate() {
-            if !matches!(argument.kind, ArgumentKind::Positional | ArgumentKind::Keyword(_)) {
-                continue;
-            }
-            let ty = self.argument_type(*argument);
-            let Some(parts) = self.expansion(ty) else { continue };
-            let mut results = Vec::with_capacity(parts.len());
-            let mut solution = Substitution::new();
-            let mut inner = given.to_vec();
-            for part in &parts {
-                inner[place] = Argument { kind: argument.kind, expr: None, ty: *part };
-                match self.choose(candidates, &inner) {
-                    Ok((result, found)) => {
-                        results.push(result);
-                        solution = found;
-                    }
-                    Err(_) => break,
-                }
-            }
-            if results.len() == parts.len() {
-                return Some((self.join(results), solution));
-            }
-        }
-        None
     }
 
     /// What an argument's type is taken apart into: a union, a bool and an enumeration into what they may be, a tuple into tuples
@@ -309,6 +92,245 @@ impl Infer<'_> {
         }
     }
 
+    /// A candidate with other parameters than those of its function.
+    pub(crate) fn with_signature(&self, candidate: &Candidate, signature: Signature) -> Candidate {
+        let name = candidate
+            .function
+            .filter(|_| !candidate.inferred)
+            .map(|function| crate::outline::function(self.db, function.file, function.function).name);
+        let function = if name.is_some() { None } else { candidate.function };
+        Candidate { signature, function, name: name.or(candidate.name), ..candidate.clone() }
+    }
+
+    /// The parameter that takes what is given by name, or why none does.
+    fn named(
+        &self,
+        params: &[SignatureParam],
+        name: Name,
+        bound: &[bool],
+        stars: bool,
+        (argument, place): (Argument, u32),
+    ) -> Result<Option<usize>, Refusal> {
+        let found = params
+            .iter()
+            .position(|param| param.name == name && matches!(param.kind, ParamKind::Normal | ParamKind::KeywordOnly));
+        let any = params.iter().position(|param| param.kind == ParamKind::KwArgs);
+        match found.or(any) {
+            Some(param) if found.is_some() && bound[param] && !stars => {
+                Err(Refusal { at: argument.expr, why: Why::Repeated(name), reached: place })
+            }
+            Some(param) => Ok(Some(param)),
+            None => {
+                let names = params.iter().map(|param| self.db.names().text(param.name));
+                let near = crate::infer::attributes::nearest(self.db.names().text(name), names).map(str::to_owned);
+                Err(Refusal { at: argument.expr, why: Why::Keyword(name, near), reached: place })
+            }
+        }
+    }
+
+    /// Whether a protocol's methods take what a variable stands for: other arguments say that better.
+    fn takes_variables(&self, wanted: Type) -> bool {
+        let store = self.db.store();
+        let Type::Instance(id) = wanted else { return false };
+        let instance = store.instance(id);
+        let info = crate::definitions::classes::info(self.db, instance.class);
+        info.kind == crate::definitions::classes::ClassKind::Protocol
+            && info.params.iter().zip(&instance.args).any(|(var, arg)| {
+                crate::definitions::variance::of(self.db, instance.class, *var) == crate::types::Variance::Contravariant
+                    && crate::types::substitute::has_variables(store, *arg)
+            })
+    }
+
+    /// The callable among the parts of an expected type.
+    fn callable_part(&self, expected: Type) -> Option<crate::types::SignatureId> {
+        crate::types::union::parts(self.db.store(), &expected).iter().find_map(|part| match part {
+            Type::Callable(id) => Some(*id),
+            _ => None,
+        })
+    }
+}
+
+impl Infer<'_> {
+    /// The result of a call by the first candidate that takes its arguments; reports where none does.
+    pub(crate) fn call_candidates(&mut self, expr: ExprId, candidates: &Candidates, given: &[Argument]) -> Type {
+        if candidates.is_empty() {
+            return self.unknown(CauseKind::Dynamic, expr);
+        }
+        let expanded = self.with_lists(candidates, given);
+        let candidates = expanded.as_ref().unwrap_or(candidates);
+        match self.choose(candidates, given) {
+            Ok((result, _)) => {
+                if candidates.len() > 1
+                    && let Some(chosen) = self.chosen.take()
+                {
+                    self.check_deprecated_signature(expr, chosen);
+                }
+                result
+            }
+            Err(refusals) => {
+                self.report(expr, candidates, refusals);
+                // Most calls are meant to be the one that was nearly right.
+                if candidates.len() == 1 {
+                    let start = candidates[0].start.clone();
+                    let result = self.candidate_result(&candidates[0], &start);
+                    self.solved(result)
+                } else {
+                    self.unknown(CauseKind::Reported, expr)
+                }
+            }
+        }
+    }
+}
+
+/// Arguments to parameters, whoever calls.
+pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
+    /// The first candidate that takes the arguments, its result and solution; or all refusals, with the candidates' numbers.
+    fn choose(
+        &mut self,
+        candidates: &Candidates,
+        given: &[Argument],
+    ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
+        if candidates.len() > 1 && !self.strict {
+            let point = self.point();
+            self.strict = true;
+            let found = self.choose_among(candidates, given, false);
+            self.strict = false;
+            if found.is_ok() {
+                return found;
+            }
+            if self.has_reported_since(point) || given.iter().any(|given| self.is_lambda(given)) {
+                self.go_back(point);
+            }
+        }
+        self.choose_among(candidates, given, true)
+    }
+
+    fn choose_among(
+        &mut self,
+        candidates: &Candidates,
+        given: &[Argument],
+        expands: bool,
+    ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
+        let mut refusals = Vec::new();
+        // How many arguments `*args` gives is not known: signatures that take any number come first (typing specification,
+        // "Overload call evaluation", step 4).
+        let open = candidates.len() > 1 && given.iter().any(|given| self.is_open_star(*given));
+        let takes_any = |candidate: &Candidate| {
+            open && candidate.signature.params.iter().any(|param| param.kind == ParamKind::VarArgs)
+        };
+        let few = self.literal_argument(candidates, given).and_then(|literal| candidates.for_literal(literal));
+        let count = few.as_ref().map_or(candidates.len(), Vec::len);
+        let number_at = |place: usize| few.as_ref().map_or(place, |few| few[place]);
+        let first = (0..count).position(|place| takes_any(&candidates[number_at(place)])).unwrap_or(0);
+        let order = std::iter::once(first).chain((0..count).filter(|place| *place != first));
+        for place in order.take(count) {
+            let number = number_at(place);
+            let candidate = &candidates[number];
+            let point = self.point();
+            match self.bind_arguments(candidate, given) {
+                Ok(solution) => {
+                    let mut result = self.candidate_result(candidate, &solution);
+                    self.chosen = candidate.function;
+                    if candidate.inferred {
+                        result = self.result_for_receiver(candidate, result);
+                        result = self.result_for(candidate, given, result);
+                        result = self.without_given_none(candidate, given, result);
+                    }
+                    if let Some(function) = candidate.function
+                        && candidate.skipped == 0
+                        && self.takes_self(function)
+                        && let Some(first) = given.first()
+                        && first.kind == ArgumentKind::Positional
+                    {
+                        // `super().__new__(cls)` gives an instance of what it is given, `Vessel.copy(ferry)` a ferry.
+                        let class = self.argument_type(*first);
+                        result = self.replace_self(result, class);
+                    }
+                    let result = self.call_result(candidate, result);
+                    let result = self.limit_depth(result);
+                    // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
+                    let is_open = candidate.signature.params.iter().any(|param| param.ty.is_unknown());
+                    if candidates.len() > 1 && (is_open || self.any_dynamic(given)) {
+                        let rest: Vec<&Candidate> = (place..count).map(|place| &candidates[number_at(place)]).collect();
+                        return Ok((self.ambiguous(&rest, given, result), solution));
+                    }
+                    return Ok((result, solution));
+                }
+                Err(refusal) => {
+                    // A lambda is looked at anew with what the next signature says of its parameters.
+                    if candidates.len() > 1 && given.iter().any(|given| self.is_lambda(given)) {
+                        self.go_back(point);
+                    }
+                    refusals.push((number, refusal));
+                }
+            }
+        }
+        if !expands {
+            return Err(refusals);
+        }
+        if let Some(expanded) = self.expand_unions(candidates, given) {
+            return Ok(expanded);
+        }
+        // Of those that take another literal nobody reads more than a few.
+        let apart =
+            few.iter().flat_map(|few| (0..candidates.len()).filter(|number| few.binary_search(number).is_err()));
+        for number in apart.take(MOST_TOLD) {
+            if let Err(refusal) = self.bind_arguments(&candidates[number], given) {
+                refusals.push((number, refusal));
+            }
+        }
+        Err(refusals)
+    }
+
+    /// The first argument of a call with very many signatures, where it is a literal given by position.
+    fn literal_argument(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<Type> {
+        if !candidates.are_many() {
+            return None;
+        }
+        let first = given.first().filter(|first| first.kind == ArgumentKind::Positional)?;
+        self.literal(first)
+    }
+
+    /// Calls by the parts of a union: each part may use another overload, or another constraint (typing specification, "Overload call
+    /// evaluation", step 3).
+    fn expand_unions(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<(Type, Substitution)> {
+        // A single signature refuses a union where it refuses any part of it, unless the parts take other constraints.
+        if !self.may_differ_by_part(candidates) || self.expansions >= MOST_EXPANDED {
+            return None;
+        }
+        self.expansions += 1;
+        let found = self.expand_one(candidates, given);
+        self.expansions -= 1;
+        found
+    }
+
+    fn expand_one(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<(Type, Substitution)> {
+        for (place, argument) in given.iter().enumerate() {
+            if !matches!(argument.kind, ArgumentKind::Positional | ArgumentKind::Keyword(_)) {
+                continue;
+            }
+            let ty = self.argument_type(*argument);
+            let Some(parts) = self.expansion(ty) else { continue };
+            let mut results = Vec::with_capacity(parts.len());
+            let mut solution = Substitution::new();
+            let mut inner = given.to_vec();
+            for part in &parts {
+                inner[place] = Argument { kind: argument.kind, expr: None, ty: *part };
+                match self.choose(candidates, &inner) {
+                    Ok((result, found)) => {
+                        results.push(result);
+                        solution = found;
+                    }
+                    Err(_) => break,
+                }
+            }
+            if results.len() == parts.len() {
+                return Some((self.join(results), solution));
+            }
+        }
+        None
+    }
+
     /// Candidates with the parameters that a call's own arguments bring; `None` where none of them has any.
     fn with_lists(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<Candidates> {
         if candidates.are_many() && !candidates.take_lists {
@@ -333,16 +355,6 @@ impl Infer<'_> {
         let mut replace = |var| (var == list).then_some(found);
         let signature = crate::types::substitute::signature(self.db.store(), &candidate.signature, &mut replace);
         Some(self.with_signature(candidate, signature))
-    }
-
-    /// A candidate with other parameters than those of its function.
-    pub(crate) fn with_signature(&self, candidate: &Candidate, signature: Signature) -> Candidate {
-        let name = candidate
-            .function
-            .filter(|_| !candidate.inferred)
-            .map(|function| crate::outline::function(self.db, function.file, function.function).name);
-        let function = if name.is_some() { None } else { candidate.function };
-        Candidate { signature, function, name: name.or(candidate.name), ..candidate.clone() }
     }
 
     /// What stands for a variable for parameters, as a callable among the first arguments says: of
@@ -398,19 +410,8 @@ impl Infer<'_> {
         first
     }
 
-    pub(crate) fn argument_type(&mut self, given: Argument) -> Type {
-        match given.expr {
-            Some(expr) => self.expr(expr),
-            None => given.ty,
-        }
-    }
-
     /// Binds arguments to a candidate's parameters and solves its variables.
-    pub(crate) fn bind_arguments(
-        &mut self,
-        candidate: &Candidate,
-        given: &[Argument],
-    ) -> Result<Substitution, Refusal> {
+    fn bind_arguments(&mut self, candidate: &Candidate, given: &[Argument]) -> Result<Substitution, Refusal> {
         if let Some(with_list) = self.with_list(candidate, given) {
             return self.bind_arguments(&with_list, given);
         }
@@ -512,7 +513,7 @@ impl Infer<'_> {
             let of_type = |ty: Type| Argument { kind: ArgumentKind::DoubleStar, expr: None, ty };
             let value = self.spread_values(mapping).map(of_type);
             // What is not known of the values, is not known of what takes any of them.
-            let rest = value.or_else(|| mapping.expr.map(|expr| of_type(self.unknown(CauseKind::Dynamic, expr))));
+            let rest = value.or_else(|| self.unknown_at(&mapping).map(of_type));
             for (number, param) in params.iter().enumerate() {
                 let is_named = matches!(param.kind, ParamKind::Normal | ParamKind::KeywordOnly);
                 let is_needed = is_named && !param.optional && !bound[number];
@@ -543,32 +544,6 @@ impl Infer<'_> {
         })
     }
 
-    /// The parameter that takes what is given by name, or why none does.
-    fn named(
-        &self,
-        params: &[SignatureParam],
-        name: Name,
-        bound: &[bool],
-        stars: bool,
-        (argument, place): (Argument, u32),
-    ) -> Result<Option<usize>, Refusal> {
-        let found = params
-            .iter()
-            .position(|param| param.name == name && matches!(param.kind, ParamKind::Normal | ParamKind::KeywordOnly));
-        let any = params.iter().position(|param| param.kind == ParamKind::KwArgs);
-        match found.or(any) {
-            Some(param) if found.is_some() && bound[param] && !stars => {
-                Err(Refusal { at: argument.expr, why: Why::Repeated(name), reached: place })
-            }
-            Some(param) => Ok(Some(param)),
-            None => {
-                let names = params.iter().map(|param| self.db.names().text(param.name));
-                let near = crate::infer::attributes::nearest(self.db.names().text(name), names).map(str::to_owned);
-                Err(Refusal { at: argument.expr, why: Why::Keyword(name, near), reached: place })
-            }
-        }
-    }
-
     fn fit_all(&mut self, candidate: &Candidate, pairs: &[(usize, Argument, u32)]) -> Result<Substitution, Refusal> {
         let store = self.db.store();
         let params = &candidate.signature.params;
@@ -589,30 +564,26 @@ impl Infer<'_> {
                 let expected = candidate.start.apply(store, wanted);
                 if expected != wanted
                     && !crate::solve::unify::has_own_variables(store, expected)
-                    && argument.expr.is_some_and(|expr| self.fits(expr, expected))
+                    && self.may_become(argument, expected)
                 {
                     continue;
                 }
                 let given = self.argument_type(*argument);
                 // Literal types that somebody declared stay (typing specification, "Literals").
-                let is_said = argument.expr.is_some_and(|expr| self.is_said(expr));
-                let given = if is_said { given } else { self.widen(given) };
+                let given = if self.says(argument) { given } else { self.widen(given) };
                 self.unify(wanted, given, &mut solution);
             }
         }
         for (param, argument, _) in pairs {
-            let Some(expr) = argument.expr.filter(|_| self.is_lambda(argument)) else { continue };
-            let expected = solution.apply(store, params[*param].ty);
-            if let Expr::Lambda(lambda) = self.index.exprs[expr]
-                && self.known_expr(expr).is_none()
-            {
-                let wanted = self.callable_part(expected);
-                let types: Vec<Type> = wanted
-                    .map(|id| store.signature(id).params.iter().map(|param| self.solved(param.ty)).collect())
-                    .unwrap_or_default();
-                let ty = self.lambda(lambda, &types);
-                self.exprs_insert(expr, ty);
+            if !self.is_lambda(argument) {
+                continue;
             }
+            let expected = solution.apply(store, params[*param].ty);
+            self.take_lambda(argument, &|context| {
+                let wanted = context.callable_part(expected);
+                let types = wanted.map(|id| store.signature(id).params.iter().map(|param| context.solved(param.ty)));
+                types.map(Iterator::collect).unwrap_or_default()
+            });
             let given = self.argument_type(*argument);
             let given = self.widen(given);
             self.unify(params[*param].ty, given, &mut solution);
@@ -625,19 +596,16 @@ impl Infer<'_> {
             if let Some(bound) = self.broken_bound(params[*param].ty, &solution) {
                 expected = bound;
             }
+            let is_spread = matches!(argument.kind, ArgumentKind::Star | ArgumentKind::DoubleStar);
             let fits = match argument.expr {
-                // What is partly unknown may never be the part that does not fit.
-                Some(expr) if self.is_partly_unknown(expr) => true,
-                Some(expr) if self.strict => self.fits(expr, expected),
-                Some(expr) => self.is_assignable_leniently(expr, expected),
                 // Which element comes here nobody knows.
-                None if matches!(argument.kind, ArgumentKind::Star | ArgumentKind::DoubleStar) => {
+                None if is_spread => {
                     argument.ty == Type::Never
                         || crate::types::union::parts(store, &argument.ty)
                             .iter()
                             .any(|part| self.is_assignable(*part, expected))
                 }
-                None => self.is_assignable(argument.ty, expected),
+                _ => self.is_taken(argument, expected),
             };
             if !fits && !self.rests_on_loose(params, pairs, *param) {
                 let given = self.argument_type(*argument);
@@ -660,11 +628,7 @@ impl Infer<'_> {
             |ty: Type| crate::types::substitute::variables(store, ty).iter().any(|var| variables.contains(var));
         !variables.is_empty()
             && pairs.iter().any(|(other, argument, _)| {
-                let Some(expr) = argument.expr else { return false };
-                *other != param
-                    && shares(params[*other].ty)
-                    && matches!(self.expr(expr), Type::Union(_))
-                    && self.is_ambiguous(expr)
+                *other != param && shares(params[*other].ty) && self.is_any_of_several(argument)
             })
     }
 
@@ -687,34 +651,6 @@ impl Infer<'_> {
         }
         is_broken.then(|| self.solved(bounds.apply(store, wanted)))
     }
-
-    /// Whether a protocol's methods take what a variable stands for: other arguments say that better.
-    fn takes_variables(&self, wanted: Type) -> bool {
-        let store = self.db.store();
-        let Type::Instance(id) = wanted else { return false };
-        let instance = store.instance(id);
-        let info = crate::definitions::classes::info(self.db, instance.class);
-        info.kind == crate::definitions::classes::ClassKind::Protocol
-            && info.params.iter().zip(&instance.args).any(|(var, arg)| {
-                crate::definitions::variance::of(self.db, instance.class, *var) == crate::types::Variance::Contravariant
-                    && crate::types::substitute::has_variables(store, *arg)
-            })
-    }
-
-    pub(crate) fn is_lambda(&self, given: &Argument) -> bool {
-        given.expr.is_some_and(|expr| matches!(self.index.exprs[expr], Expr::Lambda(_)))
-    }
-
-    fn is_partly_unknown(&mut self, expr: ExprId) -> bool {
-        let ty = self.expr(expr);
-        crate::types::union::parts(self.db.store(), &ty).iter().any(|part| part.is_dynamic())
-    }
-
-    /// The callable among the parts of an expected type.
-    fn callable_part(&self, expected: Type) -> Option<crate::types::SignatureId> {
-        crate::types::union::parts(self.db.store(), &expected).iter().find_map(|part| match part {
-            Type::Callable(id) => Some(*id),
-            _ => None,
-        })
-    }
 }
+
+impl<'db, C: Caller<'db>> Bind<'db> for C {}

@@ -4,62 +4,16 @@ use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{Expr, ExprId, FunctionId};
 use leitmotiv_syntax::names::{Name, known};
 
-use super::bind::Argument;
+use super::arguments::{Argument, Bare};
+use super::bind::Bind;
 use super::{Candidate, Candidates, Infer};
+use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
 use crate::resolve::{instance_of, is_builtin};
 use crate::types::substitute::Substitution;
 use crate::types::{Binding, Cause, CauseKind, FunctionRef, InstanceId, SignatureParam, Type};
 
-impl Infer<'_> {
-    /// The instance that calling a class makes; reports arguments that do not fit.
-    pub(crate) fn construct(&mut self, expr: ExprId, class: InstanceId, given: &[Argument]) -> Type {
-        match self.constructor(class) {
-            Constructor::Candidates(candidates, made) => {
-                if candidates.is_empty() {
-                    return self.unknown(CauseKind::Dynamic, expr);
-                }
-                match self.choose(&candidates, given) {
-                    Ok((result, solution)) => self.made(class, made, result, &solution, expr),
-                    Err(refusals) => {
-                        self.report(expr, &candidates, refusals);
-                        self.made(class, Made::Instance, Type::None, &Substitution::new(), expr)
-                    }
-                }
-            }
-            Constructor::TypedDict(both) => {
-                let (items, from_other) = *both;
-                let is_from_other =
-                    given.first().is_some_and(|first| first.kind == super::bind::ArgumentKind::Positional);
-                let candidate = if is_from_other { from_other } else { items };
-                if let Err(refusals) = self.choose(&Candidates::only(candidate.clone()), given) {
-                    self.report(expr, &[candidate], refusals);
-                }
-                self.normal_instance(class)
-            }
-            Constructor::Anything => self.made(class, Made::Instance, Type::None, &Substitution::new(), expr),
-            Constructor::Unknown(ty) => ty,
-        }
-    }
-
-    /// The same where no expression calls it.
-    pub(crate) fn construct_quietly(&mut self, class: InstanceId, given: &[Argument]) -> Type {
-        match self.constructor(class) {
-            Constructor::Candidates(candidates, made) => match self.choose(&candidates, given) {
-                Ok((result, solution)) => self.instance_made(class, made, result, &solution, Type::Any),
-                Err(_) => self.normal_instance(class),
-            },
-            Constructor::TypedDict(..) | Constructor::Anything => self.normal_instance(class),
-            Constructor::Unknown(ty) => ty,
-        }
-    }
-
-    fn made(&mut self, class: InstanceId, made: Made, result: Type, solution: &Substitution, expr: ExprId) -> Type {
-        // Variables that no argument told are unknown from here, as with `list()`.
-        let unsolved = self.unknown(CauseKind::Empty, expr);
-        self.instance_made(class, made, result, solution, unsolved)
-    }
-
+impl TypeContext<'_> {
     fn instance_made(
         &mut self,
         class: InstanceId,
@@ -103,46 +57,6 @@ impl Infer<'_> {
         self.normal_instance(instance_of(self.db, record.class, &args))
     }
 
-    /// Reports the making of an object whose class leaves abstract methods open (library reference, "abc").
-    pub(crate) fn check_abstract(&mut self, expr: ExprId, class: InstanceId) {
-        if !self.checking {
-            return;
-        }
-        let db = self.db;
-        let store = db.store();
-        let record = store.instance(class).class;
-        let info = classes::info(db, record);
-        let Some(metaclass) = info.metaclass else { return };
-        if info.unknown_base.is_some() || crate::outline::class_name(db, metaclass) != db.names().intern("ABCMeta") {
-            return;
-        }
-        let mut settled: Vec<Name> = Vec::new();
-        let mut missing: Vec<(Name, (crate::base::file::File, Anchor))> = Vec::new();
-        for entry in &info.mro {
-            let entry = store.instance(*entry).class;
-            if entry.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled && entry != record {
-                // What our stubs mark may be filled in by the interpreter.
-                break;
-            }
-            let outline = crate::outline::class(db, entry);
-            for function in &outline.methods {
-                let method = crate::outline::function(db, entry.file, *function);
-                // `abstractproperty` and its kin as well.
-                let mut marks = method.decorators.iter().filter_map(|decorator| decorator.bare);
-                let is_abstract = marks.any(|name| db.names().text(name).starts_with("abstract"));
-                if is_abstract && !settled.contains(&method.name) {
-                    missing.push((method.name, (entry.file, Anchor::Function(*function))));
-                }
-            }
-            settled.extend(outline.names.in_no_order());
-        }
-        let Some((_, (file, at))) = missing.first().copied() else { return };
-        let at = crate::outline::Site { file, at };
-        let missing = missing.into_iter().map(|(name, _)| name).collect();
-        let class = Type::Instance(class);
-        self.problem(expr, crate::problems::ProblemKind::ClassAbstract { class, missing, at });
-    }
-
     /// A class without arguments in terms of its own parameters, so that a call's arguments can say what they are.
     pub(crate) fn in_own_terms(&self, class: InstanceId) -> InstanceId {
         let record = self.db.store().instance(class);
@@ -152,6 +66,129 @@ impl Infer<'_> {
         let info = classes::info(self.db, record.class);
         let args: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
         instance_of(self.db, record.class, &args)
+    }
+
+    /// Whether the first of the classes that has an `__init__` has it from its fields: a dataclass that writes none gets one, also
+    /// where a base has written one.
+    fn has_made_init(&self, mro: &[InstanceId]) -> bool {
+        let own = mro.iter().find_map(|entry| {
+            let class = self.db.store().instance(*entry).class;
+            let is_written = crate::outline::class(self.db, class).get(known::INIT).in_body;
+            let is_made = classes::info(self.db, class).dataclass.is_some_and(|options| options.init);
+            (is_written || is_made).then_some(is_made && !is_written)
+        });
+        own == Some(true)
+    }
+
+    /// What a `__new__` that says nothing of its result makes its objects by.
+    fn made_by(&self, class: InstanceId) -> MadeBy {
+        let Some(new) = members::find(self.db, class, known::NEW, None) else { return MadeBy::Itself };
+        let Type::Function(id) = new.member.ty else { return MadeBy::Itself };
+        let function = self.db.store().function(id);
+        if function.file.is_stub(self.db) {
+            return MadeBy::Itself;
+        }
+        made_by(self.db, function.file, function.function)
+    }
+
+    /// Whether a `__new__` is annotated to give something else than an instance of its class.
+    fn makes_another(&self, new: members::Found, class: crate::types::ClassRef) -> bool {
+        let Type::Function(id) = new.member.ty else { return false };
+        let function = self.db.store().function(id);
+        let overloads = &crate::outline::function(self.db, function.file, function.function).signatures;
+        overloads.iter().all(|one| {
+            match crate::definitions::functions::declared(self.db, function.file, *one).returns {
+                // What says that it gives a base gives an instance all the same.
+                Some(Type::Instance(id)) => {
+                    let given = self.db.store().instance(id).class;
+                    classes::derives(self.db, given, class) == Some(false)
+                        && classes::derives(self.db, class, given) == Some(false)
+                }
+                Some(Type::None | Type::Literal(_) | Type::Callable(_)) => true,
+                _ => false,
+            }
+        })
+    }
+
+    /// `Berth(3)` of `Berth = NewType("Berth", int)` takes what it is made of.
+    fn new_type_constructor(&self, class: crate::types::ClassRef, info: &classes::ClassInfo) -> Constructor {
+        let Some(base) = info.mro.get(1) else { return Constructor::Anything };
+        let param = SignatureParam::placed(info.shape.unwrap_or(Type::Instance(*base)));
+        let name = Some(crate::outline::class_name(self.db, class));
+        let signature = crate::types::Signature { params: [param].into(), returns: Type::None };
+        Constructor::Candidates(Candidates::only(Candidate::plain(signature, name)), Made::Instance)
+    }
+
+    /// `Fare(adult=3.5)` of a typed dictionary takes its items by keyword.
+    fn typed_dict_constructor(&self, class: InstanceId) -> Constructor {
+        let params = dataclass::fields_of(self.db, class).into_iter().map(|field| SignatureParam {
+            name: field.name,
+            kind: leitmotiv_index::tree::ParamKind::KeywordOnly,
+            ty: field.ty,
+            optional: field.optional,
+        });
+        let signature = crate::types::Signature { params: params.collect(), returns: Type::None };
+        let mut loose = signature.clone();
+        for param in &mut loose.params {
+            param.optional = true;
+        }
+        let from_mapping = SignatureParam::placed(Type::Any);
+        loose.params = std::iter::once(from_mapping).chain(loose.params.iter().cloned()).collect();
+        let name = Some(crate::outline::class_name(self.db, self.db.store().instance(class).class));
+        Constructor::TypedDict(Box::new((Candidate::plain(signature, name), Candidate::plain(loose, name))))
+    }
+
+    /// Whether a class or one of its bases stands under a decorator that may give it another constructor.
+    fn is_remade(&self, mro: &[InstanceId]) -> bool {
+        mro.iter().any(|entry| {
+            let class = self.db.store().instance(*entry).class;
+            let options = classes::info(self.db, class).dataclass;
+            options.is_none_or(|options| options.transform.is_none())
+                && !crate::outline::class(self.db, class).decorators.is_empty()
+                && classes::is_remade(self.db, class.file, class.class)
+        })
+    }
+
+    /// `__init__` or `__new__`, unless it is only that of `object`.
+    fn own_method(&self, class: InstanceId, name: Name) -> Option<members::Found> {
+        let found = members::find(self.db, class, name, None)?;
+        let owner = self.db.store().instance(found.owner).class;
+        (!is_builtin(self.db, owner, known::OBJECT)).then_some(found)
+    }
+
+    /// Whether `one` comes before or at `other` in the order of resolution.
+    fn comes_first(&self, class: InstanceId, one: InstanceId, other: InstanceId) -> bool {
+        let store = self.db.store();
+        let info = classes::info(self.db, store.instance(class).class);
+        let place = |of: InstanceId| info.mro.iter().position(|entry| *entry == of);
+        place(one) <= place(other)
+    }
+
+    pub(crate) fn bind_method(
+        &self,
+        found: members::Found,
+        this: InstanceId,
+        receiver: Type,
+        binding: Binding,
+    ) -> Type {
+        let store = self.db.store();
+        let Type::Function(id) = found.member.ty else { return found.member.ty };
+        let owner = classes::as_base(self.db, this, store.instance(found.owner).class).unwrap_or(found.owner);
+        let function = FunctionRef { owner: Some(owner), binding, ..*store.function(id) };
+        let function = Type::Function(store.intern_function(function));
+        Type::Method(store.intern_method(crate::types::Method { function, receiver }))
+    }
+
+    /// The same where no expression calls it.
+    pub(crate) fn construct_quietly(&mut self, class: InstanceId, given: &[Argument]) -> Type {
+        match self.constructor(class) {
+            Constructor::Candidates(candidates, made) => match Bare(self).choose(&candidates, given) {
+                Ok((result, solution)) => self.instance_made(class, made, result, &solution, Type::Any),
+                Err(_) => self.normal_instance(class),
+            },
+            Constructor::TypedDict(..) | Constructor::Anything => self.normal_instance(class),
+            Constructor::Unknown(ty) => ty,
+        }
     }
 
     /// The one signature that makes instances of a class, where there is but one that is known.
@@ -297,116 +334,82 @@ impl Infer<'_> {
             }
         }
     }
+}
 
-    /// Whether the first of the classes that has an `__init__` has it from its fields: a dataclass that writes none gets one, also
-    /// where a base has written one.
-    fn has_made_init(&self, mro: &[InstanceId]) -> bool {
-        let own = mro.iter().find_map(|entry| {
-            let class = self.db.store().instance(*entry).class;
-            let is_written = crate::outline::class(self.db, class).get(known::INIT).in_body;
-            let is_made = classes::info(self.db, class).dataclass.is_some_and(|options| options.init);
-            (is_written || is_made).then_some(is_made && !is_written)
-        });
-        own == Some(true)
-    }
-
-    /// What a `__new__` that says nothing of its result makes its objects by.
-    fn made_by(&self, class: InstanceId) -> MadeBy {
-        let Some(new) = members::find(self.db, class, known::NEW, None) else { return MadeBy::Itself };
-        let Type::Function(id) = new.member.ty else { return MadeBy::Itself };
-        let function = self.db.store().function(id);
-        if function.file.is_stub(self.db) {
-            return MadeBy::Itself;
-        }
-        made_by(self.db, function.file, function.function)
-    }
-
-    /// Whether a `__new__` is annotated to give something else than an instance of its class.
-    fn makes_another(&self, new: members::Found, class: crate::types::ClassRef) -> bool {
-        let Type::Function(id) = new.member.ty else { return false };
-        let function = self.db.store().function(id);
-        let overloads = &crate::outline::function(self.db, function.file, function.function).signatures;
-        overloads.iter().all(|one| {
-            match crate::definitions::functions::declared(self.db, function.file, *one).returns {
-                // What says that it gives a base gives an instance all the same.
-                Some(Type::Instance(id)) => {
-                    let given = self.db.store().instance(id).class;
-                    classes::derives(self.db, given, class) == Some(false)
-                        && classes::derives(self.db, class, given) == Some(false)
+impl Infer<'_> {
+    /// The instance that calling a class makes; reports arguments that do not fit.
+    pub(crate) fn construct(&mut self, expr: ExprId, class: InstanceId, given: &[Argument]) -> Type {
+        match self.constructor(class) {
+            Constructor::Candidates(candidates, made) => {
+                if candidates.is_empty() {
+                    return self.unknown(CauseKind::Dynamic, expr);
                 }
-                Some(Type::None | Type::Literal(_) | Type::Callable(_)) => true,
-                _ => false,
+                match self.choose(&candidates, given) {
+                    Ok((result, solution)) => self.made(class, made, result, &solution, expr),
+                    Err(refusals) => {
+                        self.report(expr, &candidates, refusals);
+                        self.made(class, Made::Instance, Type::None, &Substitution::new(), expr)
+                    }
+                }
             }
-        })
-    }
-
-    /// `Berth(3)` of `Berth = NewType("Berth", int)` takes what it is made of.
-    fn new_type_constructor(&self, class: crate::types::ClassRef, info: &classes::ClassInfo) -> Constructor {
-        let Some(base) = info.mro.get(1) else { return Constructor::Anything };
-        let param = SignatureParam::placed(info.shape.unwrap_or(Type::Instance(*base)));
-        let name = Some(crate::outline::class_name(self.db, class));
-        let signature = crate::types::Signature { params: [param].into(), returns: Type::None };
-        Constructor::Candidates(Candidates::only(Candidate::plain(signature, name)), Made::Instance)
-    }
-
-    /// `Fare(adult=3.5)` of a typed dictionary takes its items by keyword.
-    fn typed_dict_constructor(&self, class: InstanceId) -> Constructor {
-        let params = dataclass::fields_of(self.db, class).into_iter().map(|field| SignatureParam {
-            name: field.name,
-            kind: leitmotiv_index::tree::ParamKind::KeywordOnly,
-            ty: field.ty,
-            optional: field.optional,
-        });
-        let signature = crate::types::Signature { params: params.collect(), returns: Type::None };
-        let mut loose = signature.clone();
-        for param in &mut loose.params {
-            param.optional = true;
+            Constructor::TypedDict(both) => {
+                let (items, from_other) = *both;
+                let is_from_other = given.first().is_some_and(|first| first.kind == super::ArgumentKind::Positional);
+                let candidate = if is_from_other { from_other } else { items };
+                if let Err(refusals) = self.choose(&Candidates::only(candidate.clone()), given) {
+                    self.report(expr, &[candidate], refusals);
+                }
+                self.normal_instance(class)
+            }
+            Constructor::Anything => self.made(class, Made::Instance, Type::None, &Substitution::new(), expr),
+            Constructor::Unknown(ty) => ty,
         }
-        let from_mapping = SignatureParam::placed(Type::Any);
-        loose.params = std::iter::once(from_mapping).chain(loose.params.iter().cloned()).collect();
-        let name = Some(crate::outline::class_name(self.db, self.db.store().instance(class).class));
-        Constructor::TypedDict(Box::new((Candidate::plain(signature, name), Candidate::plain(loose, name))))
     }
 
-    /// Whether a class or one of its bases stands under a decorator that may give it another constructor.
-    fn is_remade(&self, mro: &[InstanceId]) -> bool {
-        mro.iter().any(|entry| {
-            let class = self.db.store().instance(*entry).class;
-            let options = classes::info(self.db, class).dataclass;
-            options.is_none_or(|options| options.transform.is_none())
-                && !crate::outline::class(self.db, class).decorators.is_empty()
-                && classes::is_remade(self.db, class.file, class.class)
-        })
+    fn made(&mut self, class: InstanceId, made: Made, result: Type, solution: &Substitution, expr: ExprId) -> Type {
+        // Variables that no argument told are unknown from here, as with `list()`.
+        let unsolved = self.unknown(CauseKind::Empty, expr);
+        self.instance_made(class, made, result, solution, unsolved)
     }
 
-    /// `__init__` or `__new__`, unless it is only that of `object`.
-    fn own_method(&self, class: InstanceId, name: Name) -> Option<members::Found> {
-        let found = members::find(self.db, class, name, None)?;
-        let owner = self.db.store().instance(found.owner).class;
-        (!is_builtin(self.db, owner, known::OBJECT)).then_some(found)
-    }
-
-    /// Whether `one` comes before or at `other` in the order of resolution.
-    fn comes_first(&self, class: InstanceId, one: InstanceId, other: InstanceId) -> bool {
-        let store = self.db.store();
-        let info = classes::info(self.db, store.instance(class).class);
-        let place = |of: InstanceId| info.mro.iter().position(|entry| *entry == of);
-        place(one) <= place(other)
-    }
-
-    pub(crate) fn bind_method(
-        &self,
-        found: members::Found,
-        this: InstanceId,
-        receiver: Type,
-        binding: Binding,
-    ) -> Type {
-        let store = self.db.store();
-        let Type::Function(id) = found.member.ty else { return found.member.ty };
-        let owner = classes::as_base(self.db, this, store.instance(found.owner).class).unwrap_or(found.owner);
-        let function = FunctionRef { owner: Some(owner), binding, ..*store.function(id) };
-        let function = Type::Function(store.intern_function(function));
-        Type::Method(store.intern_method(crate::types::Method { function, receiver }))
+    /// Reports the making of an object whose class leaves abstract methods open (library reference, "abc").
+    pub(crate) fn check_abstract(&mut self, expr: ExprId, class: InstanceId) {
+        if !self.checking {
+            return;
+        }
+        let db = self.db;
+        let store = db.store();
+        let record = store.instance(class).class;
+        let info = classes::info(db, record);
+        let Some(metaclass) = info.metaclass else { return };
+        if info.unknown_base.is_some() || crate::outline::class_name(db, metaclass) != db.names().intern("ABCMeta") {
+            return;
+        }
+        let mut settled: Vec<Name> = Vec::new();
+        let mut missing: Vec<(Name, (crate::base::file::File, Anchor))> = Vec::new();
+        for entry in &info.mro {
+            let entry = store.instance(*entry).class;
+            if entry.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled && entry != record {
+                // What our stubs mark may be filled in by the interpreter.
+                break;
+            }
+            let outline = crate::outline::class(db, entry);
+            for function in &outline.methods {
+                let method = crate::outline::function(db, entry.file, *function);
+                // `abstractproperty` and its kin as well.
+                let mut marks = method.decorators.iter().filter_map(|decorator| decorator.bare);
+                let is_abstract = marks.any(|name| db.names().text(name).starts_with("abstract"));
+                if is_abstract && !settled.contains(&method.name) {
+                    missing.push((method.name, (entry.file, Anchor::Function(*function))));
+                }
+            }
+            settled.extend(outline.names.in_no_order());
+        }
+        let Some((_, (file, at))) = missing.first().copied() else { return };
+        let at = crate::outline::Site { file, at };
+        let missing = missing.into_iter().map(|(name, _)| name).collect();
+        let class = Type::Instance(class);
+        self.problem(expr, crate::problems::ProblemKind::ClassAbstract { class, missing, at });
     }
 }
 

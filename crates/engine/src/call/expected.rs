@@ -3,6 +3,8 @@
 
 use leitmotiv_index::tree::{Expr, ExprId};
 
+use super::arguments::Caller;
+use super::bind::Bind;
 use super::construct::Constructor;
 use super::{Candidate, given};
 use crate::infer::Infer;
@@ -42,7 +44,7 @@ impl Infer<'_> {
         &mut self,
         candidates: &[Candidate],
         made: Option<Type>,
-        given: &[super::bind::Argument],
+        given: &[super::Argument],
         expected: Type,
     ) -> bool {
         let store = self.db.store();

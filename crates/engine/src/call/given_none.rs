@@ -5,7 +5,8 @@ use leitmotiv_index::tree::{Expr, FunctionId, ModuleIndex, Return, Value};
 use smallvec::SmallVec;
 
 use super::Candidate;
-use super::bind::Argument;
+use super::arguments::{Argument, Caller};
+use super::result::CallResult;
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
@@ -16,9 +17,10 @@ use crate::outline::{module_index, reading};
 use crate::types::union::{filter, may_be_none};
 use crate::types::{Cause, CauseKind, Type};
 
-impl Infer<'_> {
+/// None that comes back only of None, whoever calls.
+pub(crate) trait GivenNone<'db>: CallResult<'db> {
     /// What comes back of an unannotated function for arguments that are not None, where that is less than `plain`.
-    pub(crate) fn without_given_none(&mut self, candidate: &Candidate, given: &[Argument], plain: Type) -> Type {
+    fn without_given_none(&mut self, candidate: &Candidate, given: &[Argument], plain: Type) -> Type {
         let store = self.db.store();
         let Some(function) = candidate.function.filter(|_| may_be_none(store, plain) && plain != Type::None) else {
             return plain;
@@ -36,6 +38,8 @@ impl Infer<'_> {
         if asked.iter().any(may_be_asked) { plain } else { filter(store, plain, |part| part != Type::None) }
     }
 }
+
+impl<'db, C: Caller<'db>> GivenNone<'db> for C {}
 
 /// The parameters, by number, whose being None makes a function give None back; none where it has no such `return`.
 #[salsa::tracked(returns(deref))]

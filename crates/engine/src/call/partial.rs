@@ -3,11 +3,20 @@
 
 use leitmotiv_index::tree::{ExprId, ParamKind};
 
-use super::bind::{Argument, ArgumentKind};
+use super::arguments::{Argument, ArgumentKind, Caller};
+use super::bind::Bind;
+use crate::context::TypeContext;
 use crate::infer::Infer;
 use crate::resolve::instance_of;
 use crate::types::substitute::has_variables;
 use crate::types::{CauseKind, InstanceId, Signature, SignatureParam, Type};
+
+impl TypeContext<'_> {
+    fn partial_of(&self, class: crate::types::ClassRef, result: Type, list: Option<Type>) -> Type {
+        let anything = || crate::definitions::functions::any_callable(self.db.store(), Type::Never);
+        Type::Instance(instance_of(self.db, class, &[result, list.unwrap_or_else(anything)]))
+    }
+}
 
 impl Infer<'_> {
     /// What `partial(…)` gives, where what is to be called is known.
@@ -45,11 +54,6 @@ impl Infer<'_> {
             .filter(|list| !list.params.iter().any(|param| has_variables(store, param.ty)))
             .map(|list| Type::Callable(store.intern_signature(list)));
         Some(self.partial_of(class.class, self.solved(result), list))
-    }
-
-    fn partial_of(&self, class: crate::types::ClassRef, result: Type, list: Option<Type>) -> Type {
-        let anything = || crate::definitions::functions::any_callable(self.db.store(), Type::Never);
-        Type::Instance(instance_of(self.db, class, &[result, list.unwrap_or_else(anything)]))
     }
 }
 

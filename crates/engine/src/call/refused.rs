@@ -5,10 +5,23 @@ use leitmotiv_index::tree::{BodyShape, Expr, ExprId};
 
 use super::Candidate;
 use super::bind::{Refusal, Why};
+use crate::context::TypeContext;
 use crate::infer::Infer;
 use crate::outline::Site;
 use crate::problems::{Form, Mismatch, ProblemKind};
 use crate::types::Type;
+
+impl TypeContext<'_> {
+    /// The parameter whose argument does not fit.
+    fn parameter_of(&self, candidate: &Candidate, why: &Why) -> Option<Site> {
+        let Why::Argument { param, .. } = why else { return None };
+        let function = candidate.function?;
+        let params = &crate::outline::function(self.db, function.file, function.function).params;
+        let place = param + candidate.skipped;
+        let at = Anchor::Param(function.function, u32::try_from(place).ok()?);
+        params.get(place).map(|_| Site { file: function.file, at })
+    }
+}
 
 impl Infer<'_> {
     /// Whether what a method's parameter takes rests on nothing but a conclusion about its object, as `append` does on the
@@ -116,16 +129,6 @@ impl Infer<'_> {
             }
         };
         self.problem(at.unwrap_or(expr), kind);
-    }
-
-    /// The parameter whose argument does not fit.
-    fn parameter_of(&self, candidate: &Candidate, why: &Why) -> Option<Site> {
-        let Why::Argument { param, .. } = why else { return None };
-        let function = candidate.function?;
-        let params = &crate::outline::function(self.db, function.file, function.function).params;
-        let place = param + candidate.skipped;
-        let at = Anchor::Param(function.function, u32::try_from(place).ok()?);
-        params.get(place).map(|_| Site { file: function.file, at })
     }
 }
 

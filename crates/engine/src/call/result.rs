@@ -6,10 +6,11 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Candidate;
-use super::bind::{Argument, ArgumentKind};
+use super::arguments::{Argument, ArgumentKind, Caller};
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::context::TypeContext;
 use crate::definitions::classes::members;
 use crate::definitions::functions;
 use crate::infer::Infer;
@@ -22,9 +23,24 @@ const LARGEST: u32 = 40;
 /// Calls in functions that are worked out for a call are worked out in turn only this deep. Said in docs/architecture.md.
 const DEEPEST_CALL: u32 = 1;
 
-impl Infer<'_> {
+impl TypeContext<'_> {
+    /// Whether a result is unknown because the parameters of the function are.
+    fn rests_on_parameters(&self, ty: Type, function: FunctionRef) -> bool {
+        let store = self.db.store();
+        crate::types::holds(store, ty, &|part| {
+            let Type::Unknown(cause) = part else { return false };
+            let cause = store.cause(cause);
+            cause.kind == CauseKind::Parameter
+                && cause.file == function.file
+                && matches!(cause.at, Anchor::Param(of, _) if of == function.function)
+        })
+    }
+}
+
+/// What unannotated functions give for a call's own arguments, whoever calls.
+pub(crate) trait CallResult<'db>: Caller<'db> {
     /// The result of a call for its own arguments, where that is known and `plain`, the result for any, is not.
-    pub(crate) fn result_for(&mut self, candidate: &Candidate, given: &[Argument], plain: Type) -> Type {
+    fn result_for(&mut self, candidate: &Candidate, given: &[Argument], plain: Type) -> Type {
         let Some(function) = candidate.function else { return plain };
         let (db, file) = (self.db, function.file);
         let outline = crate::outline::function(db, file, function.function);
@@ -72,6 +88,64 @@ impl Infer<'_> {
         functions::unless_doubtful(db, file, result, Anchor::Function(function.function), outline.name)
     }
 
+    /// The types of a call's arguments by the parameters that take them; `None` where they are not written one by one.
+    fn types_of(&mut self, candidate: &Candidate, given: &[Argument]) -> Option<Vec<(usize, Type)>> {
+        let params = &candidate.signature.params;
+        let mut types = Vec::with_capacity(given.len());
+        let mut next = 0;
+        for argument in given {
+            let place = match argument.kind {
+                ArgumentKind::Positional => {
+                    let place = next;
+                    next += 1;
+                    place
+                }
+                ArgumentKind::Keyword(name) => params.iter().position(|param| param.name == name)?,
+                ArgumentKind::Star | ArgumentKind::DoubleStar => return None,
+            };
+            let is_single = params.get(place).is_some_and(|param| {
+                matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal | ParamKind::KeywordOnly)
+            });
+            if !is_single {
+                return None;
+            }
+            let ty = self.argument_type(*argument);
+            types.push((place + candidate.skipped, self.widen_for_others(ty)));
+        }
+        Some(types)
+    }
+}
+
+impl<'db, C: Caller<'db>> CallResult<'db> for C {}
+
+impl TypeContext<'_> {
+    /// The result of an inherited method, where that calls methods of its object which the object's own class has otherwise.
+    pub(crate) fn result_for_receiver(&mut self, candidate: &Candidate, plain: Type) -> Type {
+        let (Some(function), Some(receiver @ Type::Instance(id))) = (candidate.function, candidate.receiver) else {
+            return plain;
+        };
+        let (db, store) = (self.db, self.db.store());
+        let Some(owner) = function.owner.filter(|_| !plain.is_dynamic() && plain != Type::None) else { return plain };
+        if store.instance(owner).class == store.instance(id).class || function.file.is_stub(db) {
+            return plain;
+        }
+        let outline = crate::outline::function(db, function.file, function.function);
+        let is_overridden = |name: &Name| {
+            let own = |id| members::find(db, id, *name, None).map(|found| store.instance(found.owner).class);
+            own(id) != own(owner)
+        };
+        if !own_calls(db, function.file, function.function).iter().any(is_overridden) {
+            return plain;
+        }
+        let is_small = size_of(db, function.file, function.function).is_small;
+        if self.calls >= DEEPEST_CALL || !is_small || outline.is_async || outline.is_generator {
+            return plain;
+        }
+        given_back_for(db, function.file, function.function, vec![(0, receiver)])
+    }
+}
+
+impl Infer<'_> {
     /// Whether a place in a function that is worked out for a call is only for arguments of another class than the call's:
     /// `if isinstance(other, Epoch):`.
     pub(crate) fn is_ruled_out(&mut self, at: TextRange) -> bool {
@@ -97,73 +171,6 @@ impl Infer<'_> {
                 self.narrow_isinstance(given, class.value, true, false) == Type::Never
             },
         )
-    }
-
-    /// The result of an inherited method, where that calls methods of its object which the object's own class has otherwise.
-    pub(crate) fn result_for_receiver(&mut self, candidate: &Candidate, plain: Type) -> Type {
-        let (Some(function), Some(receiver @ Type::Instance(id))) = (candidate.function, candidate.receiver) else {
-            return plain;
-        };
-        let (db, store) = (self.db, self.db.store());
-        let Some(owner) = function.owner.filter(|_| !plain.is_dynamic() && plain != Type::None) else { return plain };
-        if store.instance(owner).class == store.instance(id).class || function.file.is_stub(db) {
-            return plain;
-        }
-        let outline = crate::outline::function(db, function.file, function.function);
-        let is_overridden = |name: &Name| {
-            let own = |id| members::find(db, id, *name, None).map(|found| store.instance(found.owner).class);
-            own(id) != own(owner)
-        };
-        if !own_calls(db, function.file, function.function).iter().any(is_overridden) {
-            return plain;
-        }
-        let is_small = size_of(db, function.file, function.function).is_small;
-        if self.calls >= DEEPEST_CALL || !is_small || outline.is_async || outline.is_generator {
-            return plain;
-        }
-        given_back_for(db, function.file, function.function, vec![(0, receiver)])
-    }
-
-    /// Whether a result is unknown because the parameters of the function are.
-    fn rests_on_parameters(&self, ty: Type, function: FunctionRef) -> bool {
-        let store = self.db.store();
-        crate::types::holds(store, ty, &|part| {
-            let Type::Unknown(cause) = part else { return false };
-            let cause = store.cause(cause);
-            cause.kind == CauseKind::Parameter
-                && cause.file == function.file
-                && matches!(cause.at, Anchor::Param(of, _) if of == function.function)
-        })
-    }
-
-    /// The types of a call's arguments by the parameters that take them; `None` where they are not written one by one.
-    pub(crate) fn types_of(&mut self, candidate: &Candidate, given: &[Argument]) -> Option<Vec<(usize, Type)>> {
-        let params = &candidate.signature.params;
-        let mut types = Vec::with_capacity(given.len());
-        let mut next = 0;
-        for argument in given {
-            let place = match argument.kind {
-                ArgumentKind::Positional => {
-                    let place = next;
-                    next += 1;
-                    place
-                }
-                ArgumentKind::Keyword(name) => params.iter().position(|param| param.name == name)?,
-                ArgumentKind::Star | ArgumentKind::DoubleStar => return None,
-            };
-            let is_single = params.get(place).is_some_and(|param| {
-                matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal | ParamKind::KeywordOnly)
-            });
-            if !is_single {
-                return None;
-            }
-            let ty = match argument.expr {
-                Some(expr) => self.expr(expr),
-                None => argument.ty,
-            };
-            types.push((place + candidate.skipped, self.widen_for_others(ty)));
-        }
-        Some(types)
     }
 }
 

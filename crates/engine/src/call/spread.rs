@@ -1,9 +1,9 @@
 //! Arguments behind `*` and `**` (language reference, "Calls").
 
-use leitmotiv_index::tree::{Arg, ArgKind, Expr, ExprId};
+use leitmotiv_index::tree::{Arg, ArgKind, ExprId};
 use leitmotiv_syntax::names::known;
 
-use super::bind::{Argument, ArgumentKind};
+use super::arguments::{Argument, ArgumentKind, Caller};
 use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
 use crate::problems::{ProblemKind, Unusable};
@@ -17,15 +17,12 @@ pub(crate) enum Spread {
     Many(Type, bool),
 }
 
-impl Infer<'_> {
+/// What stands behind `*` and `**`, whoever calls.
+pub(crate) trait Spreads<'db>: Caller<'db> {
     /// What an argument behind `*` gives.
-    pub(crate) fn spread(&mut self, argument: Argument) -> Spread {
-        let index = self.index;
-        if let Some(expr) = argument.expr
-            && let Expr::Tuple(parts) | Expr::List(parts) = &index.exprs[expr]
-            && !parts.iter().any(|part| matches!(index.exprs[*part], Expr::Starred(_)))
-        {
-            return Spread::Items(parts.iter().map(|part| Argument::of_expr(*part)).collect());
+    fn spread(&mut self, argument: Argument) -> Spread {
+        if let Some(parts) = self.displayed(&argument) {
+            return Spread::Items(parts);
         }
         let ty = self.argument_type(argument);
         // A tuple's elements are as good as written out.
@@ -47,22 +44,15 @@ impl Infer<'_> {
     fn is_sure(&mut self, argument: Argument, element: Type) -> bool {
         let parts = crate::types::union::parts(self.db.store(), &element);
         let is_known = !parts.is_empty() && !parts.iter().any(|part| part.is_dynamic() || matches!(part, Type::Var(_)));
-        is_known && argument.expr.is_some_and(|expr| self.is_said(expr) && self.says_items(expr))
+        is_known && self.says(&argument) && self.says_items_of(&argument)
     }
 
     /// What an argument behind `**` gives name by name, and whether each is surely there; `None` where the names cannot be
     /// told.
-    pub(crate) fn spread_names(&mut self, argument: Argument) -> Option<Vec<(Argument, bool)>> {
-        let index = self.index;
-        let expr = argument.expr?;
-        if let Expr::Dict(items) = &index.exprs[expr] {
-            let named = items.iter().map(|(key, value)| match key.map(|key| &index.exprs[key]) {
-                Some(Expr::Str(Some(name))) => {
-                    Some((Argument { kind: ArgumentKind::Keyword(*name), ..Argument::of_expr(*value) }, true))
-                }
-                _ => None,
-            });
-            return named.collect();
+    fn spread_names(&mut self, argument: Argument) -> Option<Vec<(Argument, bool)>> {
+        argument.expr?;
+        if let Some(named) = self.displayed_by_name(&argument) {
+            return named.map(|items| items.into_iter().map(|item| (item, true)).collect());
         }
         let Type::Instance(id) = self.argument_type(argument) else { return None };
         let class = self.db.store().instance(id).class;
@@ -81,12 +71,16 @@ impl Infer<'_> {
     }
 
     /// The type of the values of a mapping behind `**`, where somebody said it.
-    pub(crate) fn spread_values(&mut self, argument: Argument) -> Option<Type> {
+    fn spread_values(&mut self, argument: Argument) -> Option<Type> {
         let ty = self.argument_type(argument);
         let (_, value) = self.mapping_parts(ty);
         self.is_sure(argument, value).then_some(value)
     }
+}
 
+impl<'db, C: Caller<'db>> Spreads<'db> for C {}
+
+impl Infer<'_> {
     /// Looks at what stands behind `*` and `**` in a call.
     pub(crate) fn check_spread(&mut self, args: &[Arg]) {
         if !self.checking {
@@ -111,9 +105,9 @@ impl Infer<'_> {
         if !self.is_known_whole(expr, ty) {
             return;
         }
-        let is_none = parts.iter().all(|part| {
-            self.member(*part, known::GETITEM).is_none() || self.member(*part, self.db.names().intern("keys")).is_none()
-        });
+        let keys = self.db.names().intern("keys");
+        let is_none =
+            parts.iter().all(|part| self.member(*part, known::GETITEM).is_none() || self.member(*part, keys).is_none());
         if is_none {
             self.problem(expr, ProblemKind::Unusable { object: ty, why: Unusable::NotMapping { key: None } });
             return;

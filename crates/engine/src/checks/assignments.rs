@@ -3,7 +3,8 @@
 use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ScopeId, Symbol, Value};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::call::bind::{Argument, Why};
+use crate::call::{Argument, Bind, Why};
+use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
 use crate::infer::Infer;
 use crate::outline::Site;
@@ -20,6 +21,47 @@ struct Attribute {
     at: Site,
     /// Whether the class's body declares it.
     is_field: bool,
+}
+
+impl TypeContext<'_> {
+    /// An attribute as the class that has it says it.
+    fn attribute_in_class(&self, id: InstanceId, name: Name) -> Option<Attribute> {
+        let found = members::find(self.db, id, name, None)?;
+        let owner = self.db.store().instance(found.owner).class;
+        let is_field = crate::outline::class(self.db, owner).get(name).is_field;
+        Some(Attribute { found, owner, at: Infer::member_site(self.db, found), is_field })
+    }
+
+    /// Whether the class itself says that an attribute cannot be assigned: a property without a setter, a member of an
+    /// enumeration, a field of a frozen dataclass or of a named tuple; and where that stands.
+    pub(crate) fn fixed_by_class(&self, id: InstanceId, name: Name, on_class: bool) -> Option<(Fixed, Site)> {
+        let db = self.db;
+        let Attribute { found, owner, at, is_field } = self.attribute_in_class(id, name)?;
+        let info = classes::info(db, owner);
+        if let Type::Property(getter) = found.member.ty {
+            let getter = *db.store().function(getter);
+            let has_setter = crate::outline::class(db, owner).get(name).has_setter;
+            return (!on_class && !has_setter && self.is_plain_property(getter)).then_some((Fixed::Property, at));
+        }
+        if info.kind == ClassKind::Enum && classes::enums::has_member(db, owner, name) {
+            return Some((Fixed::Member, at));
+        }
+        if !on_class && is_field && info.dataclass.is_some_and(|options| options.frozen) {
+            let fields = dataclass::own_fields(db, owner, false);
+            return fields.iter().any(|field| field.name == name).then_some((Fixed::Frozen, at));
+        }
+        if !on_class && is_field && info.kind == ClassKind::NamedTuple {
+            return Some((Fixed::Tuple, at));
+        }
+        None
+    }
+
+    /// Whether a getter stands under `@property`, and not under one of the descriptors that behave like it but can be assigned.
+    fn is_plain_property(&self, getter: FunctionRef) -> bool {
+        let outline = crate::outline::function(self.db, getter.file, getter.function);
+        let mut names = outline.decorators.iter().filter_map(|decorator| decorator.bare);
+        names.any(|name| matches!(self.text(name), "property" | "abstractproperty"))
+    }
 }
 
 impl Infer<'_> {
@@ -312,45 +354,6 @@ impl Infer<'_> {
             return is_final().then_some((Fixed::Final, at));
         }
         None
-    }
-
-    /// An attribute as the class that has it says it.
-    fn attribute_in_class(&self, id: InstanceId, name: Name) -> Option<Attribute> {
-        let found = members::find(self.db, id, name, None)?;
-        let owner = self.db.store().instance(found.owner).class;
-        let is_field = crate::outline::class(self.db, owner).get(name).is_field;
-        Some(Attribute { found, owner, at: Infer::member_site(self.db, found), is_field })
-    }
-
-    /// Whether the class itself says that an attribute cannot be assigned: a property without a setter, a member of an
-    /// enumeration, a field of a frozen dataclass or of a named tuple; and where that stands.
-    pub(crate) fn fixed_by_class(&self, id: InstanceId, name: Name, on_class: bool) -> Option<(Fixed, Site)> {
-        let db = self.db;
-        let Attribute { found, owner, at, is_field } = self.attribute_in_class(id, name)?;
-        let info = classes::info(db, owner);
-        if let Type::Property(getter) = found.member.ty {
-            let getter = *db.store().function(getter);
-            let has_setter = crate::outline::class(db, owner).get(name).has_setter;
-            return (!on_class && !has_setter && self.is_plain_property(getter)).then_some((Fixed::Property, at));
-        }
-        if info.kind == ClassKind::Enum && classes::enums::has_member(db, owner, name) {
-            return Some((Fixed::Member, at));
-        }
-        if !on_class && is_field && info.dataclass.is_some_and(|options| options.frozen) {
-            let fields = dataclass::own_fields(db, owner, false);
-            return fields.iter().any(|field| field.name == name).then_some((Fixed::Frozen, at));
-        }
-        if !on_class && is_field && info.kind == ClassKind::NamedTuple {
-            return Some((Fixed::Tuple, at));
-        }
-        None
-    }
-
-    /// Whether a getter stands under `@property`, and not under one of the descriptors that behave like it but can be assigned.
-    fn is_plain_property(&self, getter: FunctionRef) -> bool {
-        let outline = crate::outline::function(self.db, getter.file, getter.function);
-        let mut names = outline.decorators.iter().filter_map(|decorator| decorator.bare);
-        names.any(|name| matches!(self.text(name), "property" | "abstractproperty"))
     }
 
     /// Whether an expression is the object that is being made, in the `__init__` of that class.

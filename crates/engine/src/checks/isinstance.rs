@@ -65,7 +65,7 @@ impl Infer<'_> {
 
     /// A member of a protocol that is no method.
     fn data_member(&mut self, protocol: InstanceId) -> Option<Name> {
-        crate::relate::protocol_members(self, protocol).into_iter().find(|name| {
+        crate::relate::protocol_members(self.db, protocol).into_iter().find(|name| {
             classes::members::find(self.db, protocol, *name, None)
                 .is_some_and(|found| !matches!(found.member.ty, Type::Function(_) | Type::Unknown(_)))
         })

@@ -4,6 +4,7 @@ use leitmotiv_index::tree::{BodyShape, ClassId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::base::db::Db;
+use crate::context::TypeContext;
 use crate::definitions::classes::members::Member;
 use crate::definitions::classes::{self, ClassKind, members};
 use crate::definitions::functions::{self, Declared};
@@ -30,6 +31,105 @@ impl Side {
             Side::Property(_) => "a property",
             Side::Attribute(_) => "an attribute",
         }
+    }
+}
+
+impl TypeContext<'_> {
+    /// Whether a signature leaves something open: types that are not said, or variables.
+    pub(crate) fn is_open_signature(&self, declared: &Declared, skipped: usize) -> bool {
+        let is_open = |ty: Type| ty.is_dynamic() || self.has_variables(ty) || self.holds_unknown(ty);
+        declared.params.iter().skip(skipped).any(|param| is_open(param.ty)) || declared.returns.is_none_or(is_open)
+    }
+
+    fn declared_result_of(&self, function: FunctionRef) -> Option<Type> {
+        functions::declared(self.db, function.file, function.function).returns
+    }
+
+    fn has_variables(&self, ty: Type) -> bool {
+        crate::types::substitute::has_variables(self.db.store(), ty)
+    }
+
+    pub(crate) fn does_not_fit(&self, given: Type, wanted: Type) -> bool {
+        !given.is_dynamic()
+            && !wanted.is_dynamic()
+            && !self.has_variables(given)
+            && !self.has_variables(wanted)
+            && !self.is_assignable(given, wanted)
+    }
+
+    /// Why a signature does not take what another one takes, `skipped` parameters in front apart.
+    pub(crate) fn parameters_clash(
+        &self,
+        name: Name,
+        own: &Declared,
+        hidden: &Declared,
+        skipped: usize,
+    ) -> Option<Clash> {
+        let has = |declared: &Declared, kind: ParamKind| declared.params.iter().any(|param| param.kind == kind);
+        // What takes anything may be meant to be narrowed.
+        if has(hidden, ParamKind::VarArgs) || has(hidden, ParamKind::KwArgs) {
+            return None;
+        }
+        let by_place = |declared: &Declared| -> Vec<SignatureParam> {
+            let is_placed =
+                |param: &&SignatureParam| matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal);
+            declared.params.iter().filter(is_placed).skip(skipped).cloned().collect()
+        };
+        let (mine, theirs) = (by_place(own), by_place(hidden));
+        if let Some(lacking) = theirs.get(mine.len())
+            && !has(own, ParamKind::VarArgs)
+        {
+            // Of what is lacking, a name that is nowhere says more than the last one.
+            let missing = theirs.iter().find(|theirs| mine.iter().all(|mine| mine.name != theirs.name));
+            return Some(Clash::Lacks(missing.unwrap_or(lacking).name));
+        }
+        if let Some(asked) = mine.iter().skip(theirs.len()).find(|param| !param.optional) {
+            return Some(Clash::Asks(asked.name));
+        }
+        for (mine, theirs) in mine.iter().zip(&theirs) {
+            if theirs.optional && !mine.optional {
+                return Some(Clash::Asks(mine.name));
+            }
+            // What callers may pass by name must have that name (typing specification, "Callables: assignability").
+            // Methods with names of their own, and private ones, are called by place.
+            let is_called = !self.text(name).starts_with('_');
+            let may_be_named = theirs.kind == ParamKind::Normal && !self.text(theirs.name).starts_with('_');
+            if is_called
+                && may_be_named
+                && mine.name != theirs.name
+                && are_annotated(own, hidden)
+                && !has(own, ParamKind::KwArgs)
+            {
+                return Some(Clash::Renames(theirs.name, mine.name));
+            }
+            if self.does_not_fit(theirs.ty, mine.ty) {
+                return Some(Clash::Takes(theirs.name, theirs.ty, mine.ty));
+            }
+        }
+        let by_name = |declared: &Declared, name| {
+            let is_named = |param: &&SignatureParam| {
+                param.name == name && matches!(param.kind, ParamKind::KeywordOnly | ParamKind::Normal)
+            };
+            declared.params.iter().find(is_named).cloned()
+        };
+        for theirs in hidden.params.iter().filter(|param| param.kind == ParamKind::KeywordOnly) {
+            let Some(mine) = by_name(own, theirs.name) else {
+                if has(own, ParamKind::KwArgs) {
+                    continue;
+                }
+                return Some(Clash::Lacks(theirs.name));
+            };
+            if theirs.optional && !mine.optional {
+                return Some(Clash::Asks(mine.name));
+            }
+            if self.does_not_fit(theirs.ty, mine.ty) {
+                return Some(Clash::Takes(theirs.name, theirs.ty, mine.ty));
+            }
+        }
+        let asked = own.params.iter().find(|param| {
+            param.kind == ParamKind::KeywordOnly && !param.optional && by_name(hidden, param.name).is_none()
+        })?;
+        Some(Clash::Asks(asked.name))
     }
 }
 
@@ -160,107 +260,10 @@ impl Infer<'_> {
         Some(Clash::Signature(lacking))
     }
 
-    /// Whether a signature leaves something open: types that are not said, or variables.
-    pub(crate) fn is_open_signature(&self, declared: &Declared, skipped: usize) -> bool {
-        let is_open = |ty: Type| ty.is_dynamic() || self.has_variables(ty) || self.holds_unknown(ty);
-        declared.params.iter().skip(skipped).any(|param| is_open(param.ty)) || declared.returns.is_none_or(is_open)
-    }
-
-    fn declared_result_of(&self, function: FunctionRef) -> Option<Type> {
-        functions::declared(self.db, function.file, function.function).returns
-    }
-
-    pub(crate) fn does_not_fit(&self, given: Type, wanted: Type) -> bool {
-        !given.is_dynamic()
-            && !wanted.is_dynamic()
-            && !self.has_variables(given)
-            && !self.has_variables(wanted)
-            && !self.is_assignable(given, wanted)
-    }
-
-    /// Why a signature does not take what another one takes, `skipped` parameters in front apart.
-    pub(crate) fn parameters_clash(
-        &self,
-        name: Name,
-        own: &Declared,
-        hidden: &Declared,
-        skipped: usize,
-    ) -> Option<Clash> {
-        let has = |declared: &Declared, kind: ParamKind| declared.params.iter().any(|param| param.kind == kind);
-        // What takes anything may be meant to be narrowed.
-        if has(hidden, ParamKind::VarArgs) || has(hidden, ParamKind::KwArgs) {
-            return None;
-        }
-        let by_place = |declared: &Declared| -> Vec<SignatureParam> {
-            let is_placed =
-                |param: &&SignatureParam| matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal);
-            declared.params.iter().filter(is_placed).skip(skipped).cloned().collect()
-        };
-        let (mine, theirs) = (by_place(own), by_place(hidden));
-        if let Some(lacking) = theirs.get(mine.len())
-            && !has(own, ParamKind::VarArgs)
-        {
-            // Of what is lacking, a name that is nowhere says more than the last one.
-            let missing = theirs.iter().find(|theirs| mine.iter().all(|mine| mine.name != theirs.name));
-            return Some(Clash::Lacks(missing.unwrap_or(lacking).name));
-        }
-        if let Some(asked) = mine.iter().skip(theirs.len()).find(|param| !param.optional) {
-            return Some(Clash::Asks(asked.name));
-        }
-        for (mine, theirs) in mine.iter().zip(&theirs) {
-            if theirs.optional && !mine.optional {
-                return Some(Clash::Asks(mine.name));
-            }
-            // What callers may pass by name must have that name (typing specification, "Callables: assignability").
-            // Methods with names of their own, and private ones, are called by place.
-            let is_called = !self.text(name).starts_with('_');
-            let may_be_named = theirs.kind == ParamKind::Normal && !self.text(theirs.name).starts_with('_');
-            if is_called
-                && may_be_named
-                && mine.name != theirs.name
-                && are_annotated(own, hidden)
-                && !has(own, ParamKind::KwArgs)
-            {
-                return Some(Clash::Renames(theirs.name, mine.name));
-            }
-            if self.does_not_fit(theirs.ty, mine.ty) {
-                return Some(Clash::Takes(theirs.name, theirs.ty, mine.ty));
-            }
-        }
-        let by_name = |declared: &Declared, name| {
-            let is_named = |param: &&SignatureParam| {
-                param.name == name && matches!(param.kind, ParamKind::KeywordOnly | ParamKind::Normal)
-            };
-            declared.params.iter().find(is_named).cloned()
-        };
-        for theirs in hidden.params.iter().filter(|param| param.kind == ParamKind::KeywordOnly) {
-            let Some(mine) = by_name(own, theirs.name) else {
-                if has(own, ParamKind::KwArgs) {
-                    continue;
-                }
-                return Some(Clash::Lacks(theirs.name));
-            };
-            if theirs.optional && !mine.optional {
-                return Some(Clash::Asks(mine.name));
-            }
-            if self.does_not_fit(theirs.ty, mine.ty) {
-                return Some(Clash::Takes(theirs.name, theirs.ty, mine.ty));
-            }
-        }
-        let asked = own.params.iter().find(|param| {
-            param.kind == ParamKind::KeywordOnly && !param.optional && by_name(hidden, param.name).is_none()
-        })?;
-        Some(Clash::Asks(asked.name))
-    }
-
     fn results_clash(&self, own: &Declared, hidden: &Declared, owner: crate::types::InstanceId) -> Option<Clash> {
         let (gives, wanted) = (own.returns?, hidden.returns?);
         let wanted = classes::class_arguments(self.db, owner).apply(self.db.store(), wanted);
         self.does_not_fit(gives, wanted).then_some(Clash::Gives(wanted, gives))
-    }
-
-    fn has_variables(&self, ty: Type) -> bool {
-        crate::types::substitute::has_variables(self.db.store(), ty)
     }
 }
 

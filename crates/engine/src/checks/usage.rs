@@ -5,10 +5,36 @@
 use leitmotiv_index::tree::{ArgKind, DefKind, Expr, ExprId, Value};
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::context::TypeContext;
 use crate::definitions::classes;
 use crate::infer::Infer;
 use crate::problems::{ProblemKind, Unusable};
 use crate::types::{Tuple, Type};
+
+impl TypeContext<'_> {
+    /// Whether values of a type surely have no hash: what says so by `__hash__ = None` or makes one by comparing, and tuples of
+    /// such (data model, `object.__hash__`).
+    pub(crate) fn has_no_hash(&mut self, ty: Type) -> bool {
+        match ty {
+            Type::Tuple(id) => {
+                let tuple = self.db.store().tuple(id).clone();
+                tuple.prefix.iter().chain(&tuple.suffix).any(|part| self.has_no_hash(*part))
+            }
+            Type::Instance(id) => {
+                let class = self.db.store().instance(id).class;
+                let info = classes::info(self.db, class);
+                let says = info.mro.iter().find_map(|entry| {
+                    let entry = self.db.store().instance(*entry).class;
+                    let own = classes::members::own_member(self.db, entry.file, entry.class, known::HASH);
+                    let unhashed = || classes::info(self.db, entry).dataclass.is_some_and(|options| options.unhashed);
+                    own.map(|member| member.ty == Type::None).or_else(|| unhashed().then_some(true))
+                });
+                says == Some(true)
+            }
+            _ => false,
+        }
+    }
+}
 
 impl Infer<'_> {
     /// Whether all that a value may be is known well enough to say what it lacks: a subclass of what nobody declared may have
@@ -113,29 +139,6 @@ impl Infer<'_> {
         let parts = crate::types::union::parts(self.db.store(), &ty).to_vec();
         if self.is_known_whole(expr, ty) && !parts.is_empty() && parts.iter().all(|part| self.has_no_hash(*part)) {
             self.problem(expr, ProblemKind::Unusable { object: ty, why: Unusable::NotHashable });
-        }
-    }
-
-    /// Whether values of a type surely have no hash: what says so by `__hash__ = None` or makes one by comparing, and tuples of
-    /// such (data model, `object.__hash__`).
-    pub(crate) fn has_no_hash(&mut self, ty: Type) -> bool {
-        match ty {
-            Type::Tuple(id) => {
-                let tuple = self.db.store().tuple(id).clone();
-                tuple.prefix.iter().chain(&tuple.suffix).any(|part| self.has_no_hash(*part))
-            }
-            Type::Instance(id) => {
-                let class = self.db.store().instance(id).class;
-                let info = classes::info(self.db, class);
-                let says = info.mro.iter().find_map(|entry| {
-                    let entry = self.db.store().instance(*entry).class;
-                    let own = classes::members::own_member(self.db, entry.file, entry.class, known::HASH);
-                    let unhashed = || classes::info(self.db, entry).dataclass.is_some_and(|options| options.unhashed);
-                    own.map(|member| member.ty == Type::None).or_else(|| unhashed().then_some(true))
-                });
-                says == Some(true)
-            }
-            _ => false,
         }
     }
 

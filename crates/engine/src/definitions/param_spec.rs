@@ -6,6 +6,7 @@
 use leitmotiv_index::tree::{Expr, ExprId, ParamKind};
 use leitmotiv_syntax::names::known;
 
+use crate::context::TypeContext;
 use crate::infer::Infer;
 use crate::types::{Signature, SignatureParam, Special, Type, VarId, VarKind};
 
@@ -18,6 +19,21 @@ pub fn pair(var: Type) -> [SignatureParam; 2] {
         ty: var,
         optional: true,
     })
+}
+
+impl TypeContext<'_> {
+    /// The variable that ends a signature's parameters, and how many stand before it.
+    pub(crate) fn open_end(&self, signature: &Signature) -> Option<(VarId, usize)> {
+        let [.., first, second] = signature.params.as_ref() else { return None };
+        match (first.kind, second.kind, first.ty) {
+            (ParamKind::VarArgs, ParamKind::KwArgs, Type::Var(var))
+                if first.ty == second.ty && self.db.store().variable(var).kind == VarKind::Params =>
+            {
+                Some((var, signature.params.len() - 2))
+            }
+            _ => None,
+        }
+    }
 }
 
 impl Infer<'_> {
@@ -79,18 +95,5 @@ impl Infer<'_> {
             });
         }
         types
-    }
-
-    /// The variable that ends a signature's parameters, and how many stand before it.
-    pub(crate) fn open_end(&self, signature: &Signature) -> Option<(VarId, usize)> {
-        let [.., first, second] = signature.params.as_ref() else { return None };
-        match (first.kind, second.kind, first.ty) {
-            (ParamKind::VarArgs, ParamKind::KwArgs, Type::Var(var))
-                if first.ty == second.ty && self.db.store().variable(var).kind == VarKind::Params =>
-            {
-                Some((var, signature.params.len() - 2))
-            }
-            _ => None,
-        }
     }
 }

@@ -6,6 +6,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 
 use crate::base::file::File;
+use crate::context::TypeContext;
 use crate::definitions::classes::members;
 use crate::definitions::functions;
 use crate::infer::Infer;
@@ -384,7 +385,7 @@ fn bare(infer: &Infer<'_>, ty: Type) -> String {
     format!("`{}`", show(infer.db, ty))
 }
 
-impl Infer<'_> {
+impl TypeContext<'_> {
     /// Whether a type is, or has among its parts, just that part; for unions, any of their parts.
     pub fn holds_part(&self, ty: Type, part: Type) -> bool {
         let store = self.db.store();
@@ -394,7 +395,9 @@ impl Infer<'_> {
                 || wanted.iter().any(|wanted| self.literal_fallback(*own) == self.literal_fallback(*wanted))
         })
     }
+}
 
+impl Infer<'_> {
     /// An annotation as it is written, or as it is understood where that is long.
     pub fn expr_display(&self, expr: ExprId) -> String {
         crate::findings::source::excerpt(self.db, self.file, self.index.spans[expr])

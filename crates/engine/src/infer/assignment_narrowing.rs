@@ -4,8 +4,37 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId};
 use leitmotiv_syntax::names::known;
 
 use super::Infer;
+use crate::context::TypeContext;
 use crate::definitions::classes::members;
 use crate::types::{CauseKind, ClassRef, Type};
+
+impl TypeContext<'_> {
+    fn same_class(&self, one: Type, other: Type) -> bool {
+        match (one, other) {
+            (Type::Instance(one), Type::Instance(other)) => {
+                self.db.store().instance(one).class == self.db.store().instance(other).class
+            }
+            _ => false,
+        }
+    }
+
+    /// Whether something in a type is unknown.
+    pub(crate) fn holds_unknown(&self, ty: Type) -> bool {
+        crate::types::holds(self.db.store(), ty, &|part| part.is_unknown())
+    }
+
+    /// What is held by what is declared, given something that nobody knows: hardly None, and which of several it is nobody knows
+    /// either.
+    fn held_of_unknown(&self, declared: Type, given: Type) -> Type {
+        let rest = crate::types::union::filter(self.db.store(), declared, |part| part != Type::None);
+        if matches!(rest, Type::Union(_)) { given } else { rest }
+    }
+
+    /// Whether something in a type is unknown, or `Any`.
+    fn holds_dynamic(&self, ty: Type) -> bool {
+        crate::types::holds(self.db.store(), ty, &|part| part.is_dynamic())
+    }
+}
 
 impl Infer<'_> {
     /// What a place holds right after a definition: the assigned type, within what is declared.
@@ -227,20 +256,6 @@ impl Infer<'_> {
         if held.is_empty() { declared } else { self.join(held) }
     }
 
-    fn same_class(&self, one: Type, other: Type) -> bool {
-        match (one, other) {
-            (Type::Instance(one), Type::Instance(other)) => {
-                self.db.store().instance(one).class == self.db.store().instance(other).class
-            }
-            _ => false,
-        }
-    }
-
-    /// Whether something in a type is unknown.
-    pub(crate) fn holds_unknown(&self, ty: Type) -> bool {
-        crate::types::holds(self.db.store(), ty, &|part| part.is_unknown())
-    }
-
     /// The same for a later assignment. Where nobody knows what is assigned, it is hardly the None that the name may have
     /// started with.
     pub(crate) fn assigned_again(&mut self, declared: Type, value: ExprId) -> Type {
@@ -255,18 +270,6 @@ impl Infer<'_> {
             return self.held_of_unknown(declared, given);
         }
         held
-    }
-
-    /// What is held by what is declared, given something that nobody knows: hardly None, and which of several it is nobody knows
-    /// either.
-    fn held_of_unknown(&self, declared: Type, given: Type) -> Type {
-        let rest = crate::types::union::filter(self.db.store(), declared, |part| part != Type::None);
-        if matches!(rest, Type::Union(_)) { given } else { rest }
-    }
-
-    /// Whether something in a type is unknown, or `Any`.
-    fn holds_dynamic(&self, ty: Type) -> bool {
-        crate::types::holds(self.db.store(), ty, &|part| part.is_dynamic())
     }
 
     /// `X: TypeAlias = …` names a type; `X: Final = …` has its value's type.

@@ -1,5 +1,6 @@
 //! Reading attributes.
 
+use crate::context::TypeContext;
 use crate::outline::module_name;
 use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{DefKind, Expr, ExprId, Value, ValueId};
@@ -16,6 +17,210 @@ const MOST_MODULES: usize = 4;
 
 /// A value, and names of attributes on it.
 pub(crate) type Told = (ValueId, Vec<Name>);
+
+impl TypeContext<'_> {
+    /// Whether a type is of a stub of the project's own that stands beside the source, which may have more.
+    pub(crate) fn is_hidden_by_stub(&self, ty: Type) -> bool {
+        let file = match ty {
+            Type::Module(file) => file,
+            Type::Class(id) => self.db.store().instance(id).class.file,
+            ty => match self.nominal(ty) {
+                Some(id) => self.db.store().instance(id).class.file,
+                None => return false,
+            },
+        };
+        file.is_stub(self.db)
+            && file.origin(self.db) == leitmotiv_project::resolve::Origin::Project
+            && self.file.origin(self.db).is_own()
+            && !self.file.is_stub(self.db)
+            && crate::resolve::has_source(self.db, file)
+    }
+
+    /// What may be asked of a type variable's values.
+    pub(crate) fn upper_bound(&self, ty: Type) -> Type {
+        let Type::Var(id) = ty else { return ty };
+        let limits = crate::definitions::type_variables::limits(self.db, id);
+        match (limits.bound, limits.constraints.as_ref()) {
+            (Some(bound), _) => bound,
+            (None, []) => resolve::builtin_instance(self.db, known::OBJECT, &[]),
+            (None, constraints) => self.join(constraints.iter().copied()),
+        }
+    }
+
+    /// The class instance that a type is one of, for lookup in its class.
+    pub(crate) fn nominal(&self, ty: Type) -> Option<InstanceId> {
+        let store = self.db.store();
+        match ty {
+            Type::Instance(id) => Some(id),
+            Type::Literal(_) => match self.literal_fallback(ty) {
+                Type::Instance(id) => Some(id),
+                _ => None,
+            },
+            Type::Tuple(id) => {
+                let element = self.tuple_element(id);
+                match self.container(known::TUPLE, &[element]) {
+                    Type::Instance(id) => Some(id),
+                    _ => None,
+                }
+            }
+            Type::Var(_) => match self.upper_bound(ty) {
+                Type::Var(_) => None,
+                upper => self.nominal(upper),
+            },
+            Type::Class(id) => {
+                let class = store.instance(id).class;
+                let meta = classes::info(self.db, class).metaclass.or_else(|| builtin(self.db, known::TYPE))?;
+                Some(instance_of(self.db, meta, &[]))
+            }
+            _ => None,
+        }
+    }
+
+    /// `.name` and `.value` of an enumeration's members.
+    fn enum_member_attribute(
+        &mut self,
+        class: crate::types::ClassRef,
+        member: Option<Name>,
+        name: Name,
+    ) -> Option<Type> {
+        let text = self.db.names().text(name);
+        let member = member?;
+        match text {
+            "name" | "_name_" => Some(Type::Literal(self.db.store().intern_literal(Literal::Str(member)))),
+            "value" | "_value_" => {
+                let instance = instance_of(self.db, class, &[]);
+                // A `_value_` or `value` of the class's own says what values are.
+                let own = classes::members::find(self.db, instance, name, None)?;
+                let owner = self.db.store().instance(own.owner).class;
+                if owner == class {
+                    return None;
+                }
+                let ty = classes::enums::value_of(self.db, class.file, class.class, member)?;
+                let is_auto = matches!(ty, Type::Instance(id)
+                    if self.db.names().text(crate::outline::class_name(self.db, self.db.store().instance(id).class)) == "auto");
+                Some(if is_auto { self.builtin(known::INT) } else { ty })
+            }
+            _ => None,
+        }
+    }
+
+    /// A member of a type that is no union; `None` where it has none.
+    pub(crate) fn member(&mut self, ty: Type, name: Name) -> Option<Type> {
+        if let Some(known) = self.asked.members.get(&(ty, name)) {
+            return *known;
+        }
+        let member = self.find_member(ty, name);
+        if self.unifying.is_empty() {
+            self.asked.members.insert((ty, name), member);
+        }
+        member
+    }
+
+    fn find_member(&mut self, ty: Type, name: Name) -> Option<Type> {
+        let db = self.db;
+        let store = db.store();
+        match ty {
+            Type::Never | Type::Any | Type::Unknown(_) => Some(ty),
+            Type::None => {
+                let object = builtin(db, known::OBJECT)?;
+                if name == known::BOOL {
+                    return Some(Type::Any);
+                }
+                self.instance_member(ty, instance_of(db, object, &[]), name)
+            }
+            Type::Instance(id) => self.instance_member(ty, id, name),
+            Type::Tuple(_) | Type::Literal(_) => {
+                if let Type::Literal(literal) = ty
+                    && let Literal::Enum(class, member) = *store.literal(literal)
+                    && let Some(found) = self.enum_member_attribute(class, Some(member), name)
+                {
+                    return Some(found);
+                }
+                let id = self.nominal(ty)?;
+                self.instance_member(ty, id, name)
+            }
+            Type::Class(id) => {
+                if name == known::DUNDER_CLASS {
+                    return Some(Type::Any);
+                }
+                self.class_member(ty, id, name)
+            }
+            Type::SubclassOf(inner) => match *store.single(inner) {
+                Type::Instance(id) => {
+                    let found = self.class_member(Type::Class(id), id, name)?;
+                    Some(found)
+                }
+                Type::Var(var) => {
+                    let upper = self.upper_bound(Type::Var(var));
+                    let inner = store.intern_type(upper);
+                    if upper == Type::SubclassOf(inner) { None } else { self.member(Type::SubclassOf(inner), name) }
+                }
+                other if other.is_dynamic() => Some(other),
+                _ => Some(Type::Any),
+            },
+            Type::Function(_) | Type::Callable(_) => {
+                let class = standard_class(db, known::TYPES, known::FUNCTION_TYPE)?;
+                // Functions may be given attributes as the program runs.
+                let found = self.instance_member(ty, instance_of(db, class, &[]), name);
+                Some(found.unwrap_or(Type::Any))
+            }
+            Type::Method(_) => {
+                let class = standard_class(db, known::TYPES, known::METHOD_TYPE)?;
+                Some(self.instance_member(ty, instance_of(db, class, &[]), name).unwrap_or(Type::Any))
+            }
+            Type::Property(_) => self.member(resolve::builtin_instance(db, known::PROPERTY, &[]), name),
+            Type::Module(file) => {
+                if let Some(found) = resolve::member(db, file, name) {
+                    return Some(if found == Type::Never { Type::Any } else { found });
+                }
+                // Modules that were found have a file.
+                if name == known::DUNDER_FILE {
+                    return Some(self.builtin(known::STR));
+                }
+                let class = standard_class(db, known::TYPES, known::MODULE_TYPE)?;
+                if let Some(found) = classes::members::find(db, instance_of(db, class, &[]), name, None) {
+                    return Some(found.member.ty);
+                }
+                // Modules that nobody wrote types for may make their names as they run; our stubs leave private names out.
+                let is_private = db.names().text(name).starts_with('_')
+                    && file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
+                if is_private || file.origin(db).is_untyped_source() || self.imports_below(file, name) {
+                    let at = Anchor::Module;
+                    let cause = crate::types::Cause { kind: CauseKind::Dynamic, file, at, name };
+                    return Some(Type::Unknown(db.store().intern_cause(cause)));
+                }
+                None
+            }
+            Type::Namespace(package) => {
+                let full = format!("{}.{}", db.names().text(package), db.names().text(name));
+                resolve::module_value(db, db.names().intern(&full), Some(self.file))
+            }
+            Type::Union(id) => {
+                let parts = store.union_parts(id).to_vec();
+                let found: Option<Vec<Type>> = parts.into_iter().map(|part| self.member(part, name)).collect();
+                found.map(|found| self.join(found))
+            }
+            Type::Var(var) => {
+                if store.variable(var).kind != VarKind::Type && store.variable(var).kind != VarKind::SelfType {
+                    return Some(Type::Any);
+                }
+                let upper = self.upper_bound(ty);
+                let found = self.member(upper, name)?;
+                Some(found)
+            }
+            Type::Special(_) | Type::Form(_) => Some(Type::Any),
+            Type::Super(id) => self.super_member(*store.method(id), name),
+        }
+    }
+
+    /// Whether a module imports `name`, or something below it, from a package: `import vessels.engines.diesel`. Where that is
+    /// not found, the import has been told.
+    fn imports_below(&self, package: crate::base::file::File, name: Name) -> bool {
+        let names = self.db.names();
+        let full = format!("{}.{}", names.text(package.module(self.db)), names.text(name));
+        crate::outline::names::imports_below(self.db, self.file, names.intern(&full))
+    }
+}
 
 impl Infer<'_> {
     /// What an attribute expression is: what the flow knows of the place, or else what the object has.
@@ -221,23 +426,6 @@ impl Infer<'_> {
         file != own && crate::outline::names::sets_computed_names(self.db, file)
     }
 
-    /// Whether a type is of a stub of the project's own that stands beside the source, which may have more.
-    pub(crate) fn is_hidden_by_stub(&self, ty: Type) -> bool {
-        let file = match ty {
-            Type::Module(file) => file,
-            Type::Class(id) => self.db.store().instance(id).class.file,
-            ty => match self.nominal(ty) {
-                Some(id) => self.db.store().instance(id).class.file,
-                None => return false,
-            },
-        };
-        file.is_stub(self.db)
-            && file.origin(self.db) == leitmotiv_project::resolve::Origin::Project
-            && self.file.origin(self.db).is_own()
-            && !self.file.is_stub(self.db)
-            && crate::resolve::has_source(self.db, file)
-    }
-
     /// Whether no other use of the same value has been reported in this body as one that may be None.
     pub(crate) fn is_first_none(&mut self, holder: ExprId, at: ExprId) -> bool {
         let Some(root) = self.told_by(holder) else { return true };
@@ -314,196 +502,6 @@ impl Infer<'_> {
             // The method's own, read in a function inside of it.
             Value::Captured { value, .. } => self.holds_receiver(value),
             _ => false,
-        }
-    }
-
-    /// A member of a type that is no union; `None` where it has none.
-    pub(crate) fn member(&mut self, ty: Type, name: Name) -> Option<Type> {
-        if let Some(known) = self.asked.members.get(&(ty, name)) {
-            return *known;
-        }
-        let member = self.find_member(ty, name);
-        if self.unifying.is_empty() {
-            self.asked.members.insert((ty, name), member);
-        }
-        member
-    }
-
-    fn find_member(&mut self, ty: Type, name: Name) -> Option<Type> {
-        let db = self.db;
-        let store = db.store();
-        match ty {
-            Type::Never | Type::Any | Type::Unknown(_) => Some(ty),
-            Type::None => {
-                let object = builtin(db, known::OBJECT)?;
-                if name == known::BOOL {
-                    return Some(Type::Any);
-                }
-                self.instance_member(ty, instance_of(db, object, &[]), name)
-            }
-            Type::Instance(id) => self.instance_member(ty, id, name),
-            Type::Tuple(_) | Type::Literal(_) => {
-                if let Type::Literal(literal) = ty
-                    && let Literal::Enum(class, member) = *store.literal(literal)
-                    && let Some(found) = self.enum_member_attribute(class, Some(member), name)
-                {
-                    return Some(found);
-                }
-                let id = self.nominal(ty)?;
-                self.instance_member(ty, id, name)
-            }
-            Type::Class(id) => {
-                if name == known::DUNDER_CLASS {
-                    return Some(Type::Any);
-                }
-                self.class_member(ty, id, name)
-            }
-            Type::SubclassOf(inner) => match *store.single(inner) {
-                Type::Instance(id) => {
-                    let found = self.class_member(Type::Class(id), id, name)?;
-                    Some(found)
-                }
-                Type::Var(var) => {
-                    let upper = self.upper_bound(Type::Var(var));
-                    let inner = store.intern_type(upper);
-                    if upper == Type::SubclassOf(inner) { None } else { self.member(Type::SubclassOf(inner), name) }
-                }
-                other if other.is_dynamic() => Some(other),
-                _ => Some(Type::Any),
-            },
-            Type::Function(_) | Type::Callable(_) => {
-                let class = standard_class(db, known::TYPES, known::FUNCTION_TYPE)?;
-                // Functions may be given attributes as the program runs.
-                let found = self.instance_member(ty, instance_of(db, class, &[]), name);
-                Some(found.unwrap_or(Type::Any))
-            }
-            Type::Method(_) => {
-                let class = standard_class(db, known::TYPES, known::METHOD_TYPE)?;
-                Some(self.instance_member(ty, instance_of(db, class, &[]), name).unwrap_or(Type::Any))
-            }
-            Type::Property(_) => self.member(resolve::builtin_instance(db, known::PROPERTY, &[]), name),
-            Type::Module(file) => {
-                if let Some(found) = resolve::member(db, file, name) {
-                    return Some(if found == Type::Never { Type::Any } else { found });
-                }
-                // Modules that were found have a file.
-                if name == known::DUNDER_FILE {
-                    return Some(self.builtin(known::STR));
-                }
-                let class = standard_class(db, known::TYPES, known::MODULE_TYPE)?;
-                if let Some(found) = classes::members::find(db, instance_of(db, class, &[]), name, None) {
-                    return Some(found.member.ty);
-                }
-                // Modules that nobody wrote types for may make their names as they run; our stubs leave private names out.
-                let is_private = db.names().text(name).starts_with('_')
-                    && file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
-                if is_private || file.origin(db).is_untyped_source() || self.imports_below(file, name) {
-                    let at = Anchor::Module;
-                    let cause = crate::types::Cause { kind: CauseKind::Dynamic, file, at, name };
-                    return Some(Type::Unknown(db.store().intern_cause(cause)));
-                }
-                None
-            }
-            Type::Namespace(package) => {
-                let full = format!("{}.{}", db.names().text(package), db.names().text(name));
-                resolve::module_value(db, db.names().intern(&full), Some(self.file))
-            }
-            Type::Union(id) => {
-                let parts = store.union_parts(id).to_vec();
-                let found: Option<Vec<Type>> = parts.into_iter().map(|part| self.member(part, name)).collect();
-                found.map(|found| self.join(found))
-            }
-            Type::Var(var) => {
-                if store.variable(var).kind != VarKind::Type && store.variable(var).kind != VarKind::SelfType {
-                    return Some(Type::Any);
-                }
-                let upper = self.upper_bound(ty);
-                let found = self.member(upper, name)?;
-                Some(found)
-            }
-            Type::Special(_) | Type::Form(_) => Some(Type::Any),
-            Type::Super(id) => self.super_member(*store.method(id), name),
-        }
-    }
-
-    /// Whether a module imports `name`, or something below it, from a package: `import vessels.engines.diesel`. Where that is
-    /// not found, the import has been told.
-    fn imports_below(&self, package: crate::base::file::File, name: Name) -> bool {
-        let names = self.db.names();
-        let wanted = format!("{}.{}", names.text(package.module(self.db)), names.text(name));
-        self.index.defs.iter().any(|(_, def)| match def.kind {
-            DefKind::Import { module, alias: false } => {
-                names.text(module).strip_prefix(&wanted).is_some_and(|rest| rest.is_empty() || rest.starts_with('.'))
-            }
-            _ => false,
-        })
-    }
-
-    /// What may be asked of a type variable's values.
-    pub(crate) fn upper_bound(&self, ty: Type) -> Type {
-        let Type::Var(id) = ty else { return ty };
-        let limits = crate::definitions::type_variables::limits(self.db, id);
-        match (limits.bound, limits.constraints.as_ref()) {
-            (Some(bound), _) => bound,
-            (None, []) => resolve::builtin_instance(self.db, known::OBJECT, &[]),
-            (None, constraints) => self.join(constraints.iter().copied()),
-        }
-    }
-
-    /// The class instance that a type is one of, for lookup in its class.
-    pub(crate) fn nominal(&self, ty: Type) -> Option<InstanceId> {
-        let store = self.db.store();
-        match ty {
-            Type::Instance(id) => Some(id),
-            Type::Literal(_) => match self.literal_fallback(ty) {
-                Type::Instance(id) => Some(id),
-                _ => None,
-            },
-            Type::Tuple(id) => {
-                let element = self.tuple_element(id);
-                match self.container(known::TUPLE, &[element]) {
-                    Type::Instance(id) => Some(id),
-                    _ => None,
-                }
-            }
-            Type::Var(_) => match self.upper_bound(ty) {
-                Type::Var(_) => None,
-                upper => self.nominal(upper),
-            },
-            Type::Class(id) => {
-                let class = store.instance(id).class;
-                let meta = classes::info(self.db, class).metaclass.or_else(|| builtin(self.db, known::TYPE))?;
-                Some(instance_of(self.db, meta, &[]))
-            }
-            _ => None,
-        }
-    }
-
-    /// `.name` and `.value` of an enumeration's members.
-    fn enum_member_attribute(
-        &mut self,
-        class: crate::types::ClassRef,
-        member: Option<Name>,
-        name: Name,
-    ) -> Option<Type> {
-        let text = self.db.names().text(name);
-        let member = member?;
-        match text {
-            "name" | "_name_" => Some(Type::Literal(self.db.store().intern_literal(Literal::Str(member)))),
-            "value" | "_value_" => {
-                let instance = instance_of(self.db, class, &[]);
-                // A `_value_` or `value` of the class's own says what values are.
-                let own = classes::members::find(self.db, instance, name, None)?;
-                let owner = self.db.store().instance(own.owner).class;
-                if owner == class {
-                    return None;
-                }
-                let ty = classes::enums::value_of(self.db, class.file, class.class, member)?;
-                let is_auto = matches!(ty, Type::Instance(id)
-                    if self.db.names().text(crate::outline::class_name(self.db, self.db.store().instance(id).class)) == "auto");
-                Some(if is_auto { self.builtin(known::INT) } else { ty })
-            }
-            _ => None,
         }
     }
 

@@ -4,12 +4,164 @@ use leitmotiv_index::tree::{BinaryOp, ComprehensionId, ComprehensionKind, Expr, 
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::call::bind::{Argument, Why};
+use crate::call::{Argument, Bind, Why};
+use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind};
 use crate::types::{CauseKind, Literal, Tuple, TupleId, Type};
 
 /// Displays longer than this take their type from their first elements. Said in docs/architecture.md.
 const MOST_ELEMENTS: usize = 256;
+
+impl TypeContext<'_> {
+    /// Keys and values of a mapping.
+    pub(crate) fn mapping_parts(&mut self, ty: Type) -> (Type, Type) {
+        let abc = self.db.names().intern("collections.abc");
+        if let Type::Instance(id) = ty
+            && let Some(class) = crate::resolve::standard_class(self.db, abc, self.db.names().intern("Mapping"))
+            && let Some(base) = classes::as_base(self.db, id, class)
+            && let [key, value] = self.db.store().instance(base).args.as_ref()
+        {
+            return (*key, *value);
+        }
+        if ty.is_dynamic() { (ty, ty) } else { (Type::Any, Type::Any) }
+    }
+
+    /// What all elements of a tuple are together.
+    pub fn tuple_element(&self, id: TupleId) -> Type {
+        let tuple = self.db.store().tuple(id);
+        // What a tuple of variables stands for may be anything.
+        let rest = tuple.rest.map(|rest| {
+            let is_open = crate::types::substitute::is_variadic(self.db.store(), rest);
+            if is_open { self.builtin(known::OBJECT) } else { rest }
+        });
+        self.join(tuple.prefix.iter().chain(&rest).chain(&tuple.suffix).copied())
+    }
+
+    /// The shape of a tuple, also of a class that derives from one.
+    pub(crate) fn tuple_shape(&mut self, ty: Type) -> Option<TupleId> {
+        match ty {
+            Type::Tuple(id) => Some(id),
+            Type::Instance(id) => {
+                let class = self.db.store().instance(id).class;
+                let info = classes::info(self.db, class);
+                if let Some(shape) = info.shape {
+                    let given = classes::class_arguments(self.db, id);
+                    return match given.apply(self.db.store(), shape) {
+                        Type::Tuple(id) => Some(id),
+                        _ => None,
+                    };
+                }
+                if info.kind != ClassKind::NamedTuple {
+                    return None;
+                }
+                let fields = classes::dataclass::fields_of(self.db, id);
+                let prefix: Box<[Type]> = fields.iter().map(|field| field.ty).collect();
+                (!prefix.is_empty())
+                    .then(|| self.db.store().intern_tuple(Tuple { prefix, rest: None, suffix: [].into() }))
+            }
+            _ => None,
+        }
+    }
+
+    /// Whether a class that derives from a tuple has a `__getitem__` of its own: then there may be other items.
+    fn gives_items_itself(&self, object: Type) -> bool {
+        let Type::Instance(id) = object else { return false };
+        classes::members::find(self.db, id, known::GETITEM, None).is_some_and(|found| {
+            !crate::resolve::is_builtin(self.db, self.db.store().instance(found.owner).class, known::TUPLE)
+        })
+    }
+
+    /// The items of a typed dictionary; `None` of anything else.
+    pub(crate) fn typed_dict_fields(&self, object: Type) -> Option<Vec<classes::dataclass::Field>> {
+        let Type::Instance(id) = object else { return None };
+        let class = self.db.store().instance(id).class;
+        matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. })
+            .then(|| classes::dataclass::fields_of(self.db, id))
+    }
+
+    /// The arguments that a container of `class` must have to be the expected type: `list` for `Sequence[int]` gives `int`.
+    pub(crate) fn expected_args(
+        &mut self,
+        class: crate::types::ClassRef,
+        expected: Type,
+        count: usize,
+    ) -> Option<Vec<Type>> {
+        let found = self.said_args(class, expected, count)?;
+        Some(found.into_iter().map(|arg| arg.unwrap_or(Type::Any)).collect())
+    }
+
+    /// The same; `None` for an argument of which the expected type says nothing.
+    fn said_args(&mut self, class: crate::types::ClassRef, expected: Type, count: usize) -> Option<Vec<Option<Type>>> {
+        let store = self.db.store();
+        let Type::Instance(id) = expected else { return None };
+        let wanted = store.instance(id);
+        let info = classes::info(self.db, class);
+        let own: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
+        let base = classes::as_base(self.db, crate::resolve::instance_of(self.db, class, &own), wanted.class)?;
+        let base = store.instance(base);
+        let mut found = vec![None; count];
+        for (have, want) in base.args.iter().zip(&wanted.args) {
+            if let Type::Var(var) = have
+                && let Some(place) = info.params.iter().position(|param| param == var)
+                && place < count
+            {
+                found[place] = Some(*want);
+            }
+        }
+        Some(found)
+    }
+
+    /// What iterating gives; `None` where a type cannot be iterated.
+    pub fn element(&mut self, ty: Type, is_async: bool) -> Option<Type> {
+        let store = self.db.store();
+        match ty {
+            Type::Never | Type::Any | Type::Unknown(_) => return Some(ty),
+            Type::Union(id) => {
+                let parts = store.union_parts(id).to_vec();
+                let mut found = Vec::with_capacity(parts.len());
+                for part in parts {
+                    // What is no iterable among the parts is for rules to say, not for the element's type.
+                    if let Some(element) = self.element(part, is_async) {
+                        found.push(element);
+                    }
+                }
+                return if found.is_empty() { None } else { Some(self.join(found)) };
+            }
+            Type::Tuple(id) if !is_async => {
+                let tuple = store.tuple(id);
+                if tuple.prefix.is_empty() && tuple.rest.is_none() {
+                    return Some(Type::Never);
+                }
+                return Some(self.tuple_element(id));
+            }
+            Type::Literal(id) if matches!(store.literal(id), Literal::Str(_)) && !is_async => {
+                return Some(self.builtin(known::STR));
+            }
+            Type::Class(id) if classes::info(self.db, store.instance(id).class).kind == ClassKind::Enum => {
+                return Some(Type::Instance(id));
+            }
+            Type::None | Type::Function(_) => return None,
+            _ => {}
+        }
+        let (iter, next) = if is_async { (known::AITER, known::ANEXT) } else { (known::ITER, known::NEXT) };
+        if let Some(method) = self.member(ty, iter) {
+            let iterator = self.result_of(method);
+            if iterator.is_dynamic() {
+                return Some(iterator);
+            }
+            let method = self.member(iterator, next)?;
+            let result = self.result_of(method);
+            return if is_async { self.awaited(result) } else { Some(result) };
+        }
+        if is_async {
+            return None;
+        }
+        // The old protocol: `__getitem__` with numbers from 0 on.
+        let method = self.member(ty, known::GETITEM)?;
+        let int = self.builtin(known::INT);
+        Some(self.call_with(method, &[int]))
+    }
+}
 
 impl Infer<'_> {
     pub(crate) fn list(&mut self, expr: ExprId, parts: &[ExprId]) -> Type {
@@ -114,19 +266,6 @@ impl Infer<'_> {
         self.container(known::DICT, &[key, value])
     }
 
-    /// Keys and values of a mapping.
-    pub(crate) fn mapping_parts(&mut self, ty: Type) -> (Type, Type) {
-        let abc = self.db.names().intern("collections.abc");
-        if let Type::Instance(id) = ty
-            && let Some(class) = crate::resolve::standard_class(self.db, abc, self.db.names().intern("Mapping"))
-            && let Some(base) = classes::as_base(self.db, id, class)
-            && let [key, value] = self.db.store().instance(base).args.as_ref()
-        {
-            return (*key, *value);
-        }
-        if ty.is_dynamic() { (ty, ty) } else { (Type::Any, Type::Any) }
-    }
-
     pub(crate) fn comprehension(&mut self, id: ComprehensionId) -> Type {
         let index = self.index;
         let comprehension = &index.comprehensions[id];
@@ -160,94 +299,6 @@ impl Infer<'_> {
                 crate::resolve::standard_instance(self.db, abc, known::GENERATOR, &[element, Type::None, Type::None])
             }
         }
-    }
-
-    /// What all elements of a tuple are together.
-    pub fn tuple_element(&self, id: TupleId) -> Type {
-        let tuple = self.db.store().tuple(id);
-        // What a tuple of variables stands for may be anything.
-        let rest = tuple.rest.map(|rest| {
-            let is_open = crate::types::substitute::is_variadic(self.db.store(), rest);
-            if is_open { self.builtin(known::OBJECT) } else { rest }
-        });
-        self.join(tuple.prefix.iter().chain(&rest).chain(&tuple.suffix).copied())
-    }
-
-    /// The shape of a tuple, also of a class that derives from one.
-    pub(crate) fn tuple_shape(&mut self, ty: Type) -> Option<TupleId> {
-        match ty {
-            Type::Tuple(id) => Some(id),
-            Type::Instance(id) => {
-                let class = self.db.store().instance(id).class;
-                let info = classes::info(self.db, class);
-                if let Some(shape) = info.shape {
-                    let given = classes::class_arguments(self.db, id);
-                    return match given.apply(self.db.store(), shape) {
-                        Type::Tuple(id) => Some(id),
-                        _ => None,
-                    };
-                }
-                if info.kind != ClassKind::NamedTuple {
-                    return None;
-                }
-                let fields = classes::dataclass::fields_of(self.db, id);
-                let prefix: Box<[Type]> = fields.iter().map(|field| field.ty).collect();
-                (!prefix.is_empty())
-                    .then(|| self.db.store().intern_tuple(Tuple { prefix, rest: None, suffix: [].into() }))
-            }
-            _ => None,
-        }
-    }
-
-    /// What iterating gives; `None` where a type cannot be iterated.
-    pub fn element(&mut self, ty: Type, is_async: bool) -> Option<Type> {
-        let store = self.db.store();
-        match ty {
-            Type::Never | Type::Any | Type::Unknown(_) => return Some(ty),
-            Type::Union(id) => {
-                let parts = store.union_parts(id).to_vec();
-                let mut found = Vec::with_capacity(parts.len());
-                for part in parts {
-                    // What is no iterable among the parts is for rules to say, not for the element's type.
-                    if let Some(element) = self.element(part, is_async) {
-                        found.push(element);
-                    }
-                }
-                return if found.is_empty() { None } else { Some(self.join(found)) };
-            }
-            Type::Tuple(id) if !is_async => {
-                let tuple = store.tuple(id);
-                if tuple.prefix.is_empty() && tuple.rest.is_none() {
-                    return Some(Type::Never);
-                }
-                return Some(self.tuple_element(id));
-            }
-            Type::Literal(id) if matches!(store.literal(id), Literal::Str(_)) && !is_async => {
-                return Some(self.builtin(known::STR));
-            }
-            Type::Class(id) if classes::info(self.db, store.instance(id).class).kind == ClassKind::Enum => {
-                return Some(Type::Instance(id));
-            }
-            Type::None | Type::Function(_) => return None,
-            _ => {}
-        }
-        let (iter, next) = if is_async { (known::AITER, known::ANEXT) } else { (known::ITER, known::NEXT) };
-        if let Some(method) = self.member(ty, iter) {
-            let iterator = self.result_of(method);
-            if iterator.is_dynamic() {
-                return Some(iterator);
-            }
-            let method = self.member(iterator, next)?;
-            let result = self.result_of(method);
-            return if is_async { self.awaited(result) } else { Some(result) };
-        }
-        if is_async {
-            return None;
-        }
-        // The old protocol: `__getitem__` with numbers from 0 on.
-        let method = self.member(ty, known::GETITEM)?;
-        let int = self.builtin(known::INT);
-        Some(self.call_with(method, &[int]))
     }
 
     /// Looks at what is iterated: it may be None, or something that cannot be.
@@ -447,14 +498,6 @@ impl Infer<'_> {
         true
     }
 
-    /// Whether a class that derives from a tuple has a `__getitem__` of its own: then there may be other items.
-    fn gives_items_itself(&self, object: Type) -> bool {
-        let Type::Instance(id) = object else { return false };
-        classes::members::find(self.db, id, known::GETITEM, None).is_some_and(|found| {
-            !crate::resolve::is_builtin(self.db, self.db.store().instance(found.owner).class, known::TUPLE)
-        })
-    }
-
     fn constant_index(&self, index: ExprId) -> Option<i64> {
         match self.index.exprs[index] {
             Expr::Int(Some(value)) => Some(value),
@@ -544,14 +587,6 @@ impl Infer<'_> {
         let near = super::attributes::nearest(self.text(key), names).map(str::to_owned);
         self.problem(index, crate::problems::ProblemKind::KeyAbsent { object, key, near });
         Some(self.unknown(CauseKind::Reported, index))
-    }
-
-    /// The items of a typed dictionary; `None` of anything else.
-    pub(crate) fn typed_dict_fields(&self, object: Type) -> Option<Vec<classes::dataclass::Field>> {
-        let Type::Instance(id) = object else { return None };
-        let class = self.db.store().instance(id).class;
-        matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. })
-            .then(|| classes::dataclass::fields_of(self.db, id))
     }
 
     /// The text that an expression is known to be.
@@ -735,37 +770,5 @@ impl Infer<'_> {
             return Some(Type::Instance(crate::resolve::instance_of(self.db, own.class, &args)));
         }
         None
-    }
-
-    /// The arguments that a container of `class` must have to be the expected type: `list` for `Sequence[int]` gives `int`.
-    pub(crate) fn expected_args(
-        &mut self,
-        class: crate::types::ClassRef,
-        expected: Type,
-        count: usize,
-    ) -> Option<Vec<Type>> {
-        let found = self.said_args(class, expected, count)?;
-        Some(found.into_iter().map(|arg| arg.unwrap_or(Type::Any)).collect())
-    }
-
-    /// The same; `None` for an argument of which the expected type says nothing.
-    fn said_args(&mut self, class: crate::types::ClassRef, expected: Type, count: usize) -> Option<Vec<Option<Type>>> {
-        let store = self.db.store();
-        let Type::Instance(id) = expected else { return None };
-        let wanted = store.instance(id);
-        let info = classes::info(self.db, class);
-        let own: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
-        let base = classes::as_base(self.db, crate::resolve::instance_of(self.db, class, &own), wanted.class)?;
-        let base = store.instance(base);
-        let mut found = vec![None; count];
-        for (have, want) in base.args.iter().zip(&wanted.args) {
-            if let Type::Var(var) = have
-                && let Some(place) = info.params.iter().position(|param| param == var)
-                && place < count
-            {
-                found[place] = Some(*want);
-            }
-        }
-        Some(found)
     }
 }

@@ -4,6 +4,7 @@ use leitmotiv_index::tree::{Expr, ExprId, LambdaId, ParamKind, ScopeId, Slice, V
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
+use crate::context::TypeContext;
 use crate::problems::ProblemKind;
 use crate::types::{CauseKind, Literal, Signature, SignatureParam, Type};
 
@@ -25,6 +26,31 @@ const OF_OLD: &[&str] = &[
     "unicode",
     "xrange",
 ];
+
+impl TypeContext<'_> {
+    /// What `await` gives; `None` where the type cannot be awaited.
+    pub(crate) fn awaited(&mut self, ty: Type) -> Option<Type> {
+        let store = self.db.store();
+        if ty.is_dynamic() || ty == Type::Never {
+            return Some(ty);
+        }
+        let parts = crate::types::union::parts(store, &ty).to_vec();
+        let mut results = Vec::with_capacity(parts.len());
+        for part in parts {
+            if part.is_dynamic() {
+                results.push(part);
+                continue;
+            }
+            if matches!(part, Type::Function(_) | Type::Method(_)) {
+                return None;
+            }
+            let method = self.member(part, known::AWAIT)?;
+            let generator = self.result_of(method);
+            results.push(self.generator_result(generator));
+        }
+        Some(self.join(results))
+    }
+}
 
 impl Infer<'_> {
     /// How `isinstance(x, C)` comes out, where what is known of `x` leaves but one answer.
@@ -231,28 +257,5 @@ impl Infer<'_> {
             })
             .collect();
         Type::Callable(self.db.store().intern_signature(Signature { params, returns }))
-    }
-
-    /// What `await` gives; `None` where the type cannot be awaited.
-    pub(crate) fn awaited(&mut self, ty: Type) -> Option<Type> {
-        let store = self.db.store();
-        if ty.is_dynamic() || ty == Type::Never {
-            return Some(ty);
-        }
-        let parts = crate::types::union::parts(store, &ty).to_vec();
-        let mut results = Vec::with_capacity(parts.len());
-        for part in parts {
-            if part.is_dynamic() {
-                results.push(part);
-                continue;
-            }
-            if matches!(part, Type::Function(_) | Type::Method(_)) {
-                return None;
-            }
-            let method = self.member(part, known::AWAIT)?;
-            let generator = self.result_of(method);
-            results.push(self.generator_result(generator));
-        }
-        Some(self.join(results))
     }
 }

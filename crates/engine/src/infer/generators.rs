@@ -4,10 +4,11 @@ use leitmotiv_index::tree::ExprId;
 use leitmotiv_syntax::names::known;
 
 use super::Infer;
+use crate::context::TypeContext;
 use crate::problems::ProblemKind;
 use crate::types::{CauseKind, Type};
 
-impl Infer<'_> {
+impl TypeContext<'_> {
     /// What a generator returns in the end.
     pub(crate) fn generator_result(&mut self, ty: Type) -> Type {
         self.declared_result(ty).unwrap_or(if ty.is_dynamic() { ty } else { Type::Any })
@@ -21,7 +22,9 @@ impl Infer<'_> {
         let base = crate::definitions::classes::as_base(self.db, id, class)?;
         self.db.store().instance(base).args.get(2).copied()
     }
+}
 
+impl Infer<'_> {
     /// What `yield` gives: what is sent, where the function's annotation says so.
     pub(crate) fn sent(&mut self, expr: ExprId) -> Type {
         let Some(function) = self.index.bodies[self.body].function else { return Type::Any };

@@ -5,9 +5,18 @@ use leitmotiv_index::tree::{Expr, ExprId, LambdaId, ParamKind, ScopeId, StandKin
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
+use crate::context::TypeContext;
 use crate::definitions::classes::members;
 use crate::types::Type;
 use crate::types::union::parts;
+
+impl TypeContext<'_> {
+    /// The arguments that a display of a class must have to be one of the expected types.
+    fn wanted_of(&mut self, class: Name, expected: &[Type], count: usize) -> Option<Vec<Type>> {
+        let class = crate::resolve::builtin(self.db, class)?;
+        expected.iter().find_map(|part| self.expected_args(class, *part, count))
+    }
+}
 
 impl Infer<'_> {
     /// The types of the parameters of a lambda, as its place expects them.
@@ -107,11 +116,5 @@ impl Infer<'_> {
             }
             _ => {}
         }
-    }
-
-    /// The arguments that a display of a class must have to be one of the expected types.
-    fn wanted_of(&mut self, class: Name, expected: &[Type], count: usize) -> Option<Vec<Type>> {
-        let class = crate::resolve::builtin(self.db, class)?;
-        expected.iter().find_map(|part| self.expected_args(class, *part, count))
     }
 }

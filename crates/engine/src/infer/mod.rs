@@ -38,7 +38,6 @@ pub mod phi;
 pub mod self_results;
 pub mod type_expressions;
 pub mod typed_dict_displays;
-use std::cell::RefCell;
 
 use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{BodyId, DefId, Expr, ExprId, ModuleIndex, ReachId, ValueId};
@@ -47,6 +46,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::context::TypeContext;
 use crate::outline::{Site, module_index};
 use crate::problems::{Problem, ProblemKind};
 use crate::resolve::builtin_instance;
@@ -55,10 +55,8 @@ use crate::types::{Cause, CauseId, CauseKind, Literal, Type};
 
 /// Works out types in one body.
 pub struct Infer<'db> {
-    /// The database.
-    pub db: &'db dyn Db,
-    /// The file of the body.
-    pub file: File,
+    /// What is asked of types alone.
+    pub context: TypeContext<'db>,
     /// The file's index.
     pub index: &'db ModuleIndex,
     /// The body.
@@ -86,8 +84,6 @@ pub struct Infer<'db> {
     pub(crate) undeclared: FxHashSet<(leitmotiv_index::tree::ScopeId, Name)>,
     /// For names of scopes, the definition that is final.
     pub(crate) finals: FxHashMap<(leitmotiv_index::tree::ScopeId, Name), Option<DefId>>,
-    /// What was asked of types, whatever the body.
-    pub(crate) asked: Asked,
     /// How many names were compared to find near misses in spelling.
     pub(crate) nears: usize,
     /// Names whose being unbound was told, with the place.
@@ -99,38 +95,10 @@ pub struct Infer<'db> {
     /// Whether problems are kept.
     pub checking: bool,
     pub(crate) depth: u32,
-    /// Whether of several signatures the first is looked for that takes the arguments for sure.
-    pub(crate) strict: bool,
     /// Expressions of which it is being asked whether what they are is only concluded.
     pub(crate) asked_loose: Vec<(ExprId, bool)>,
-    /// Protocols, with what is held against each, whose arguments are being worked out.
-    pub(crate) unifying: Vec<(crate::types::ClassRef, Type)>,
-    /// What was found of such within the outermost of them.
-    pub(crate) unified: FxHashMap<(crate::types::ClassRef, Type), crate::types::substitute::Substitution>,
     /// What is being called.
     pub(crate) called: Option<ExprId>,
-    /// How many calls this stands in whose results are worked out for their arguments.
-    pub(crate) calls: u32,
-    /// Of how many arguments at once the parts of unions are being tried.
-    pub(crate) expansions: u32,
-    /// The function behind the signature that a call of several has chosen last.
-    pub(crate) chosen: Option<crate::types::FunctionRef>,
-    /// How deep the comparison of types is in which this one stands.
-    pub(crate) nesting: u32,
-}
-
-/// What was asked of types. It holds for other bodies of the file as well, as long as the same query asks: what it read was noted when it
-/// was first asked.
-#[derive(Default)]
-pub(crate) struct Asked {
-    /// Names of the module or the builtins.
-    pub(crate) globals: RefCell<FxHashMap<Name, Option<Type>>>,
-    /// Members of types.
-    pub(crate) members: FxHashMap<(Type, Name), Option<Type>>,
-    /// The signatures by which values are called.
-    pub(crate) candidates: FxHashMap<Type, crate::call::Candidates>,
-    /// The signatures by which classes are called.
-    pub(crate) constructors: FxHashMap<crate::types::InstanceId, crate::call::construct::Constructor>,
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -142,10 +110,10 @@ pub(crate) enum Entry {
 }
 
 /// A point in an [`Infer`]'s memory.
-#[derive(Debug, Clone, Copy)]
+#[derive(Debug, Clone, Copy, Default)]
 pub(crate) struct Mark {
     journal: usize,
-    problems: usize,
+    pub(crate) problems: usize,
 }
 
 /// Inferred containers are nested at most this deep. Said in docs/architecture.md.
@@ -161,155 +129,21 @@ const MOST_COMPARED: usize = 1_000_000;
 /// Expressions nested deeper than this are unknown. Said in docs/architecture.md.
 const DEEPEST: u32 = 2_000;
 
-impl<'db> Infer<'db> {
-    /// Says what a parameter is.
-    pub(crate) fn give(&mut self, param: DefId, ty: Type) {
-        self.given_params.insert(param, ty);
-    }
+impl<'db> std::ops::Deref for Infer<'db> {
+    type Target = TypeContext<'db>;
 
-    /// Starts on a body, with nothing known.
-    #[must_use]
-    pub fn new(db: &'db dyn Db, file: File, body: BodyId) -> Infer<'db> {
-        Infer {
-            db,
-            file,
-            index: module_index(db, file),
-            body,
-            exprs: FxHashMap::default(),
-            values: FxHashMap::default(),
-            defs: FxHashMap::default(),
-            reaches: FxHashMap::default(),
-            heads: FxHashMap::default(),
-            open_defs: Vec::new(),
-            journal: Vec::new(),
-            given_params: FxHashMap::default(),
-            lambdas: FxHashMap::default(),
-            told_none: Vec::new(),
-            told_unbound: Vec::new(),
-            told_together: Vec::new(),
-            bound_ways: FxHashMap::default(),
-            undeclared: FxHashSet::default(),
-            finals: FxHashMap::default(),
-            asked: Asked::default(),
-            nears: 0,
-            problems: Vec::new(),
-            checking: false,
-            depth: 0,
-            chosen: None,
-            nesting: 0,
-            asked_loose: Vec::new(),
-            unifying: Vec::new(),
-            unified: FxHashMap::default(),
-            called: None,
-            strict: false,
-            calls: 0,
-            expansions: 0,
-        }
+    fn deref(&self) -> &TypeContext<'db> {
+        &self.context
     }
+}
 
-    /// The same body with nothing known but what parameters are given.
-    pub(crate) fn afresh(&self) -> Infer<'db> {
-        Infer { given_params: self.given_params.clone(), ..Infer::new(self.db, self.file, self.body) }
+impl std::ops::DerefMut for Infer<'_> {
+    fn deref_mut(&mut self) -> &mut Self::Target {
+        &mut self.context
     }
+}
 
-    /// Reports a problem at an expression, if this walk checks.
-    pub fn problem(&mut self, expr: ExprId, kind: ProblemKind) {
-        let range = self.index.spans[expr];
-        // `try: x.y` with `except AttributeError` asks whether it is there.
-        let is_absence = matches!(
-            kind,
-            ProblemKind::MemberAbsent { .. }
-                | ProblemKind::NoneMember { .. }
-                | ProblemKind::NameUndefined { .. }
-                | ProblemKind::NameUnbound { .. }
-        );
-        let asks = is_absence && self.index.guarded_members.iter().any(|guarded| guarded.contains_range(range));
-        let asks_for_item = matches!(kind, ProblemKind::IndexRange { .. })
-            && self.index.guarded_items.iter().any(|guarded| guarded.contains_range(range));
-        // Whatever comes of None here is caught as well.
-        let is_caught =
-            kind.is_of_none() && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
-        let is_tried =
-            kind.is_of_arguments() && self.index.guarded_calls.iter().any(|guarded| guarded.contains_range(range));
-        // `except Exception` around what a module of some versions does not have.
-        let is_of_module = matches!(kind, ProblemKind::MemberAbsent { object: Type::Module(_), .. })
-            && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
-        // A test that says that this fails.
-        let is_meant = !self.index.failing.is_empty()
-            && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })
-            && self.index.failing.iter().any(|failing| failing.contains_range(range));
-        if !asks
-            && !asks_for_item
-            && !is_caught
-            && !is_tried
-            && !is_of_module
-            && !is_meant
-            && !self.is_excluded(range)
-            && self.checking
-        {
-            let Some(kind) = self.unless_together(kind, expr) else {
-                self.untell(expr);
-                return;
-            };
-            if let ProblemKind::Correlated { .. } = kind {
-                self.untell(expr);
-                if !self.is_first_together(expr) {
-                    return;
-                }
-            }
-            let kind = self.with_reason(kind);
-            self.problem_at(range, Some(expr), kind);
-        }
-    }
-
-    /// Whether a part of an expression is never reached on the target version and platform.
-    pub(crate) fn is_excluded(&self, range: leitmotiv_syntax::TextRange) -> bool {
-        self.index.excluded.iter().any(|excluded| excluded.contains_range(range))
-    }
-
-    /// Reports a problem at a range.
-    pub fn problem_at(&mut self, range: leitmotiv_syntax::TextRange, expr: Option<ExprId>, kind: ProblemKind) {
-        if self.checking {
-            self.problems.push(Problem { range, expr, kind });
-        }
-    }
-
-    /// The name that comes nearest to a word, near enough to be meant; none once very many were looked through.
-    pub(crate) fn nearest<'a>(&mut self, wanted: &str, names: Vec<&'a str>) -> Option<&'a str> {
-        self.nears += names.len();
-        attributes::nearest(wanted, names)
-    }
-
-    /// Whether names near to a word are still looked for: not once very many were looked through.
-    pub(crate) fn seeks_nearest(&self) -> bool {
-        self.nears <= MOST_COMPARED
-    }
-
-    /// A definition of this file as a place.
-    pub(crate) fn site_of(&self, def: DefId) -> Site {
-        Site { file: self.file, at: self.index.anchor_of_def(def) }
-    }
-
-    /// An expression of this file as a place.
-    pub(crate) fn site_of_expr(&self, expr: ExprId) -> Site {
-        Site { file: self.file, at: self.index.anchor_in(self.body, expr) }
-    }
-
-    /// An unknown with its cause at an expression.
-    pub fn unknown(&self, kind: CauseKind, expr: ExprId) -> Type {
-        Type::Unknown(self.cause(kind, expr))
-    }
-
-    /// A cause at an expression.
-    pub fn cause(&self, kind: CauseKind, expr: ExprId) -> CauseId {
-        self.cause_named(kind, expr, known::EMPTY)
-    }
-
-    /// A cause at an expression, with the name concerned.
-    pub fn cause_named(&self, kind: CauseKind, expr: ExprId, name: Name) -> CauseId {
-        self.db.store().intern_cause(Cause { kind, file: self.file, at: self.index.anchor_in(self.body, expr), name })
-    }
-
+impl TypeContext<'_> {
     /// The union of some types; a literal beside its own class says nothing more.
     pub fn join(&self, types: impl IntoIterator<Item = Type>) -> Type {
         let store = self.db.store();
@@ -415,6 +249,147 @@ impl<'db> Infer<'db> {
             return Type::Unknown(self.db.store().intern_cause(cause));
         }
         ty
+    }
+}
+
+impl<'db> Infer<'db> {
+    /// Says what a parameter is.
+    pub(crate) fn give(&mut self, param: DefId, ty: Type) {
+        self.given_params.insert(param, ty);
+    }
+
+    /// Starts on a body, with nothing known.
+    #[must_use]
+    pub fn new(db: &'db dyn Db, file: File, body: BodyId) -> Infer<'db> {
+        Infer {
+            context: TypeContext::new(db, file, body),
+            index: module_index(db, file),
+            body,
+            exprs: FxHashMap::default(),
+            values: FxHashMap::default(),
+            defs: FxHashMap::default(),
+            reaches: FxHashMap::default(),
+            heads: FxHashMap::default(),
+            open_defs: Vec::new(),
+            journal: Vec::new(),
+            given_params: FxHashMap::default(),
+            lambdas: FxHashMap::default(),
+            told_none: Vec::new(),
+            told_unbound: Vec::new(),
+            told_together: Vec::new(),
+            bound_ways: FxHashMap::default(),
+            undeclared: FxHashSet::default(),
+            finals: FxHashMap::default(),
+            nears: 0,
+            problems: Vec::new(),
+            checking: false,
+            depth: 0,
+            asked_loose: Vec::new(),
+            called: None,
+        }
+    }
+
+    /// The same body with nothing known but what parameters are given.
+    pub(crate) fn afresh(&self) -> Infer<'db> {
+        Infer { given_params: self.given_params.clone(), ..Infer::new(self.db, self.file, self.body) }
+    }
+
+    /// Reports a problem at an expression, if this walk checks.
+    pub fn problem(&mut self, expr: ExprId, kind: ProblemKind) {
+        let range = self.index.spans[expr];
+        // `try: x.y` with `except AttributeError` asks whether it is there.
+        let is_absence = matches!(
+            kind,
+            ProblemKind::MemberAbsent { .. }
+                | ProblemKind::NoneMember { .. }
+                | ProblemKind::NameUndefined { .. }
+                | ProblemKind::NameUnbound { .. }
+        );
+        let asks = is_absence && self.index.guarded_members.iter().any(|guarded| guarded.contains_range(range));
+        let asks_for_item = matches!(kind, ProblemKind::IndexRange { .. })
+            && self.index.guarded_items.iter().any(|guarded| guarded.contains_range(range));
+        // Whatever comes of None here is caught as well.
+        let is_caught =
+            kind.is_of_none() && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
+        let is_tried =
+            kind.is_of_arguments() && self.index.guarded_calls.iter().any(|guarded| guarded.contains_range(range));
+        // `except Exception` around what a module of some versions does not have.
+        let is_of_module = matches!(kind, ProblemKind::MemberAbsent { object: Type::Module(_), .. })
+            && self.index.guarded_none.iter().any(|guarded| guarded.contains_range(range));
+        // A test that says that this fails.
+        let is_meant = !self.index.failing.is_empty()
+            && !matches!(kind, ProblemKind::RevealType { .. } | ProblemKind::AssertType { .. })
+            && self.index.failing.iter().any(|failing| failing.contains_range(range));
+        if !asks
+            && !asks_for_item
+            && !is_caught
+            && !is_tried
+            && !is_of_module
+            && !is_meant
+            && !self.is_excluded(range)
+            && self.checking
+        {
+            let Some(kind) = self.unless_together(kind, expr) else {
+                self.untell(expr);
+                return;
+            };
+            if let ProblemKind::Correlated { .. } = kind {
+                self.untell(expr);
+                if !self.is_first_together(expr) {
+                    return;
+                }
+            }
+            let kind = self.with_reason(kind);
+            self.problem_at(range, Some(expr), kind);
+        }
+    }
+
+    /// Whether a part of an expression is never reached on the target version and platform.
+    pub(crate) fn is_excluded(&self, range: leitmotiv_syntax::TextRange) -> bool {
+        self.index.excluded.iter().any(|excluded| excluded.contains_range(range))
+    }
+
+    /// Reports a problem at a range.
+    pub fn problem_at(&mut self, range: leitmotiv_syntax::TextRange, expr: Option<ExprId>, kind: ProblemKind) {
+        if self.checking {
+            self.problems.push(Problem { range, expr, kind });
+        }
+    }
+
+    /// The name that comes nearest to a word, near enough to be meant; none once very many were looked through.
+    pub(crate) fn nearest<'a>(&mut self, wanted: &str, names: Vec<&'a str>) -> Option<&'a str> {
+        self.nears += names.len();
+        attributes::nearest(wanted, names)
+    }
+
+    /// Whether names near to a word are still looked for: not once very many were looked through.
+    pub(crate) fn seeks_nearest(&self) -> bool {
+        self.nears <= MOST_COMPARED
+    }
+
+    /// A definition of this file as a place.
+    pub(crate) fn site_of(&self, def: DefId) -> Site {
+        Site { file: self.file, at: self.index.anchor_of_def(def) }
+    }
+
+    /// An expression of this file as a place.
+    pub(crate) fn site_of_expr(&self, expr: ExprId) -> Site {
+        Site { file: self.file, at: self.index.anchor_in(self.body, expr) }
+    }
+
+    /// An unknown with its cause at an expression.
+    pub fn unknown(&self, kind: CauseKind, expr: ExprId) -> Type {
+        Type::Unknown(self.cause(kind, expr))
+    }
+
+    /// A cause at an expression.
+    pub fn cause(&self, kind: CauseKind, expr: ExprId) -> CauseId {
+        self.cause_named(kind, expr, known::EMPTY)
+    }
+
+    /// A cause at an expression, with the name concerned.
+    pub fn cause_named(&self, kind: CauseKind, expr: ExprId, name: Name) -> CauseId {
+        self.db.store().intern_cause(Cause { kind, file: self.file, at: self.index.anchor_in(self.body, expr), name })
     }
 
     pub(crate) fn mark(&self) -> Mark {

@@ -6,47 +6,13 @@ use leitmotiv_syntax::names::{Name, known};
 use super::Infer;
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::context::TypeContext;
 use crate::outline::module_name;
 use crate::outline::names::module_names;
 use crate::resolve::{own_name, scope_type, standard_module, starred};
 use crate::types::Type;
 
-impl Infer<'_> {
-    /// A name of the module or the builtins.
-    pub fn global(&self, name: Name) -> Option<Type> {
-        if let Some(known) = self.asked.globals.borrow().get(&name) {
-            return *known;
-        }
-        let ty = self.find_global(name);
-        self.asked.globals.borrow_mut().insert(name, ty);
-        ty
-    }
-
-    fn find_global(&self, name: Name) -> Option<Type> {
-        if self.is_bound_for_others_only(ScopeId(0), name)
-            && let Some(builtin) = self.builtin_name(name)
-        {
-            return Some(builtin);
-        }
-        self.module_name(name).or_else(|| self.implicit(name)).or_else(|| self.builtin_name(name))
-    }
-
-    /// A name of the body's own module, as [`own_name`] gives it.
-    fn module_name(&self, name: Name) -> Option<Type> {
-        let scope = &self.index.scopes[ScopeId(0)];
-        if scope.symbols.contains_key(&name) {
-            return Some(scope_type(self.db, self.file, ScopeId(0), name));
-        }
-        if scope.stars.is_empty() { None } else { starred(self.db, self.file, name) }
-    }
-
-    /// Whether all that binds a name in a scope is for other versions or platforms: then the name outside is meant.
-    pub(crate) fn is_bound_for_others_only(&self, scope: ScopeId, name: Name) -> bool {
-        let Some(symbol) = self.index.scopes[scope].symbols.get(&name) else { return false };
-        let is_excluded = |def: &DefId| self.index.defs[*def].reach == ReachId::EXCLUDED;
-        symbol.foreign.is_empty() && !symbol.defs.is_empty() && symbol.defs.iter().all(is_excluded)
-    }
-
+impl TypeContext<'_> {
     fn builtin_name(&self, name: Name) -> Option<Type> {
         let builtins = standard_module(self.db, known::BUILTINS)?;
         if builtins == self.file || self.db.names().text(name).starts_with('_') && !self.is_public_dunder(name) {
@@ -85,6 +51,43 @@ impl Infer<'_> {
             "WindowsError" => return self.builtin_name(self.db.names().intern("OSError")),
             _ => return None,
         })
+    }
+}
+
+impl Infer<'_> {
+    /// A name of the module or the builtins.
+    pub fn global(&self, name: Name) -> Option<Type> {
+        if let Some(known) = self.asked.globals.borrow().get(&name) {
+            return *known;
+        }
+        let ty = self.find_global(name);
+        self.asked.globals.borrow_mut().insert(name, ty);
+        ty
+    }
+
+    fn find_global(&self, name: Name) -> Option<Type> {
+        if self.is_bound_for_others_only(ScopeId(0), name)
+            && let Some(builtin) = self.builtin_name(name)
+        {
+            return Some(builtin);
+        }
+        self.module_name(name).or_else(|| self.implicit(name)).or_else(|| self.builtin_name(name))
+    }
+
+    /// A name of the body's own module, as [`own_name`] gives it.
+    fn module_name(&self, name: Name) -> Option<Type> {
+        let scope = &self.index.scopes[ScopeId(0)];
+        if scope.symbols.contains_key(&name) {
+            return Some(scope_type(self.db, self.file, ScopeId(0), name));
+        }
+        if scope.stars.is_empty() { None } else { starred(self.db, self.file, name) }
+    }
+
+    /// Whether all that binds a name in a scope is for other versions or platforms: then the name outside is meant.
+    pub(crate) fn is_bound_for_others_only(&self, scope: ScopeId, name: Name) -> bool {
+        let Some(symbol) = self.index.scopes[scope].symbols.get(&name) else { return false };
+        let is_excluded = |def: &DefId| self.index.defs[*def].reach == ReachId::EXCLUDED;
+        symbol.foreign.is_empty() && !symbol.defs.is_empty() && symbol.defs.iter().all(is_excluded)
     }
 
     /// A name in an annotation that is resolved when everything is defined: from the scope outwards.

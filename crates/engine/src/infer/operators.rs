@@ -4,126 +4,66 @@ use leitmotiv_index::tree::{BinaryOp, CompareOp, Expr, ExprId, UnaryOp};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
+use crate::context::TypeContext;
 use crate::problems::{Operator, ProblemKind};
 use crate::types::{CauseKind, Literal, Tuple, Type};
 
-impl Infer<'_> {
-    pub(crate) fn binary(&mut self, expr: ExprId, op: BinaryOp, left: ExprId, right: ExprId) -> Type {
-        // Long sums lean to the left: go down without recursion.
-        let mut chain = vec![(expr, op, right)];
-        let mut first = left;
-        while self.known_expr(first).is_none()
-            && let Expr::Binary { op, left, right } = self.index.exprs[first]
-        {
-            chain.push((first, op, right));
-            first = left;
-        }
-        let mut ty = self.expr(first);
-        while let Some((at, op, right)) = chain.pop() {
-            let right_type = self.expr(right);
-            if op == BinaryOp::Mod
-                && let Some(text) = left_of(self.index, at)
-            {
-                self.check_percent(text, right);
-            }
-            ty = match self.binary_result(op, ty, right_type, false) {
-                Some(result) => result,
-                // A part that may be None is not this rule's.
-                None if self.is_part_dynamic(ty) || self.is_part_dynamic(right_type) => {
-                    self.unknown(CauseKind::Reported, at)
-                }
-                None if self.fails_for_none_only(op, ty, right_type) => {
-                    self.none_operand(
-                        at,
-                        Operator::Binary(op, false),
-                        (left_of(self.index, at), ty),
-                        (right, right_type),
-                    );
-                    let without = |ty| crate::types::union::filter(self.db.store(), ty, |part| part != Type::None);
-                    let (left, right) = (without(ty), without(right_type));
-                    self.binary_result(op, left, right, false).unwrap_or_else(|| self.unknown(CauseKind::Reported, at))
-                }
-                None if self.may_go_together(op, (first, ty), (right, right_type)) => {
-                    self.unknown(CauseKind::Dynamic, at)
-                }
-                None => {
-                    let operator = Operator::Binary(op, false);
-                    let (left_bad, right_bad) = self.unsupported_parts(op, ty, right_type);
-                    let kind = ProblemKind::OperatorUnsupported { operator, left: left_bad, right: Some(right_bad) };
-                    self.problem(at, kind);
-                    self.unknown(CauseKind::Reported, at)
-                }
-            };
-            if at != expr {
-                self.exprs.insert(at, ty);
-                self.journal.push(super::Entry::Expr(at));
-            }
-        }
-        ty
-    }
-
-    /// Reports an operand that may be None, if nobody has told that of it yet.
-    pub(crate) fn none_operand(
-        &mut self,
-        at: ExprId,
-        operator: Operator,
-        left: (Option<ExprId>, Type),
-        right: (ExprId, Type),
-    ) {
-        let store = self.db.store();
-        let may_be_none = |ty: Type| crate::types::union::may_be_none(store, ty);
-        let (holder, object) = match left {
-            (Some(holder), object) if may_be_none(object) => (holder, object),
-            _ if may_be_none(right.1) => right,
-            _ => return,
-        };
-        if !self.is_unreliable_none(holder) && self.is_first_none(holder, at) {
-            self.problem(at, ProblemKind::NoneOperand { holder, object, operator });
-        }
-    }
-
+impl TypeContext<'_> {
     /// Whether some part of a type is unknown or `Any`: then the others may never be there.
     pub(crate) fn is_part_dynamic(&self, ty: Type) -> bool {
         crate::types::union::parts(self.db.store(), &ty).iter().any(|part| part.is_dynamic())
     }
 
-    /// Whether the operation is supported once None is taken out of unions.
-    pub(crate) fn fails_for_none_only(&mut self, op: BinaryOp, left: Type, right: Type) -> bool {
+    /// `int ** int`: not negative gives `int`, else `float` is possible.
+    fn power(&mut self, left: Type, right: Type) -> Option<Type> {
         let store = self.db.store();
-        let without = |ty: Type| match ty {
-            Type::Union(_) => crate::types::union::filter(store, ty, |part| part != Type::None),
-            ty => ty,
+        let is = |infer: &Self, ty: Type, name: Name| {
+            matches!(infer.literal_fallback(ty), Type::Instance(id)
+                if crate::resolve::is_builtin(infer.db, store.instance(id).class, name))
         };
-        let (left_rest, right_rest) = (without(left), without(right));
-        (left_rest != left || right_rest != right) && self.binary_result(op, left_rest, right_rest, false).is_some()
-    }
-
-    /// Whether operands that are elements of containers nobody declared go together for some of the types they may have.
-    pub(crate) fn may_go_together(&mut self, op: BinaryOp, left: (ExprId, Type), right: (ExprId, Type)) -> bool {
-        let store = self.db.store();
-        let is_ambiguous =
-            |infer: &mut Self, (expr, ty): (ExprId, Type)| matches!(ty, Type::Union(_)) && infer.is_ambiguous(expr);
-        if !is_ambiguous(self, left) && !is_ambiguous(self, right) {
-            return false;
-        }
-        let lefts = crate::types::union::parts(store, &left.1).to_vec();
-        let rights = crate::types::union::parts(store, &right.1).to_vec();
-        lefts.iter().any(|one| rights.iter().any(|other| self.binary_result(op, *one, *other, false).is_some()))
-    }
-
-    /// The parts of both operands that do not go together, for the message.
-    fn unsupported_parts(&mut self, op: BinaryOp, left: Type, right: Type) -> (Type, Type) {
-        let store = self.db.store();
-        let lefts = crate::types::union::parts(store, &left).to_vec();
-        let rights = crate::types::union::parts(store, &right).to_vec();
-        for part in &lefts {
-            for other in &rights {
-                if self.binary_result(op, *part, *other, false).is_none() {
-                    return (*part, *other);
+        let int_like = |infer: &Self, ty: Type| is(infer, ty, known::INT) || is(infer, ty, known::BOOL_CLASS);
+        if int_like(self, left) && int_like(self, right) {
+            return Some(match right {
+                Type::Literal(id) if matches!(store.literal(id), Literal::Int(value) if *value >= 0) => {
+                    self.builtin(known::INT)
                 }
-            }
+                Type::Literal(_) => self.builtin(known::FLOAT),
+                _ => Type::Any,
+            });
         }
-        (left, right)
+        let float_like = |infer: &Self, ty: Type| int_like(infer, ty) || is(infer, ty, known::FLOAT);
+        (float_like(self, left) && float_like(self, right)).then(|| self.builtin(known::FLOAT))
+    }
+
+    /// `int | None` as a value.
+    /// Whether `left | right` is a type: a variable for types beside another type, or beside None, is the variable itself, and not a
+    /// value of the type that it stands for.
+    fn names_type(&self, left: Type, right: Type) -> bool {
+        let is_variable = |ty: Type| matches!(ty, Type::Var(_));
+        let is_type = |ty: Type| matches!(ty, Type::Class(_) | Type::Form(_) | Type::Special(_));
+        !(is_variable(left) || is_variable(right))
+            || is_type(left)
+            || is_type(right)
+            || left == Type::None
+            || right == Type::None
+    }
+
+    fn type_union(&mut self, left: Type, right: Type) -> Type {
+        let store = self.db.store();
+        let as_type = |ty: Type| match ty {
+            Type::Class(id) => Some(Type::Instance(id)),
+            Type::Form(id) => Some(*store.single(id)),
+            Type::None | Type::Var(_) | Type::Any => Some(ty),
+            Type::Special(crate::types::Special::Any) => Some(Type::Any),
+            _ => None,
+        };
+        match (as_type(left), as_type(right)) {
+            (Some(left), Some(right)) => {
+                let union = self.join([left, right]);
+                Type::Form(store.intern_type(union))
+            }
+            _ => Type::Any,
+        }
     }
 
     /// What an operation gives; `None` where it is not supported. For unions, all parts must support it.
@@ -203,57 +143,120 @@ impl Infer<'_> {
         }
         self.try_call(method, &[argument])
     }
+}
 
-    /// `int ** int`: not negative gives `int`, else `float` is possible.
-    fn power(&mut self, left: Type, right: Type) -> Option<Type> {
-        let store = self.db.store();
-        let is = |infer: &Self, ty: Type, name: Name| {
-            matches!(infer.literal_fallback(ty), Type::Instance(id)
-                if crate::resolve::is_builtin(infer.db, store.instance(id).class, name))
-        };
-        let int_like = |infer: &Self, ty: Type| is(infer, ty, known::INT) || is(infer, ty, known::BOOL_CLASS);
-        if int_like(self, left) && int_like(self, right) {
-            return Some(match right {
-                Type::Literal(id) if matches!(store.literal(id), Literal::Int(value) if *value >= 0) => {
-                    self.builtin(known::INT)
-                }
-                Type::Literal(_) => self.builtin(known::FLOAT),
-                _ => Type::Any,
-            });
+impl Infer<'_> {
+    pub(crate) fn binary(&mut self, expr: ExprId, op: BinaryOp, left: ExprId, right: ExprId) -> Type {
+        // Long sums lean to the left: go down without recursion.
+        let mut chain = vec![(expr, op, right)];
+        let mut first = left;
+        while self.known_expr(first).is_none()
+            && let Expr::Binary { op, left, right } = self.index.exprs[first]
+        {
+            chain.push((first, op, right));
+            first = left;
         }
-        let float_like = |infer: &Self, ty: Type| int_like(infer, ty) || is(infer, ty, known::FLOAT);
-        (float_like(self, left) && float_like(self, right)).then(|| self.builtin(known::FLOAT))
-    }
-
-    /// `int | None` as a value.
-    /// Whether `left | right` is a type: a variable for types beside another type, or beside None, is the variable itself, and not a
-    /// value of the type that it stands for.
-    fn names_type(&self, left: Type, right: Type) -> bool {
-        let is_variable = |ty: Type| matches!(ty, Type::Var(_));
-        let is_type = |ty: Type| matches!(ty, Type::Class(_) | Type::Form(_) | Type::Special(_));
-        !(is_variable(left) || is_variable(right))
-            || is_type(left)
-            || is_type(right)
-            || left == Type::None
-            || right == Type::None
-    }
-
-    fn type_union(&mut self, left: Type, right: Type) -> Type {
-        let store = self.db.store();
-        let as_type = |ty: Type| match ty {
-            Type::Class(id) => Some(Type::Instance(id)),
-            Type::Form(id) => Some(*store.single(id)),
-            Type::None | Type::Var(_) | Type::Any => Some(ty),
-            Type::Special(crate::types::Special::Any) => Some(Type::Any),
-            _ => None,
-        };
-        match (as_type(left), as_type(right)) {
-            (Some(left), Some(right)) => {
-                let union = self.join([left, right]);
-                Type::Form(store.intern_type(union))
+        let mut ty = self.expr(first);
+        while let Some((at, op, right)) = chain.pop() {
+            let right_type = self.expr(right);
+            if op == BinaryOp::Mod
+                && let Some(text) = left_of(self.index, at)
+            {
+                self.check_percent(text, right);
             }
-            _ => Type::Any,
+            ty = match self.binary_result(op, ty, right_type, false) {
+                Some(result) => result,
+                // A part that may be None is not this rule's.
+                None if self.is_part_dynamic(ty) || self.is_part_dynamic(right_type) => {
+                    self.unknown(CauseKind::Reported, at)
+                }
+                None if self.fails_for_none_only(op, ty, right_type) => {
+                    self.none_operand(
+                        at,
+                        Operator::Binary(op, false),
+                        (left_of(self.index, at), ty),
+                        (right, right_type),
+                    );
+                    let without = |ty| crate::types::union::filter(self.db.store(), ty, |part| part != Type::None);
+                    let (left, right) = (without(ty), without(right_type));
+                    self.binary_result(op, left, right, false).unwrap_or_else(|| self.unknown(CauseKind::Reported, at))
+                }
+                None if self.may_go_together(op, (first, ty), (right, right_type)) => {
+                    self.unknown(CauseKind::Dynamic, at)
+                }
+                None => {
+                    let operator = Operator::Binary(op, false);
+                    let (left_bad, right_bad) = self.unsupported_parts(op, ty, right_type);
+                    let kind = ProblemKind::OperatorUnsupported { operator, left: left_bad, right: Some(right_bad) };
+                    self.problem(at, kind);
+                    self.unknown(CauseKind::Reported, at)
+                }
+            };
+            if at != expr {
+                self.exprs.insert(at, ty);
+                self.journal.push(super::Entry::Expr(at));
+            }
         }
+        ty
+    }
+
+    /// Reports an operand that may be None, if nobody has told that of it yet.
+    pub(crate) fn none_operand(
+        &mut self,
+        at: ExprId,
+        operator: Operator,
+        left: (Option<ExprId>, Type),
+        right: (ExprId, Type),
+    ) {
+        let store = self.db.store();
+        let may_be_none = |ty: Type| crate::types::union::may_be_none(store, ty);
+        let (holder, object) = match left {
+            (Some(holder), object) if may_be_none(object) => (holder, object),
+            _ if may_be_none(right.1) => right,
+            _ => return,
+        };
+        if !self.is_unreliable_none(holder) && self.is_first_none(holder, at) {
+            self.problem(at, ProblemKind::NoneOperand { holder, object, operator });
+        }
+    }
+
+    /// Whether the operation is supported once None is taken out of unions.
+    pub(crate) fn fails_for_none_only(&mut self, op: BinaryOp, left: Type, right: Type) -> bool {
+        let store = self.db.store();
+        let without = |ty: Type| match ty {
+            Type::Union(_) => crate::types::union::filter(store, ty, |part| part != Type::None),
+            ty => ty,
+        };
+        let (left_rest, right_rest) = (without(left), without(right));
+        (left_rest != left || right_rest != right) && self.binary_result(op, left_rest, right_rest, false).is_some()
+    }
+
+    /// Whether operands that are elements of containers nobody declared go together for some of the types they may have.
+    pub(crate) fn may_go_together(&mut self, op: BinaryOp, left: (ExprId, Type), right: (ExprId, Type)) -> bool {
+        let store = self.db.store();
+        let is_ambiguous =
+            |infer: &mut Self, (expr, ty): (ExprId, Type)| matches!(ty, Type::Union(_)) && infer.is_ambiguous(expr);
+        if !is_ambiguous(self, left) && !is_ambiguous(self, right) {
+            return false;
+        }
+        let lefts = crate::types::union::parts(store, &left.1).to_vec();
+        let rights = crate::types::union::parts(store, &right.1).to_vec();
+        lefts.iter().any(|one| rights.iter().any(|other| self.binary_result(op, *one, *other, false).is_some()))
+    }
+
+    /// The parts of both operands that do not go together, for the message.
+    fn unsupported_parts(&mut self, op: BinaryOp, left: Type, right: Type) -> (Type, Type) {
+        let store = self.db.store();
+        let lefts = crate::types::union::parts(store, &left).to_vec();
+        let rights = crate::types::union::parts(store, &right).to_vec();
+        for part in &lefts {
+            for other in &rights {
+                if self.binary_result(op, *part, *other, false).is_none() {
+                    return (*part, *other);
+                }
+            }
+        }
+        (left, right)
     }
 
     pub(crate) fn unary(&mut self, expr: ExprId, op: UnaryOp, operand: ExprId) -> Type {

@@ -4,8 +4,20 @@ use leitmotiv_index::tree::{Expr, ExprId, Reach, ReachId, Value, ValueId};
 use leitmotiv_syntax::names::known;
 
 use super::{Entry, Infer};
+use crate::context::TypeContext;
 use crate::definitions::functions;
 use crate::types::{Literal, Type};
+
+impl TypeContext<'_> {
+    /// Whether a method that says nothing of its result gives nothing but `False` and None.
+    fn only_denies(&self, method: Type) -> bool {
+        let Type::Method(id) = method else { return false };
+        let Type::Function(id) = self.db.store().method(id).function else { return false };
+        let function = *self.db.store().function(id);
+        let outline = crate::outline::function(self.db, function.file, function.function);
+        !outline.is_annotated && outline.only_denies
+    }
+}
 
 impl Infer<'_> {
     /// Whether a place in the body can be reached.
@@ -130,15 +142,6 @@ impl Infer<'_> {
         let overloads = &crate::outline::function(self.db, function.file, function.function).signatures;
         overloads.iter().all(|overload| functions::never_returns(self.db, function.file, *overload))
             && !overloads.is_empty()
-    }
-
-    /// Whether a method that says nothing of its result gives nothing but `False` and None.
-    fn only_denies(&self, method: Type) -> bool {
-        let Type::Method(id) = method else { return false };
-        let Type::Function(id) = self.db.store().method(id).function else { return false };
-        let function = *self.db.store().function(id);
-        let outline = crate::outline::function(self.db, function.file, function.function);
-        !outline.is_annotated && outline.only_denies
     }
 
     /// Whether leaving a `with` block by an exception may go on behind it: `__exit__` says `bool` (typing specification,

@@ -6,6 +6,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
 use crate::call::{Candidate, Candidates, given};
+use crate::context::TypeContext;
 use crate::outline::class_name;
 use crate::problems::ProblemKind;
 use crate::types::{
@@ -17,6 +18,13 @@ enum Made {
     Variable(VarKind),
     NewType,
     Alias,
+}
+
+impl TypeContext<'_> {
+    /// The name of a keyword argument, for messages.
+    pub(crate) fn text(&self, name: Name) -> &str {
+        self.db.names().text(name)
+    }
 }
 
 impl Infer<'_> {
@@ -389,10 +397,5 @@ impl Infer<'_> {
 
     pub(crate) fn is_true(&self, expr: ExprId) -> bool {
         self.index.exprs[expr] == Expr::Bool(true)
-    }
-
-    /// The name of a keyword argument, for messages.
-    pub(crate) fn text(&self, name: Name) -> &str {
-        self.db.names().text(name)
     }
 }

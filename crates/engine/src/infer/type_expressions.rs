@@ -2,6 +2,7 @@
 
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::context::TypeContext;
 use crate::outline::Site;
 use crate::outline::module_index;
 use crate::outline::places::Bound;
@@ -22,6 +23,35 @@ use crate::types::substitute::variables;
 use crate::types::{
     CauseKind, Literal, Signature, Special, Tuple, Type, TypeVariable, VarId, VarKind, VarOrigin, Variance,
 };
+
+impl TypeContext<'_> {
+    /// The parameters of the `type` statement that an alias was made by (PEP 695), in order; `None` where it uses none.
+    pub(crate) fn alias_parameters(&self, used: &[VarId]) -> Option<&[VarId]> {
+        let store = self.db.store();
+        used.iter().find_map(|var| {
+            let variable = store.variable(*var);
+            let is_parameter = variable.origin == VarOrigin::Definition
+                && bound_at(self.db, variable.file, variable.at) == Bound::TypeParameter;
+            is_parameter.then(|| parameters_beside(self.db, variable.file, variable.at))
+        })
+    }
+
+    /// The variables of a generic alias: those of its `type` statement, else those that it uses, in the order of their
+    /// first appearance.
+    fn alias_variables(&self, ty: Type) -> Vec<VarId> {
+        let used = variables(self.db.store(), ty);
+        match self.alias_parameters(&used) {
+            Some(params) => params.to_vec(),
+            None => used,
+        }
+    }
+
+    /// `tuple[element, ...]`
+    pub fn tuple_of_any(&self, element: Type) -> Type {
+        let tuple = Tuple { prefix: [].into(), rest: Some(element), suffix: [].into() };
+        Type::Tuple(self.db.store().intern_tuple(tuple))
+    }
+}
 
 impl Infer<'_> {
     /// The type that an annotation names. What is no type is reported and unknown.
@@ -284,27 +314,6 @@ impl Infer<'_> {
         }
     }
 
-    /// The parameters of the `type` statement that an alias was made by (PEP 695), in order; `None` where it uses none.
-    pub(crate) fn alias_parameters(&self, used: &[VarId]) -> Option<&[VarId]> {
-        let store = self.db.store();
-        used.iter().find_map(|var| {
-            let variable = store.variable(*var);
-            let is_parameter = variable.origin == VarOrigin::Definition
-                && bound_at(self.db, variable.file, variable.at) == Bound::TypeParameter;
-            is_parameter.then(|| parameters_beside(self.db, variable.file, variable.at))
-        })
-    }
-
-    /// The variables of a generic alias: those of its `type` statement, else those that it uses, in the order of their
-    /// first appearance.
-    fn alias_variables(&self, ty: Type) -> Vec<VarId> {
-        let used = variables(self.db.store(), ty);
-        match self.alias_parameters(&used) {
-            Some(params) => params.to_vec(),
-            None => used,
-        }
-    }
-
     /// A generic alias with its variables given; those that are left out are unknown, or their default.
     fn alias_with(&mut self, ty: Type, items: &[ExprId]) -> Type {
         let store = self.db.store();
@@ -513,12 +522,6 @@ impl Infer<'_> {
         types.push(packed);
         types.extend(back.iter().map(|item| self.argument(*item)));
         types
-    }
-
-    /// `tuple[element, ...]`
-    pub fn tuple_of_any(&self, element: Type) -> Type {
-        let tuple = Tuple { prefix: [].into(), rest: Some(element), suffix: [].into() };
-        Type::Tuple(self.db.store().intern_tuple(tuple))
     }
 
     fn type_form(&mut self, items: &[ExprId]) -> Type {

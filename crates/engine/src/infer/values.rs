@@ -5,6 +5,7 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FillKind, Filled, Unpa
 use leitmotiv_syntax::names::known;
 
 use super::{Entry, Infer};
+use crate::context::TypeContext;
 use crate::definitions::functions;
 use crate::resolve::Imported;
 use crate::resolve::{captured_type, import_target, member, module_value, scope_type};
@@ -17,6 +18,64 @@ const MOST_GATHERED: usize = 256;
 
 /// Rounds after which a loop's head is given up as unknown.
 const MOST_ROUNDS: u32 = 6;
+
+impl TypeContext<'_> {
+    /// A union without the classes that derive from another of its parts.
+    fn subsume(&self, ty: Type) -> Type {
+        let Type::Union(id) = ty else { return ty };
+        let store = self.db.store();
+        let parts = store.union_parts(id);
+        crate::types::union::filter(store, ty, |part| {
+            let Type::Instance(own) = part else { return true };
+            !parts.iter().any(|other| match other {
+                Type::Instance(other) if *other != own => {
+                    let (own, other) = (store.instance(own), store.instance(*other));
+                    own.class != other.class
+                        && other.args.is_empty()
+                        && crate::definitions::classes::derives(self.db, own.class, other.class) == Some(true)
+                }
+                _ => false,
+            })
+        })
+    }
+
+    /// The union of what a value is on the ways that meet. Literals that came together one by one are, when they are very
+    /// many, just of their classes; closed sets that somebody wrote stay whole.
+    fn join_ways(&self, parts: Vec<Type>) -> Type {
+        let store = self.db.store();
+        let literals =
+            |ty: &Type| union::parts(store, ty).iter().filter(|part| matches!(part, Type::Literal(_))).count();
+        let is_small = parts.iter().all(|part| literals(part) <= MOST_GATHERED);
+        let joined = self.join(parts);
+        if is_small && literals(&joined) > MOST_GATHERED { self.widen(joined) } else { joined }
+    }
+
+    /// A type as a value.
+    pub(crate) fn form(&self, ty: Type) -> Type {
+        match ty {
+            Type::Instance(id) => Type::Class(id),
+            Type::Any | Type::Unknown(_) => ty,
+            ty => Type::Form(self.db.store().intern_type(ty)),
+        }
+    }
+
+    /// The class as a value.
+    pub(crate) fn class_value(&self, class: ClassRef) -> Type {
+        Type::Class(self.db.store().intern_instance(Instance { class, args: Box::new([]) }))
+    }
+
+    /// Instances of `tuple` are tuples, those of `NoneType` are `None`.
+    pub(crate) fn normal_instance(&self, id: crate::types::InstanceId) -> Type {
+        let instance = self.db.store().instance(id);
+        if crate::resolve::is_builtin(self.db, instance.class, known::TUPLE) {
+            return self.tuple_of_any(instance.args.first().copied().unwrap_or(Type::Any));
+        }
+        if crate::resolve::is_standard(self.db, instance.class, known::TYPES, known::NONE_TYPE) {
+            return Type::None;
+        }
+        Type::Instance(id)
+    }
+}
 
 impl Infer<'_> {
     /// The type of a value. `Never` where the name is not bound.
@@ -155,36 +214,6 @@ impl Infer<'_> {
         }
     }
 
-    /// A union without the classes that derive from another of its parts.
-    fn subsume(&self, ty: Type) -> Type {
-        let Type::Union(id) = ty else { return ty };
-        let store = self.db.store();
-        let parts = store.union_parts(id);
-        crate::types::union::filter(store, ty, |part| {
-            let Type::Instance(own) = part else { return true };
-            !parts.iter().any(|other| match other {
-                Type::Instance(other) if *other != own => {
-                    let (own, other) = (store.instance(own), store.instance(*other));
-                    own.class != other.class
-                        && other.args.is_empty()
-                        && crate::definitions::classes::derives(self.db, own.class, other.class) == Some(true)
-                }
-                _ => false,
-            })
-        })
-    }
-
-    /// The union of what a value is on the ways that meet. Literals that came together one by one are, when they are very
-    /// many, just of their classes; closed sets that somebody wrote stay whole.
-    fn join_ways(&self, parts: Vec<Type>) -> Type {
-        let store = self.db.store();
-        let literals =
-            |ty: &Type| union::parts(store, ty).iter().filter(|part| matches!(part, Type::Literal(_))).count();
-        let is_small = parts.iter().all(|part| literals(part) <= MOST_GATHERED);
-        let joined = self.join(parts);
-        if is_small && literals(&joined) > MOST_GATHERED { self.widen(joined) } else { joined }
-    }
-
     /// Iterates a loop's head until it stands still. It does: each round's type holds the last one's, and the last round
     /// allowed gives an unknown.
     fn loop_head(&mut self, value: ValueId, start: u32, len: u32) -> Type {
@@ -220,15 +249,6 @@ impl Infer<'_> {
         };
         let cause = Cause { kind: CauseKind::Cycle, file: self.file, at, name };
         Type::Unknown(self.db.store().intern_cause(cause))
-    }
-
-    /// A type as a value.
-    pub(crate) fn form(&self, ty: Type) -> Type {
-        match ty {
-            Type::Instance(id) => Type::Class(id),
-            Type::Any | Type::Unknown(_) => ty,
-            ty => Type::Form(self.db.store().intern_type(ty)),
-        }
     }
 
     /// What a definition gives by itself, without what is declared elsewhere.
@@ -385,11 +405,6 @@ impl Infer<'_> {
         })
     }
 
-    /// The class as a value.
-    pub(crate) fn class_value(&self, class: ClassRef) -> Type {
-        Type::Class(self.db.store().intern_instance(Instance { class, args: Box::new([]) }))
-    }
-
     /// The unknown that an import leaves behind which leads nowhere.
     fn unresolved(&self, def: DefId) -> Type {
         let record = &self.index.defs[def];
@@ -452,18 +467,6 @@ impl Infer<'_> {
             Type::Unknown(_) | Type::Any => ty,
             _ => self.unknown(CauseKind::Dynamic, at),
         }
-    }
-
-    /// Instances of `tuple` are tuples, those of `NoneType` are `None`.
-    pub(crate) fn normal_instance(&self, id: crate::types::InstanceId) -> Type {
-        let instance = self.db.store().instance(id);
-        if crate::resolve::is_builtin(self.db, instance.class, known::TUPLE) {
-            return self.tuple_of_any(instance.args.first().copied().unwrap_or(Type::Any));
-        }
-        if crate::resolve::is_standard(self.db, instance.class, known::TYPES, known::NONE_TYPE) {
-            return Type::None;
-        }
-        Type::Instance(id)
     }
 
     /// Whether what a display or call creates may take elements from what is put in later.

@@ -3,10 +3,105 @@
 use leitmotiv_index::tree::ExprId;
 use leitmotiv_syntax::names::known;
 
+use crate::context::TypeContext;
 use crate::definitions::classes;
 use crate::infer::Infer;
 use crate::types::union::{filter, join, parts};
 use crate::types::{CauseKind, Type};
+
+impl TypeContext<'_> {
+    fn is_protocol(&self, ty: Type) -> bool {
+        matches!(ty, Type::Instance(id)
+            if classes::info(self.db, self.db.store().instance(id).class).kind == classes::ClassKind::Protocol)
+    }
+
+    fn is_object(&self, ty: Type) -> bool {
+        matches!(ty, Type::Instance(id)
+            if crate::resolve::is_builtin(self.db, self.db.store().instance(id).class, known::OBJECT))
+    }
+
+    /// The cause of a value that has members beside those of its class.
+    pub(crate) fn dynamic_cause(&self) -> crate::types::CauseId {
+        self.db.store().intern_cause(crate::types::Cause {
+            kind: CauseKind::Dynamic,
+            file: self.file,
+            at: leitmotiv_index::anchor::Anchor::Module,
+            name: known::EMPTY,
+        })
+    }
+
+    /// Whether a class derived from the type and another may exist.
+    fn is_open(&self, ty: Type) -> bool {
+        let Type::Instance(id) = ty else { return ty.is_dynamic() };
+        let class = self.db.store().instance(id).class;
+        // Built-in classes with a layout of their own do not combine.
+        class.file.module(self.db) != known::BUILTINS
+            || crate::resolve::is_builtin(self.db, class, known::OBJECT)
+            || crate::resolve::is_builtin(self.db, class, known::TYPE)
+    }
+
+    /// `list` in place of `Sequence[int]` is `list[int]`.
+    fn with_arguments(&mut self, part: Type, wanted: Type) -> Type {
+        let store = self.db.store();
+        let (Type::Instance(have), Type::Instance(want)) = (part, wanted) else { return wanted };
+        let want_class = store.instance(want).class;
+        let info = classes::info(self.db, want_class);
+        if info.params.is_empty() {
+            return wanted;
+        }
+        let vars: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
+        let generic = crate::resolve::instance_of(self.db, want_class, &vars);
+        let Some(base) = classes::as_base(self.db, generic, store.instance(have).class) else { return wanted };
+        let base = store.instance(base).args.clone();
+        let have_args = store.instance(have).args.clone();
+        let mut args = store.instance(want).args.to_vec();
+        for (slot, var) in base.iter().zip(have_args.iter()) {
+            if let Type::Var(slot) = slot
+                && let Some(place) = info.params.iter().position(|param| param == slot)
+                && let Some(arg) = args.get_mut(place)
+            {
+                *arg = *var;
+            }
+        }
+        Type::Instance(crate::resolve::instance_of(self.db, want_class, &args))
+    }
+
+    /// Whether values of `part` are instances of `wanted`'s class; `None` where some may be.
+    pub(crate) fn is_class_of(&self, part: Type, wanted: Type) -> Option<bool> {
+        let store = self.db.store();
+        if part == wanted {
+            return Some(true);
+        }
+        // Every class is a `type`, whatever its own.
+        if matches!(part, Type::Class(_) | Type::SubclassOf(_))
+            && matches!(wanted, Type::Instance(id)
+                if crate::resolve::is_builtin(self.db, store.instance(id).class, known::TYPE))
+        {
+            return Some(true);
+        }
+        if wanted == Type::None || part == Type::None {
+            let object = matches!(wanted, Type::Instance(id)
+                if crate::resolve::is_builtin(self.db, store.instance(id).class, known::OBJECT));
+            return Some(object || part == wanted);
+        }
+        let (Some(own), Some(other)) = (self.nominal(part), self.nominal(wanted)) else { return None };
+        let (own, other) = (store.instance(own).class, store.instance(other).class);
+        match classes::derives(self.db, own, other) {
+            Some(true) => Some(true),
+            None => None,
+            Some(false) => {
+                // Protocols and the abstract containers ask for members, not for bases.
+                let info = classes::info(self.db, other);
+                if info.kind == classes::ClassKind::Protocol {
+                    let part_fits = self.is_assignable(part, wanted);
+                    return if part_fits { Some(true) } else { None };
+                }
+                // A subclass of both may exist.
+                if classes::derives(self.db, other, own) == Some(true) { None } else { Some(false) }
+            }
+        }
+    }
+}
 
 impl Infer<'_> {
     /// Narrows by `isinstance(x, class)`, or `issubclass`.
@@ -62,42 +157,6 @@ impl Infer<'_> {
         parts(store, &classes_type).iter().any(|wanted| self.is_class_of(part, *wanted) == Some(true))
     }
 
-    /// Whether values of `part` are instances of `wanted`'s class; `None` where some may be.
-    pub(crate) fn is_class_of(&self, part: Type, wanted: Type) -> Option<bool> {
-        let store = self.db.store();
-        if part == wanted {
-            return Some(true);
-        }
-        // Every class is a `type`, whatever its own.
-        if matches!(part, Type::Class(_) | Type::SubclassOf(_))
-            && matches!(wanted, Type::Instance(id)
-                if crate::resolve::is_builtin(self.db, store.instance(id).class, known::TYPE))
-        {
-            return Some(true);
-        }
-        if wanted == Type::None || part == Type::None {
-            let object = matches!(wanted, Type::Instance(id)
-                if crate::resolve::is_builtin(self.db, store.instance(id).class, known::OBJECT));
-            return Some(object || part == wanted);
-        }
-        let (Some(own), Some(other)) = (self.nominal(part), self.nominal(wanted)) else { return None };
-        let (own, other) = (store.instance(own).class, store.instance(other).class);
-        match classes::derives(self.db, own, other) {
-            Some(true) => Some(true),
-            None => None,
-            Some(false) => {
-                // Protocols and the abstract containers ask for members, not for bases.
-                let info = classes::info(self.db, other);
-                if info.kind == classes::ClassKind::Protocol {
-                    let part_fits = self.is_assignable(part, wanted);
-                    return if part_fits { Some(true) } else { None };
-                }
-                // A subclass of both may exist.
-                if classes::derives(self.db, other, own) == Some(true) { None } else { Some(false) }
-            }
-        }
-    }
-
     /// What passes: the parts that are of the classes, and the classes below a part.
     pub(crate) fn intersect(&mut self, ty: Type, wanted: Type) -> Type {
         let store = self.db.store();
@@ -151,62 +210,6 @@ impl Infer<'_> {
             };
         }
         join(store, kept)
-    }
-
-    fn is_protocol(&self, ty: Type) -> bool {
-        matches!(ty, Type::Instance(id)
-            if classes::info(self.db, self.db.store().instance(id).class).kind == classes::ClassKind::Protocol)
-    }
-
-    fn is_object(&self, ty: Type) -> bool {
-        matches!(ty, Type::Instance(id)
-            if crate::resolve::is_builtin(self.db, self.db.store().instance(id).class, known::OBJECT))
-    }
-
-    /// The cause of a value that has members beside those of its class.
-    pub(crate) fn dynamic_cause(&self) -> crate::types::CauseId {
-        self.db.store().intern_cause(crate::types::Cause {
-            kind: CauseKind::Dynamic,
-            file: self.file,
-            at: leitmotiv_index::anchor::Anchor::Module,
-            name: known::EMPTY,
-        })
-    }
-
-    /// Whether a class derived from the type and another may exist.
-    fn is_open(&self, ty: Type) -> bool {
-        let Type::Instance(id) = ty else { return ty.is_dynamic() };
-        let class = self.db.store().instance(id).class;
-        // Built-in classes with a layout of their own do not combine.
-        class.file.module(self.db) != known::BUILTINS
-            || crate::resolve::is_builtin(self.db, class, known::OBJECT)
-            || crate::resolve::is_builtin(self.db, class, known::TYPE)
-    }
-
-    /// `list` in place of `Sequence[int]` is `list[int]`.
-    fn with_arguments(&mut self, part: Type, wanted: Type) -> Type {
-        let store = self.db.store();
-        let (Type::Instance(have), Type::Instance(want)) = (part, wanted) else { return wanted };
-        let want_class = store.instance(want).class;
-        let info = classes::info(self.db, want_class);
-        if info.params.is_empty() {
-            return wanted;
-        }
-        let vars: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
-        let generic = crate::resolve::instance_of(self.db, want_class, &vars);
-        let Some(base) = classes::as_base(self.db, generic, store.instance(have).class) else { return wanted };
-        let base = store.instance(base).args.clone();
-        let have_args = store.instance(have).args.clone();
-        let mut args = store.instance(want).args.to_vec();
-        for (slot, var) in base.iter().zip(have_args.iter()) {
-            if let Type::Var(slot) = slot
-                && let Some(place) = info.params.iter().position(|param| param == slot)
-                && let Some(arg) = args.get_mut(place)
-            {
-                *arg = *var;
-            }
-        }
-        Type::Instance(crate::resolve::instance_of(self.db, want_class, &args))
     }
 
     /// `callable(x)`

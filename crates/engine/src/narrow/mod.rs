@@ -10,10 +10,95 @@ mod truth;
 use leitmotiv_index::tree::{Arg, ArgKind, CompareOp, DefId, DefKind, Expr, ExprId, Value};
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::call::Bind;
+use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
 use crate::types::union::{filter, join, may_be_none, parts, without};
 use crate::types::{CauseKind, Literal, Type};
+
+impl TypeContext<'_> {
+    /// A type with its variables replaced by what they are constrained to, or by a bound that is a union.
+    fn opened(&self, ty: Type) -> Type {
+        let store = self.db.store();
+        if !parts(store, &ty).iter().any(|part| matches!(part, Type::Var(_))) {
+            return ty;
+        }
+        crate::types::union::map(store, ty, |part| match (part, self.upper_bound(part)) {
+            (Type::Var(id), upper) => {
+                let is_open = !crate::definitions::type_variables::limits(self.db, id).constraints.is_empty();
+                if is_open || matches!(upper, Type::Union(_)) { upper } else { part }
+            }
+            _ => part,
+        })
+    }
+
+    /// The parts of a type that do not surely have a member; something unknown where none would be left.
+    fn without_member(&self, ty: Type, name: leitmotiv_syntax::names::Name) -> Type {
+        let left = filter(self.db.store(), ty, |part| match part {
+            Type::Instance(id) => classes::members::find(self.db, id, name, None).is_none(),
+            _ => true,
+        });
+        if left == Type::Never { Type::Unknown(self.dynamic_cause()) } else { left }
+    }
+
+    /// Whether a name sounds like a question: `is_port`, `has_berths`.
+    fn is_question(&self, name: Name) -> bool {
+        let name = self.text(name).trim_start_matches('_');
+        name.starts_with("is") || name.starts_with("has")
+    }
+
+    /// The member of an enumeration that has but one, as sentinels do.
+    fn only_member(&self, ty: Type) -> Type {
+        let Type::Instance(id) = ty else { return ty };
+        let class = self.db.store().instance(id).class;
+        if classes::info(self.db, class).kind != ClassKind::Enum {
+            return ty;
+        }
+        match classes::enum_members(self.db, class).as_slice() {
+            [only] => Type::Literal(self.db.store().intern_literal(Literal::Enum(class, *only))),
+            _ => ty,
+        }
+    }
+
+    /// Closed sets as the unions of their members: `bool`, enumerations.
+    pub(crate) fn expand(&mut self, ty: Type) -> Type {
+        let store = self.db.store();
+        let db = self.db;
+        if !parts(store, &ty).iter().any(|part| matches!(part, Type::Instance(_))) {
+            return ty;
+        }
+        crate::types::union::map(store, ty, |part| {
+            let Type::Instance(id) = part else { return part };
+            let class = store.instance(id).class;
+            if crate::resolve::is_builtin(db, class, known::BOOL_CLASS) {
+                return join(
+                    store,
+                    [true, false].map(|value| Type::Literal(store.intern_literal(Literal::Bool(value)))),
+                );
+            }
+            let info = classes::info(db, class);
+            let is_flag = info.mro.iter().any(|entry| {
+                let names = db.names();
+                crate::resolve::is_standard(
+                    db,
+                    store.instance(*entry).class,
+                    names.intern("enum"),
+                    names.intern("Flag"),
+                )
+            });
+            if info.kind == ClassKind::Enum && !is_flag {
+                let members = classes::enum_members(db, class);
+                if !members.is_empty() && members.len() <= 60 {
+                    let literals =
+                        members.into_iter().map(|name| Type::Literal(store.intern_literal(Literal::Enum(class, name))));
+                    return join(store, literals);
+                }
+            }
+            part
+        })
+    }
+}
 
 impl Infer<'_> {
     /// Narrows the type of a place by a condition.
@@ -30,21 +115,6 @@ impl Infer<'_> {
         // Where only None went, the variable stays.
         let rest = without(self.db.store(), ty, Type::None);
         if opened != ty && narrowed == self.opened(rest) { rest } else { narrowed }
-    }
-
-    /// A type with its variables replaced by what they are constrained to, or by a bound that is a union.
-    fn opened(&self, ty: Type) -> Type {
-        let store = self.db.store();
-        if !parts(store, &ty).iter().any(|part| matches!(part, Type::Var(_))) {
-            return ty;
-        }
-        crate::types::union::map(store, ty, |part| match (part, self.upper_bound(part)) {
-            (Type::Var(id), upper) => {
-                let is_open = !crate::definitions::type_variables::limits(self.db, id).constraints.is_empty();
-                if is_open || matches!(upper, Type::Union(_)) { upper } else { part }
-            }
-            _ => part,
-        })
     }
 
     fn narrow_opened(&mut self, ty: Type, condition: ExprId, subject: ExprId, positive: bool) -> Type {
@@ -115,15 +185,6 @@ impl Infer<'_> {
             return None;
         }
         Some(self.expr(last))
-    }
-
-    /// The parts of a type that do not surely have a member; something unknown where none would be left.
-    fn without_member(&self, ty: Type, name: leitmotiv_syntax::names::Name) -> Type {
-        let left = filter(self.db.store(), ty, |part| match part {
-            Type::Instance(id) => classes::members::find(self.db, id, name, None).is_none(),
-            _ => true,
-        });
-        if left == Type::Never { Type::Unknown(self.dynamic_cause()) } else { left }
     }
 
     fn is_named(&self, expr: ExprId, subject: ExprId) -> bool {
@@ -203,12 +264,6 @@ impl Infer<'_> {
             (Some((guarded, true)), false) => filter(store, ty, |part| !self.is_assignable(part, guarded)),
             _ => ty,
         }
-    }
-
-    /// Whether a name sounds like a question: `is_port`, `has_berths`.
-    fn is_question(&self, name: Name) -> bool {
-        let name = self.text(name).trim_start_matches('_');
-        name.starts_with("is") || name.starts_with("has")
     }
 
     /// What a guard's type is for the arguments of a call, where it speaks of type variables.
@@ -332,19 +387,6 @@ impl Infer<'_> {
                     _ => true,
                 })
             }
-            _ => ty,
-        }
-    }
-
-    /// The member of an enumeration that has but one, as sentinels do.
-    fn only_member(&self, ty: Type) -> Type {
-        let Type::Instance(id) = ty else { return ty };
-        let class = self.db.store().instance(id).class;
-        if classes::info(self.db, class).kind != ClassKind::Enum {
-            return ty;
-        }
-        match classes::enum_members(self.db, class).as_slice() {
-            [only] => Type::Literal(self.db.store().intern_literal(Literal::Enum(class, *only))),
             _ => ty,
         }
     }
@@ -538,44 +580,6 @@ impl Infer<'_> {
                 }
             }
             _ => true,
-        })
-    }
-
-    /// Closed sets as the unions of their members: `bool`, enumerations.
-    pub(crate) fn expand(&mut self, ty: Type) -> Type {
-        let store = self.db.store();
-        let db = self.db;
-        if !parts(store, &ty).iter().any(|part| matches!(part, Type::Instance(_))) {
-            return ty;
-        }
-        crate::types::union::map(store, ty, |part| {
-            let Type::Instance(id) = part else { return part };
-            let class = store.instance(id).class;
-            if crate::resolve::is_builtin(db, class, known::BOOL_CLASS) {
-                return join(
-                    store,
-                    [true, false].map(|value| Type::Literal(store.intern_literal(Literal::Bool(value)))),
-                );
-            }
-            let info = classes::info(db, class);
-            let is_flag = info.mro.iter().any(|entry| {
-                let names = db.names();
-                crate::resolve::is_standard(
-                    db,
-                    store.instance(*entry).class,
-                    names.intern("enum"),
-                    names.intern("Flag"),
-                )
-            });
-            if info.kind == ClassKind::Enum && !is_flag {
-                let members = classes::enum_members(db, class);
-                if !members.is_empty() && members.len() <= 60 {
-                    let literals =
-                        members.into_iter().map(|name| Type::Literal(store.intern_literal(Literal::Enum(class, name))));
-                    return join(store, literals);
-                }
-            }
-            part
         })
     }
 

@@ -2,6 +2,7 @@
 
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::context::TypeContext;
 use crate::outline::module_index;
 use crate::outline::reading;
 use leitmotiv_index::tree::ClassId;
@@ -12,6 +13,100 @@ use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
 use crate::types::union::parts;
 use crate::types::{Literal, Type};
+
+impl TypeContext<'_> {
+    /// The attributes that a class pattern asks for, with their patterns; `None` in place of a name for the object itself, as in
+    /// `int(x)`.
+    pub(super) fn pattern_attributes(
+        &mut self,
+        instances: Type,
+        positional: &[PatternId],
+        keywords: &[(Name, PatternId)],
+    ) -> Vec<(Option<Name>, PatternId)> {
+        let names = if positional.is_empty() { Some(Vec::new()) } else { self.match_args(instances) };
+        let mut all = Vec::with_capacity(positional.len() + keywords.len());
+        for (place, pattern) in positional.iter().enumerate() {
+            // Built-in classes match the whole by their one position (PEP 634, "Class Patterns").
+            let name = names.as_ref().map(|names| names.get(place).copied().unwrap_or(known::EMPTY));
+            all.push((name, *pattern));
+        }
+        all.extend(keywords.iter().map(|(name, pattern)| (Some(*name), *pattern)));
+        all
+    }
+
+    /// The attributes that positions in a pattern of a class stand for; `None` for built-ins that match as wholes.
+    fn match_args(&mut self, instances: Type) -> Option<Vec<Name>> {
+        let db = self.db;
+        let Type::Instance(id) = *parts(db.store(), &instances).first()? else { return Some(Vec::new()) };
+        let class = db.store().instance(id).class;
+        let info = classes::info(db, class);
+        for entry in &info.mro {
+            let entry = db.store().instance(*entry).class;
+            if let Some(names) = written_match_args(db, entry.file, entry.class) {
+                return Some(names.to_vec());
+            }
+            let entry_info = classes::info(db, entry);
+            if entry_info.dataclass.is_some() || entry_info.kind == ClassKind::NamedTuple {
+                let fields = classes::dataclass::all_fields(db, entry);
+                let placed = fields.iter().filter(|field| field.init && !field.kw_only);
+                return Some(placed.map(|field| field.name).collect());
+            }
+        }
+        let by_whole =
+            ["bool", "bytearray", "bytes", "dict", "float", "frozenset", "int", "list", "set", "str", "tuple"];
+        let is_whole = by_whole.iter().any(|name| classes::derives_builtin(db, class, db.names().intern(name)));
+        if is_whole { None } else { Some(Vec::new()) }
+    }
+
+    fn may_be_sequence(&mut self, part: Type) -> bool {
+        let Type::Instance(id) = part else { return matches!(part, Type::Var(_)) };
+        let class = self.db.store().instance(id).class;
+        let is_text = [known::STR, known::BYTES, known::BYTEARRAY]
+            .iter()
+            .any(|name| classes::derives_builtin(self.db, class, *name));
+        !is_text && (self.is_open_class(part) || self.is_surely(part, "Sequence"))
+    }
+
+    /// Whether values may be of other classes than can be seen: `object`, protocols, classes with unknown bases.
+    fn is_open_class(&self, part: Type) -> bool {
+        let Type::Instance(id) = part else { return false };
+        let class = self.db.store().instance(id).class;
+        classes::info(self.db, class).unknown_base.is_some()
+            || classes::info(self.db, class).kind == ClassKind::Protocol && !self.is_surely(part, "Sequence")
+            || crate::resolve::is_builtin(self.db, class, known::OBJECT)
+    }
+
+    /// Whether a class derives from that of `collections.abc`.
+    fn is_surely(&self, part: Type, name: &str) -> bool {
+        let Type::Instance(id) = part else { return false };
+        let names = self.db.names();
+        let class = self.db.store().instance(id).class;
+        crate::resolve::standard_class(self.db, names.intern("collections.abc"), names.intern(name))
+            .is_some_and(|of| classes::derives(self.db, class, of) == Some(true))
+            || name == "Mapping" && matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. })
+    }
+
+    /// `**rest`: a `dict` of what is left.
+    fn rest_of_mapping(&mut self, ty: Type) -> Type {
+        let all: Vec<Type> = parts(self.db.store(), &ty).to_vec();
+        let keys: Vec<Type> = all.iter().map(|part| self.mapping_argument(*part, 0)).collect();
+        let values: Vec<Type> = all.iter().map(|part| self.mapping_argument(*part, 1)).collect();
+        let (key, value) = (self.join(keys), self.join(values));
+        self.container(known::DICT, &[key, value])
+    }
+
+    fn mapping_argument(&mut self, part: Type, place: usize) -> Type {
+        let names = self.db.names();
+        let mapping = crate::resolve::standard_class(self.db, names.intern("collections.abc"), names.intern("Mapping"));
+        if let (Type::Instance(id), Some(mapping)) = (part, mapping)
+            && let Some(base) = classes::as_base(self.db, id, mapping)
+            && let Some(argument) = self.db.store().instance(base).args.get(place)
+        {
+            return *argument;
+        }
+        if part.is_dynamic() { part } else { Type::Unknown(self.dynamic_cause()) }
+    }
+}
 
 impl Infer<'_> {
     /// What a subject is where a pattern matched it, or did not.
@@ -90,49 +185,6 @@ impl Infer<'_> {
         }
     }
 
-    /// The attributes that a class pattern asks for, with their patterns; `None` in place of a name for the object itself, as in
-    /// `int(x)`.
-    pub(super) fn pattern_attributes(
-        &mut self,
-        instances: Type,
-        positional: &[PatternId],
-        keywords: &[(Name, PatternId)],
-    ) -> Vec<(Option<Name>, PatternId)> {
-        let names = if positional.is_empty() { Some(Vec::new()) } else { self.match_args(instances) };
-        let mut all = Vec::with_capacity(positional.len() + keywords.len());
-        for (place, pattern) in positional.iter().enumerate() {
-            // Built-in classes match the whole by their one position (PEP 634, "Class Patterns").
-            let name = names.as_ref().map(|names| names.get(place).copied().unwrap_or(known::EMPTY));
-            all.push((name, *pattern));
-        }
-        all.extend(keywords.iter().map(|(name, pattern)| (Some(*name), *pattern)));
-        all
-    }
-
-    /// The attributes that positions in a pattern of a class stand for; `None` for built-ins that match as wholes.
-    fn match_args(&mut self, instances: Type) -> Option<Vec<Name>> {
-        let db = self.db;
-        let Type::Instance(id) = *parts(db.store(), &instances).first()? else { return Some(Vec::new()) };
-        let class = db.store().instance(id).class;
-        let info = classes::info(db, class);
-        for entry in &info.mro {
-            let entry = db.store().instance(*entry).class;
-            if let Some(names) = written_match_args(db, entry.file, entry.class) {
-                return Some(names.to_vec());
-            }
-            let entry_info = classes::info(db, entry);
-            if entry_info.dataclass.is_some() || entry_info.kind == ClassKind::NamedTuple {
-                let fields = classes::dataclass::all_fields(db, entry);
-                let placed = fields.iter().filter(|field| field.init && !field.kw_only);
-                return Some(placed.map(|field| field.name).collect());
-            }
-        }
-        let by_whole =
-            ["bool", "bytearray", "bytes", "dict", "float", "frozenset", "int", "list", "set", "str", "tuple"];
-        let is_whole = by_whole.iter().any(|name| classes::derives_builtin(db, class, db.names().intern(name)));
-        if is_whole { None } else { Some(Vec::new()) }
-    }
-
     /// Whether an attribute (or, without a name, the object itself) is sure to match a pattern.
     fn surely_has(&mut self, part: Type, name: Option<Name>, pattern: PatternId) -> bool {
         let ty = match name {
@@ -192,15 +244,6 @@ impl Infer<'_> {
         positive || !(fixed == 0 && star.is_some() && self.is_surely(part, "Sequence"))
     }
 
-    fn may_be_sequence(&mut self, part: Type) -> bool {
-        let Type::Instance(id) = part else { return matches!(part, Type::Var(_)) };
-        let class = self.db.store().instance(id).class;
-        let is_text = [known::STR, known::BYTES, known::BYTEARRAY]
-            .iter()
-            .any(|name| classes::derives_builtin(self.db, class, *name));
-        !is_text && (self.is_open_class(part) || self.is_surely(part, "Sequence"))
-    }
-
     /// Whether a part of the subject may still be meant where a mapping pattern matched, or did not.
     fn mapping_may(&mut self, part: Type, keys: &[ExprId], patterns: &[PatternId], positive: bool) -> bool {
         if part.is_dynamic() || matches!(part, Type::Never | Type::Var(_)) {
@@ -218,25 +261,6 @@ impl Infer<'_> {
             Some(ty) => self.narrow_pattern(ty, *pattern, true) != Type::Never,
             None => true,
         })
-    }
-
-    /// Whether values may be of other classes than can be seen: `object`, protocols, classes with unknown bases.
-    fn is_open_class(&self, part: Type) -> bool {
-        let Type::Instance(id) = part else { return false };
-        let class = self.db.store().instance(id).class;
-        classes::info(self.db, class).unknown_base.is_some()
-            || classes::info(self.db, class).kind == ClassKind::Protocol && !self.is_surely(part, "Sequence")
-            || crate::resolve::is_builtin(self.db, class, known::OBJECT)
-    }
-
-    /// Whether a class derives from that of `collections.abc`.
-    fn is_surely(&self, part: Type, name: &str) -> bool {
-        let Type::Instance(id) = part else { return false };
-        let names = self.db.names();
-        let class = self.db.store().instance(id).class;
-        crate::resolve::standard_class(self.db, names.intern("collections.abc"), names.intern(name))
-            .is_some_and(|of| classes::derives(self.db, class, of) == Some(true))
-            || name == "Mapping" && matches!(classes::info(self.db, class).kind, ClassKind::TypedDict { .. })
     }
 
     /// What a name that a pattern captures is: the subject, walked down to where the name stands.
@@ -319,27 +343,6 @@ impl Infer<'_> {
             });
         }
         self.join(found)
-    }
-
-    /// `**rest`: a `dict` of what is left.
-    fn rest_of_mapping(&mut self, ty: Type) -> Type {
-        let all: Vec<Type> = parts(self.db.store(), &ty).to_vec();
-        let keys: Vec<Type> = all.iter().map(|part| self.mapping_argument(*part, 0)).collect();
-        let values: Vec<Type> = all.iter().map(|part| self.mapping_argument(*part, 1)).collect();
-        let (key, value) = (self.join(keys), self.join(values));
-        self.container(known::DICT, &[key, value])
-    }
-
-    fn mapping_argument(&mut self, part: Type, place: usize) -> Type {
-        let names = self.db.names();
-        let mapping = crate::resolve::standard_class(self.db, names.intern("collections.abc"), names.intern("Mapping"));
-        if let (Type::Instance(id), Some(mapping)) = (part, mapping)
-            && let Some(base) = classes::as_base(self.db, id, mapping)
-            && let Some(argument) = self.db.store().instance(base).args.get(place)
-        {
-            return *argument;
-        }
-        if part.is_dynamic() { part } else { Type::Unknown(self.dynamic_cause()) }
     }
 }
 

@@ -85,3 +85,17 @@ pub fn sets_computed_names(db: &dyn Db, file: File) -> bool {
     let _reading = reading(file);
     module_index(db, file).patched.contains_key(&known::DUNDER_CLASS)
 }
+
+/// Whether a file imports a module by its full name, or one below it, as `import tides.tables`.
+#[salsa::tracked(returns(copy))]
+pub fn imports_below(db: &dyn Db, file: File, full: Name) -> bool {
+    let _reading = reading(file);
+    let wanted = db.names().text(full);
+    module_index(db, file).defs.iter().any(|(_, def)| match def.kind {
+        DefKind::Import { module, alias: false } => {
+            let below = db.names().text(module).strip_prefix(wanted);
+            below.is_some_and(|rest| rest.is_empty() || rest.starts_with('.'))
+        }
+        _ => false,
+    })
+}

@@ -5,6 +5,7 @@
 
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::context::TypeContext;
 use crate::outline::module_index;
 use crate::outline::reading;
 use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ScopeId, Value, ValueId};
@@ -20,6 +21,12 @@ use leitmotiv_syntax::names::known;
 
 /// How many definitions are followed.
 const FARTHEST: u32 = 8;
+
+impl TypeContext<'_> {
+    pub(crate) fn is_result_said(&self, function: crate::types::FunctionRef) -> bool {
+        functions::declared(self.db, function.file, function.function).returns.is_some()
+    }
+}
 
 impl Infer<'_> {
     /// Whether the type of an expression rests on annotations. Displays and literals rest on none.
@@ -538,10 +545,6 @@ impl Infer<'_> {
             Some(Type::Function(function)) => self.is_result_said(*self.db.store().function(function)),
             _ => true,
         }
-    }
-
-    pub(crate) fn is_result_said(&self, function: crate::types::FunctionRef) -> bool {
-        functions::declared(self.db, function.file, function.function).returns.is_some()
     }
 }
 

@@ -6,13 +6,13 @@ use leitmotiv_syntax::names::known;
 
 use super::protocols::{DEEPEST, PROTOCOL_STEP};
 use crate::call::Candidate;
-use crate::call::bind::{Refusal, Why};
-use crate::infer::Infer;
+use crate::call::{Bare, Bind, Refusal, Why};
+use crate::context::TypeContext;
 use crate::problems::Clash;
 use crate::types::substitute::has_variables;
 use crate::types::{Signature, SignatureId, Type};
 
-impl Infer<'_> {
+impl TypeContext<'_> {
     pub(super) fn fits_callable(&self, given: Type, expected: Type, depth: u32) -> bool {
         let Type::Callable(want) = expected else { return false };
         match given {
@@ -32,7 +32,7 @@ impl Infer<'_> {
     /// Why a value cannot be called as is asked; the inner `None` where one reason cannot be singled out.
     pub(crate) fn callable_flaw(&self, given: Type, want: SignatureId, depth: u32) -> Option<Option<Clash>> {
         let want = self.db.store().signature(want);
-        let mut infer = Infer::new(self.db, self.file, self.body);
+        let mut infer = self.fresh();
         if matches!(given, Type::Instance(_)) && infer.member(given, known::CALL).is_none() {
             return Some(None);
         }
@@ -66,7 +66,7 @@ impl Infer<'_> {
         let solution = if is_any {
             mine.start.clone()
         } else {
-            match self.bind_arguments(mine, &super::protocols::as_arguments(want, true)) {
+            match Bare(self).bind_arguments(mine, &super::protocols::as_arguments(want, true)) {
                 // A callback's own variables are solved by what it is given.
                 Ok(solution) => solution,
                 Err(refusal) => return Some(clash_of(mine, refusal)),

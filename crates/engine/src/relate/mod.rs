@@ -11,17 +11,13 @@ pub(crate) use protocols::protocol_members;
 use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::known;
 
+use crate::base::db::Db;
+use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind, as_base};
-use crate::infer::Infer;
 use crate::resolve::{builtin, is_builtin};
 use crate::types::{ClassRef, InstanceId, Literal, Type, VarKind, Variance};
 
-impl Infer<'_> {
-    /// Whether a value of type `given` may stand where `expected` is asked for.
-    pub fn is_assignable(&self, given: Type, expected: Type) -> bool {
-        self.is_assignable_at(given, expected, self.nesting)
-    }
-
+impl TypeContext<'_> {
     /// The parts of a union, without those that are special cases of another: classes that derive from it.
     fn without_special(&self, union: crate::types::UnionId) -> Vec<Type> {
         let store = self.db.store();
@@ -124,6 +120,49 @@ impl Infer<'_> {
             })
     }
 
+    fn fits_literal(&self, given: Type, expected: Type) -> bool {
+        let store = self.db.store();
+        match (given, expected) {
+            (Type::Literal(one), Type::Literal(other)) => one == other,
+            // An enumeration with one member is that member.
+            (Type::Instance(id), Type::Literal(other)) => {
+                let class = store.instance(id).class;
+                matches!(store.literal(other), Literal::Enum(of, _) if *of == class)
+                    && classes::enum_members(self.db, class).len() == 1
+            }
+            _ => false,
+        }
+    }
+
+    /// Whether instances of a class stand in for others: `__getattr__` makes attributes, and nobody said of what type.
+    fn is_stand_in(&self, instance: InstanceId) -> bool {
+        let found = classes::members::find(self.db, instance, known::GETATTR, None);
+        let Some(Type::Function(id)) = found.map(|found| found.member.ty) else { return false };
+        let function = *self.db.store().function(id);
+        !function.file.is_stub(self.db)
+            && crate::definitions::functions::declared(self.db, function.file, function.function).returns.is_none()
+    }
+
+    /// `int` for `float` for `complex` (typing specification, "Special cases for float and complex").
+    fn promotes(&self, have: ClassRef, want: ClassRef) -> bool {
+        let want_float = is_builtin(self.db, want, known::FLOAT);
+        if is_builtin(self.db, want, known::BYTES) {
+            // Long taken as such by most code; told apart once there is a rule for buffers.
+            return is_builtin(self.db, have, known::BYTEARRAY) || is_builtin(self.db, have, known::MEMORYVIEW);
+        }
+        let want_complex = is_builtin(self.db, want, known::COMPLEX);
+        if !(want_float || want_complex) {
+            return false;
+        }
+        classes::derives_builtin(self.db, have, known::INT)
+            || (want_complex && classes::derives_builtin(self.db, have, known::FLOAT))
+    }
+
+    /// Whether a value of type `given` may stand where `expected` is asked for.
+    pub fn is_assignable(&self, given: Type, expected: Type) -> bool {
+        self.is_assignable_at(given, expected, self.nesting)
+    }
+
     pub(crate) fn is_assignable_at(&self, given: Type, expected: Type, depth: u32) -> bool {
         // Types that hold themselves: nothing against them was found so far.
         if depth > 24 || given == expected {
@@ -196,23 +235,9 @@ impl Infer<'_> {
 
     /// `bool` fits `Literal[True, False]`, an enumeration the union of its members.
     fn expands_into(&self, given: Type, expected: Type, depth: u32) -> bool {
-        let mut infer = Infer::new(self.db, self.file, self.body);
+        let mut infer = self.fresh();
         let expanded = infer.expand(given);
         expanded != given && self.is_assignable_at(expanded, expected, depth)
-    }
-
-    fn fits_literal(&self, given: Type, expected: Type) -> bool {
-        let store = self.db.store();
-        match (given, expected) {
-            (Type::Literal(one), Type::Literal(other)) => one == other,
-            // An enumeration with one member is that member.
-            (Type::Instance(id), Type::Literal(other)) => {
-                let class = store.instance(id).class;
-                matches!(store.literal(other), Literal::Enum(of, _) if *of == class)
-                    && classes::enum_members(self.db, class).len() == 1
-            }
-            _ => false,
-        }
     }
 
     fn fits_tuple(&self, given: Type, expected: Type, depth: u32) -> bool {
@@ -222,7 +247,7 @@ impl Infer<'_> {
             Type::Tuple(id) => id,
             Type::Instance(id) => {
                 // A class that derives from a tuple.
-                let mut infer = Infer::new(self.db, self.file, self.body);
+                let mut infer = self.fresh();
                 if let Some(shape) = infer.tuple_shape(given) {
                     shape
                 } else {
@@ -328,7 +353,7 @@ impl Infer<'_> {
         if matches!(have_info.kind, ClassKind::TypedDict { .. }) {
             return match want_info.kind {
                 ClassKind::TypedDict { .. } => self.has_items_of(own, expected, depth),
-                _ => is_mapping(self, want.class),
+                _ => is_mapping(self.db, want.class),
             };
         }
         have_info.unknown_base.is_some() || self.is_stand_in(own)
@@ -353,15 +378,6 @@ impl Infer<'_> {
                     }
             })
         })
-    }
-
-    /// Whether instances of a class stand in for others: `__getattr__` makes attributes, and nobody said of what type.
-    fn is_stand_in(&self, instance: InstanceId) -> bool {
-        let found = classes::members::find(self.db, instance, known::GETATTR, None);
-        let Some(Type::Function(id)) = found.map(|found| found.member.ty) else { return false };
-        let function = *self.db.store().function(id);
-        !function.file.is_stub(self.db)
-            && crate::definitions::functions::declared(self.db, function.file, function.function).returns.is_none()
     }
 
     /// Functions, modules and other values whose class matters only as a protocol.
@@ -389,21 +405,6 @@ impl Infer<'_> {
         }
     }
 
-    /// `int` for `float` for `complex` (typing specification, "Special cases for float and complex").
-    fn promotes(&self, have: ClassRef, want: ClassRef) -> bool {
-        let want_float = is_builtin(self.db, want, known::FLOAT);
-        if is_builtin(self.db, want, known::BYTES) {
-            // Long taken as such by most code; told apart once there is a rule for buffers.
-            return is_builtin(self.db, have, known::BYTEARRAY) || is_builtin(self.db, have, known::MEMORYVIEW);
-        }
-        let want_complex = is_builtin(self.db, want, known::COMPLEX);
-        if !(want_float || want_complex) {
-            return false;
-        }
-        classes::derives_builtin(self.db, have, known::INT)
-            || (want_complex && classes::derives_builtin(self.db, have, known::FLOAT))
-    }
-
     fn arguments_fit(&self, class: ClassRef, have: &[Type], want: &[Type], depth: u32) -> bool {
         if have.is_empty() || want.is_empty() {
             return true;
@@ -427,6 +428,6 @@ impl Infer<'_> {
     }
 }
 
-fn is_mapping(infer: &Infer<'_>, class: ClassRef) -> bool {
-    matches!(classes::shown(infer.db, class), "Mapping" | "MutableMapping" | "dict")
+fn is_mapping(db: &dyn Db, class: ClassRef) -> bool {
+    matches!(classes::shown(db, class), "Mapping" | "MutableMapping" | "dict")
 }

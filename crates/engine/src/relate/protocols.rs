@@ -3,11 +3,12 @@
 use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::call::bind::{Argument, ArgumentKind};
+use crate::base::db::Db;
+use crate::call::{Argument, ArgumentKind, Bare, Bind};
 use crate::call::{Candidate, Candidates};
+use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind};
 use crate::definitions::functions::Declared;
-use crate::infer::Infer;
 use crate::outline::places::{Bound, bound_at};
 use crate::problems::Clash;
 use crate::types::substitute::has_variables;
@@ -17,7 +18,24 @@ use crate::types::{InstanceId, Signature, Type};
 pub(super) const PROTOCOL_STEP: u32 = 7;
 pub(super) const DEEPEST: u32 = 21;
 
-impl Infer<'_> {
+impl TypeContext<'_> {
+    /// Whether a protocol's member is a variable that others may assign.
+    fn is_settable(&self, found: classes::members::Found) -> bool {
+        let owner = self.db.store().instance(found.owner).class;
+        let at = found.member.at;
+        if !found.member.declared || !matches!(bound_at(self.db, owner.file, at), Bound::Annotated { .. }) {
+            return false;
+        }
+        let qualifiers = classes::members::qualifiers(self.db, owner.file, at);
+        !qualifiers.is_final && !qualifiers.is_class_variable
+    }
+
+    /// A signature with what its receiver says of its variables.
+    fn started(&self, candidate: &Candidate) -> Signature {
+        let mut replace = |var| candidate.start.get(var);
+        crate::types::substitute::signature(self.db.store(), &candidate.signature, &mut replace)
+    }
+
     pub(super) fn fits_protocol(&self, given: Type, expected: InstanceId, depth: u32) -> bool {
         self.protocol_flaw(given, expected, depth).is_none()
     }
@@ -26,11 +44,11 @@ impl Infer<'_> {
     pub(crate) fn protocol_flaw(&self, given: Type, expected: InstanceId, depth: u32) -> Option<(Name, Option<Clash>)> {
         let db = self.db;
         let store = db.store();
-        let mut infer = Infer::new(db, self.file, self.body);
+        let mut infer = self.fresh();
         // Members of members are looked at only so far: protocols may speak of themselves.
         let depth = depth + PROTOCOL_STEP;
         infer.nesting = depth;
-        for name in protocol_members(self, expected) {
+        for name in protocol_members(self.db, expected) {
             if name == known::HASH {
                 // Nearly everything can be hashed.
                 if infer.has_no_hash(given) {
@@ -140,17 +158,6 @@ impl Infer<'_> {
         (!fits).then_some(Clash::Within(want, have))
     }
 
-    /// Whether a protocol's member is a variable that others may assign.
-    fn is_settable(&self, found: classes::members::Found) -> bool {
-        let owner = self.db.store().instance(found.owner).class;
-        let at = found.member.at;
-        if !found.member.declared || !matches!(bound_at(self.db, owner.file, at), Bound::Annotated { .. }) {
-            return false;
-        }
-        let qualifiers = classes::members::qualifiers(self.db, owner.file, at);
-        !qualifiers.is_final && !qualifiers.is_class_variable
-    }
-
     /// Why a member cannot stand for that of a protocol, as far as both say what they are.
     fn member_clash(&mut self, name: Name, have: Type, want: Type, depth: u32) -> Option<Clash> {
         let fits = |infer: &Self, have: Type, want: Type| {
@@ -195,18 +202,12 @@ impl Infer<'_> {
         if let ([mine], [theirs]) = (all, wanted) {
             let theirs = self.started(theirs);
             let given = as_arguments(&theirs, true);
-            if let Ok(solution) = self.bind_arguments(mine, &given) {
+            if let Ok(solution) = Bare(self).bind_arguments(mine, &given) {
                 let gives = self.candidate_result(mine, &solution);
                 return Some(Clash::Gives(theirs.returns, self.solved(gives)));
             }
         }
         Some(Clash::Signature(place))
-    }
-
-    /// A signature with what its receiver says of its variables.
-    fn started(&self, candidate: &Candidate) -> Signature {
-        let mut replace = |var| candidate.start.get(var);
-        crate::types::substitute::signature(self.db.store(), &candidate.signature, &mut replace)
     }
 
     /// Whether a signature takes whatever another takes, and gives nothing that the other does not.
@@ -217,7 +218,7 @@ impl Infer<'_> {
             return true;
         }
         if signature.params.iter().any(|param| param.optional)
-            && self.bind_arguments(mine, &as_arguments(signature, false)).is_err()
+            && Bare(self).bind_arguments(mine, &as_arguments(signature, false)).is_err()
         {
             return false;
         }
@@ -234,7 +235,7 @@ impl Infer<'_> {
         let vars: Vec<Type> = info.params.iter().map(|var| Type::Var(*var)).collect();
         let generic = crate::resolve::instance_of(db, class, &vars);
         let mut pairs = Vec::new();
-        for name in protocol_members(self, generic) {
+        for name in protocol_members(self.db, generic) {
             let Some(have) = self.implementing_member(given, name) else { continue };
             let Some(want) = self.wanted_member(generic, name, given) else { continue };
             let wanted = match want {
@@ -284,8 +285,7 @@ pub(super) fn as_arguments(signature: &Signature, all: bool) -> Vec<Argument> {
 }
 
 /// The members that a protocol asks for, its bases' included.
-pub(crate) fn protocol_members(infer: &Infer<'_>, protocol: InstanceId) -> Vec<Name> {
-    let db = infer.db;
+pub(crate) fn protocol_members(db: &dyn Db, protocol: InstanceId) -> Vec<Name> {
     let store = db.store();
     let mut all = Vec::new();
     for entry in &classes::info(db, store.instance(protocol).class).mro {

@@ -1,12 +1,12 @@
 //! Why a type does not fit where more can be said than that it is another one.
 
+use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind, as_base};
-use crate::infer::Infer;
 use crate::problems::{ProblemKind, Reason};
 use crate::types::union::parts;
 use crate::types::{Type, Variance};
 
-impl Infer<'_> {
+impl TypeContext<'_> {
     /// A problem with the reason for it, where a type does not fit because a container's elements must be just the same, or
     /// because a protocol asks for something else.
     pub(crate) fn with_reason(&self, kind: ProblemKind) -> ProblemKind {

@@ -3,5 +3,6 @@
 //! - [`unify`]: what an argument says of a parameter's variables
 //! - [`variadic`]: tuples of variables
 
+pub mod rigid;
 pub mod unify;
 pub(crate) mod variadic;

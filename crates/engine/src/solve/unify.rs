@@ -3,8 +3,8 @@
 use leitmotiv_index::tree::ParamKind;
 
 use crate::call::Candidate;
+use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind, as_base};
-use crate::infer::Infer;
 use crate::types::store::Store;
 use crate::types::substitute::signature as rewrite_signature;
 use crate::types::substitute::{Substitution, has_variables, is_variadic};
@@ -21,7 +21,7 @@ pub fn has_own_variables(store: &Store, ty: Type) -> bool {
     has_variables(store, ty)
 }
 
-impl Infer<'_> {
+impl TypeContext<'_> {
     /// What is left of a signature's parameters behind the first few; anything where the signature is not known.
     fn rest_of(&self, signature: Option<&Signature>, before: usize) -> Type {
         let store = self.db.store();
@@ -36,6 +36,11 @@ impl Infer<'_> {
             params.push(param.clone());
         }
         Type::Callable(store.intern_signature(Signature { params: params.into(), returns: Type::Never }))
+    }
+
+    /// Whether a type is what an empty container holds: nothing.
+    fn is_empty_element(&self, ty: Type) -> bool {
+        matches!(ty, Type::Unknown(cause) if self.db.store().cause(cause).kind == crate::types::CauseKind::Empty)
     }
 
     /// Notes what must stand for the variables of `param` so that `given` fits it. What contradicts is joined; whether it
@@ -125,11 +130,6 @@ impl Infer<'_> {
                 }
             }
         }
-    }
-
-    /// Whether a type is what an empty container holds: nothing.
-    fn is_empty_element(&self, ty: Type) -> bool {
-        matches!(ty, Type::Unknown(cause) if self.db.store().cause(cause).kind == crate::types::CauseKind::Empty)
     }
 
     /// The first candidate that takes what is known of a signature's parameters.

@@ -7,8 +7,8 @@ use leitmotiv_index::tree::ParamKind;
 
 use crate::base::db::Db;
 use crate::call::Candidate;
-use crate::call::bind::{Argument, ArgumentKind};
-use crate::infer::Infer;
+use crate::call::{Argument, ArgumentKind, Caller};
+use crate::context::TypeContext;
 use crate::types::substitute::{Substitution, has_variables, is_variadic, placed};
 use crate::types::{Signature, SignatureParam, Tuple, Type, VarId};
 
@@ -28,21 +28,7 @@ pub(crate) fn unpack_places(db: &dyn Db, signature: Signature) -> Signature {
     Signature { params: params.collect(), ..signature }
 }
 
-impl Infer<'_> {
-    /// A candidate whose `*args: *Ts` is written out, where its receiver or a callable that is passed says what `Ts` stands
-    /// for.
-    pub(crate) fn with_places(&mut self, candidate: &Candidate, given: &[Argument]) -> Option<Candidate> {
-        let store = self.db.store();
-        let list = candidate.signature.params.iter().find(|param| is_variadic(store, param.ty))?;
-        let Type::Var(var) = list.ty else { return None };
-        let Some(known @ Type::Tuple(_)) = candidate.start.get(var) else {
-            return self.with_passed_places(candidate, given);
-        };
-        let mut replace = |other| (other == var).then_some(known);
-        let signature = crate::types::substitute::signature(store, &candidate.signature, &mut replace);
-        Some(self.with_signature(candidate, signature))
-    }
-
+impl TypeContext<'_> {
     /// `*Ts`, of a tuple that is all of it: `*args` passed on.
     pub(crate) fn open_places(&mut self, ty: Type) -> Option<Type> {
         let store = self.db.store();
@@ -51,36 +37,20 @@ impl Infer<'_> {
         tuple.rest.filter(|rest| is_all && is_variadic(store, *rest))
     }
 
-    /// What `*args: *Ts` takes in a call says what `Ts` stands for.
-    pub(crate) fn collect_places(
-        &mut self,
-        params: &[SignatureParam],
-        pairs: &[(usize, Argument, u32)],
-        solution: &mut Substitution,
-    ) {
+    /// A callable that is asked for, with what stands for the `*Ts` among its parameters. If nothing else says that, what is
+    /// passed does, by what it must be given.
+    pub(crate) fn with_taken(&self, want: Signature, have: &Signature, solution: &mut Substitution) -> Signature {
         let store = self.db.store();
-        let Some(list) = params.iter().position(|param| is_variadic(store, param.ty)) else { return };
-        let Type::Var(var) = params[list].ty else { return };
-        // Literal types stay where they choose among a callback's signatures.
-        let chooses = pairs.iter().any(|(param, argument, _)| {
-            matches!(params[*param].ty, Type::Callable(_)) && !self.is_lambda(argument) && {
-                let given = self.argument_type(*argument);
-                self.candidates(given).len() > 1
-            }
+        let Some(place) = want.params.iter().position(|param| is_variadic(store, param.ty)) else { return want };
+        let Type::Var(var) = want.params[place].ty else { return want };
+        let known = solution.get(var).unwrap_or_else(|| {
+            let taken = have.params.iter().filter(|param| is_placed(param)).skip(place);
+            let prefix = taken.filter(|param| !param.optional).map(|param| param.ty).collect();
+            let known = Type::Tuple(store.intern_tuple(Tuple { prefix, rest: None, suffix: [].into() }));
+            solution.set(var, known);
+            known
         });
-        let (mut prefix, mut rest, mut suffix) = (Vec::new(), None, Vec::new());
-        for (_, argument, _) in pairs.iter().filter(|(param, ..)| *param == list) {
-            let given = self.argument_type(*argument);
-            if argument.kind == ArgumentKind::Star {
-                rest = Some(given);
-                continue;
-            }
-            let is_said = chooses || argument.expr.is_some_and(|expr| self.is_said(expr));
-            let ty = if is_said { given } else { self.widen(given) };
-            if rest.is_some() { suffix.push(ty) } else { prefix.push(ty) }
-        }
-        let tuple = Tuple { prefix: prefix.into(), rest, suffix: suffix.into() };
-        solution.set(var, Type::Tuple(store.intern_tuple(tuple)));
+        crate::types::substitute::signature(store, &want, &mut |other| (other == var).then_some(known))
     }
 
     /// Notes what a tuple of variables stands for. What was said first holds; element by element, it may be more.
@@ -134,21 +104,53 @@ impl Infer<'_> {
         let ends = want.prefix.iter().zip(&have.prefix).chain(want.suffix.iter().zip(tail));
         ends.map(|(want, have)| (*want, *have)).collect()
     }
+}
 
-    /// A callable that is asked for, with what stands for the `*Ts` among its parameters. If nothing else says that, what is
-    /// passed does, by what it must be given.
-    pub(crate) fn with_taken(&self, want: Signature, have: &Signature, solution: &mut Substitution) -> Signature {
+/// What stands for `*Ts` in a call, whoever calls.
+pub(crate) trait Places<'db>: Caller<'db> {
+    /// A candidate whose `*args: *Ts` is written out, where its receiver or a callable that is passed says what `Ts` stands
+    /// for.
+    fn with_places(&mut self, candidate: &Candidate, given: &[Argument]) -> Option<Candidate> {
         let store = self.db.store();
-        let Some(place) = want.params.iter().position(|param| is_variadic(store, param.ty)) else { return want };
-        let Type::Var(var) = want.params[place].ty else { return want };
-        let known = solution.get(var).unwrap_or_else(|| {
-            let taken = have.params.iter().filter(|param| is_placed(param)).skip(place);
-            let prefix = taken.filter(|param| !param.optional).map(|param| param.ty).collect();
-            let known = Type::Tuple(store.intern_tuple(Tuple { prefix, rest: None, suffix: [].into() }));
-            solution.set(var, known);
-            known
+        let list = candidate.signature.params.iter().find(|param| is_variadic(store, param.ty))?;
+        let Type::Var(var) = list.ty else { return None };
+        let Some(known @ Type::Tuple(_)) = candidate.start.get(var) else {
+            return self.with_passed_places(candidate, given);
+        };
+        let mut replace = |other| (other == var).then_some(known);
+        let signature = crate::types::substitute::signature(store, &candidate.signature, &mut replace);
+        Some(self.with_signature(candidate, signature))
+    }
+
+    /// What `*args: *Ts` takes in a call says what `Ts` stands for.
+    fn collect_places(
+        &mut self,
+        params: &[SignatureParam],
+        pairs: &[(usize, Argument, u32)],
+        solution: &mut Substitution,
+    ) {
+        let store = self.db.store();
+        let Some(list) = params.iter().position(|param| is_variadic(store, param.ty)) else { return };
+        let Type::Var(var) = params[list].ty else { return };
+        // Literal types stay where they choose among a callback's signatures.
+        let chooses = pairs.iter().any(|(param, argument, _)| {
+            matches!(params[*param].ty, Type::Callable(_)) && !self.is_lambda(argument) && {
+                let given = self.argument_type(*argument);
+                self.candidates(given).len() > 1
+            }
         });
-        crate::types::substitute::signature(store, &want, &mut |other| (other == var).then_some(known))
+        let (mut prefix, mut rest, mut suffix) = (Vec::new(), None, Vec::new());
+        for (_, argument, _) in pairs.iter().filter(|(param, ..)| *param == list) {
+            let given = self.argument_type(*argument);
+            if argument.kind == ArgumentKind::Star {
+                rest = Some(given);
+                continue;
+            }
+            let ty = if chooses || self.says(argument) { given } else { self.widen(given) };
+            if rest.is_some() { suffix.push(ty) } else { prefix.push(ty) }
+        }
+        let tuple = Tuple { prefix: prefix.into(), rest, suffix: suffix.into() };
+        solution.set(var, Type::Tuple(store.intern_tuple(tuple)));
     }
 
     /// A candidate with the parameters of the callable that is passed to it in the place of its `*args: *Ts`, as many as
@@ -190,6 +192,8 @@ impl Infer<'_> {
         Some(self.with_signature(candidate, signature))
     }
 }
+
+impl<'db, C: Caller<'db>> Places<'db> for C {}
 
 fn is_placed(param: &SignatureParam) -> bool {
     matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal)

@@ -9,6 +9,7 @@ use super::{ClassKind, as_base, class_arguments, info};
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::context::TypeContext;
 use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::outline::places::{Bound, bound_at};
@@ -478,7 +479,52 @@ fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> 
     })
 }
 
-impl Infer<'_> {
+impl TypeContext<'_> {
+    /// `__new__` of the named tuple that a class derives from: it takes the class and the fields.
+    fn named_tuple_new(&self, instance: InstanceId, after: ClassRef) -> Option<Type> {
+        let db = self.db;
+        let store = db.store();
+        let class = info(db, store.instance(instance).class);
+        let above = class.mro.iter().skip_while(|entry| store.instance(**entry).class != after).skip(1);
+        let tuple = above.copied().find(|entry| {
+            let class = store.instance(*entry).class;
+            info(db, class).kind == ClassKind::NamedTuple
+                && class.file.module(db) != known::TYPING
+                && !super::dataclass::own_fields(db, class, false).is_empty()
+        })?;
+        let mut signature = super::dataclass::constructor(db, tuple);
+        let first = crate::types::SignatureParam::placed(Type::Any);
+        signature.params = std::iter::once(first).chain(signature.params.iter().cloned()).collect();
+        signature.returns = Type::Instance(instance);
+        Some(Type::Callable(store.intern_signature(signature)))
+    }
+
+    /// Puts the receiver's type in the place of `Self`.
+    pub fn replace_self(&self, ty: Type, receiver: Type) -> Type {
+        self.seen_by(&Substitution::new(), ty, receiver)
+    }
+
+    /// A type of a class's text as it is for a receiver, with what stands for the class's variables. In one step: what stands
+    /// there may speak of another class's `Self`.
+    pub(crate) fn seen_by(&self, given: &Substitution, ty: Type, receiver: Type) -> Type {
+        let store = self.db.store();
+        let this = self.receiver_itself(receiver);
+        rewrite(store, ty, &mut |var| match store.variable(var).kind {
+            VarKind::SelfType => Some(this),
+            _ => given.get(var),
+        })
+    }
+
+    /// What `Self` stands for where a member is read from a receiver.
+    pub(crate) fn receiver_itself(&self, receiver: Type) -> Type {
+        match receiver {
+            Type::Class(id) => Type::Instance(id),
+            Type::SubclassOf(id) => *self.db.store().single(id),
+            Type::Literal(_) => self.literal_fallback(receiver),
+            other => other,
+        }
+    }
+
     /// What reading an attribute of an instance gives; `None` where it has none.
     pub fn instance_member(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
         let db = self.db;
@@ -627,25 +673,6 @@ impl Infer<'_> {
         Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))))
     }
 
-    /// `__new__` of the named tuple that a class derives from: it takes the class and the fields.
-    fn named_tuple_new(&self, instance: InstanceId, after: ClassRef) -> Option<Type> {
-        let db = self.db;
-        let store = db.store();
-        let class = info(db, store.instance(instance).class);
-        let above = class.mro.iter().skip_while(|entry| store.instance(**entry).class != after).skip(1);
-        let tuple = above.copied().find(|entry| {
-            let class = store.instance(*entry).class;
-            info(db, class).kind == ClassKind::NamedTuple
-                && class.file.module(db) != known::TYPING
-                && !super::dataclass::own_fields(db, class, false).is_empty()
-        })?;
-        let mut signature = super::dataclass::constructor(db, tuple);
-        let first = crate::types::SignatureParam::placed(Type::Any);
-        signature.params = std::iter::once(first).chain(signature.params.iter().cloned()).collect();
-        signature.returns = Type::Instance(instance);
-        Some(Type::Callable(store.intern_signature(signature)))
-    }
-
     /// Binds a found member to the object it was looked up on (data model, "Implementing Descriptors").
     fn bind(&mut self, found: Found, instance: InstanceId, receiver: Type, through_class: bool) -> Type {
         let db = self.db;
@@ -726,32 +753,6 @@ impl Infer<'_> {
         }
     }
 
-    /// Puts the receiver's type in the place of `Self`.
-    pub fn replace_self(&self, ty: Type, receiver: Type) -> Type {
-        self.seen_by(&Substitution::new(), ty, receiver)
-    }
-
-    /// A type of a class's text as it is for a receiver, with what stands for the class's variables. In one step: what stands
-    /// there may speak of another class's `Self`.
-    pub(crate) fn seen_by(&self, given: &Substitution, ty: Type, receiver: Type) -> Type {
-        let store = self.db.store();
-        let this = self.receiver_itself(receiver);
-        rewrite(store, ty, &mut |var| match store.variable(var).kind {
-            VarKind::SelfType => Some(this),
-            _ => given.get(var),
-        })
-    }
-
-    /// What `Self` stands for where a member is read from a receiver.
-    pub(crate) fn receiver_itself(&self, receiver: Type) -> Type {
-        match receiver {
-            Type::Class(id) => Type::Instance(id),
-            Type::SubclassOf(id) => *self.db.store().single(id),
-            Type::Literal(_) => self.literal_fallback(receiver),
-            other => other,
-        }
-    }
-
     /// Reads through a descriptor, where the class holds one.
     fn descriptor(&mut self, ty: Type, receiver: Type, instance: InstanceId, through_class: bool) -> Type {
         let db = self.db;
@@ -769,7 +770,9 @@ impl Infer<'_> {
         let owner = Type::Class(instance);
         self.call_with(getter, &[object, owner])
     }
+}
 
+impl Infer<'_> {
     /// A member's first definition.
     pub fn member_site(db: &dyn Db, found: Found) -> Site {
         Site { file: db.store().instance(found.owner).class.file, at: found.member.at }

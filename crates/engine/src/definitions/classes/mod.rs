@@ -17,6 +17,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::context::TypeContext;
 use crate::infer::Infer;
 use crate::outline::class_name;
 use crate::outline::classes::ClassNames;
@@ -303,7 +304,7 @@ impl Infer<'_> {
     }
 }
 
-impl Infer<'_> {
+impl TypeContext<'_> {
     /// The module and the name of a function.
     fn text_of_function(&self, id: crate::types::FunctionTypeId) -> (&str, &str) {
         let function = self.db.store().function(id);
