@@ -4,14 +4,13 @@ use leitmotiv_index::tree::{ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::arguments::{Argument, ArgumentKind, Caller};
+use super::candidates::{Candidate, Candidates};
 use super::given_none::GivenNone;
 use super::spread::{Spread, Spreads};
-use super::{Candidate, Candidates};
 use crate::context::TypeContext;
-use crate::infer::Infer;
 use crate::solve::variadic::Places;
 use crate::types::substitute::{Substitution, is_variadic};
-use crate::types::{CauseKind, Signature, SignatureParam, Type, VarId};
+use crate::types::{Signature, SignatureParam, Type, VarId};
 
 /// Of so many arguments at once the parts of unions are tried; each more would multiply the tries. Said in
 /// docs/architecture.md.
@@ -147,38 +146,6 @@ impl TypeContext<'_> {
             Type::Callable(id) => Some(*id),
             _ => None,
         })
-    }
-}
-
-impl Infer<'_> {
-    /// The result of a call by the first candidate that takes its arguments; reports where none does.
-    pub(crate) fn call_candidates(&mut self, expr: ExprId, candidates: &Candidates, given: &[Argument]) -> Type {
-        if candidates.is_empty() {
-            return self.unknown(CauseKind::Dynamic, expr);
-        }
-        let expanded = self.with_lists(candidates, given);
-        let candidates = expanded.as_ref().unwrap_or(candidates);
-        match self.choose(candidates, given) {
-            Ok((result, _)) => {
-                if candidates.len() > 1
-                    && let Some(chosen) = self.chosen.take()
-                {
-                    self.check_deprecated_signature(expr, chosen);
-                }
-                result
-            }
-            Err(refusals) => {
-                self.report(expr, candidates, refusals);
-                // Most calls are meant to be the one that was nearly right.
-                if candidates.len() == 1 {
-                    let start = candidates[0].start.clone();
-                    let result = self.candidate_result(&candidates[0], &start);
-                    self.solved(result)
-                } else {
-                    self.unknown(CauseKind::Reported, expr)
-                }
-            }
-        }
     }
 }
 

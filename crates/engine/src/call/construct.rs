@@ -6,7 +6,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::arguments::{Argument, Bare};
 use super::bind::Bind;
-use super::{Candidate, Candidates, Infer};
+use super::candidates::{Candidate, Candidates};
 use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
 use crate::resolve::{instance_of, is_builtin};
@@ -14,7 +14,7 @@ use crate::types::substitute::Substitution;
 use crate::types::{Binding, Cause, CauseKind, FunctionRef, InstanceId, SignatureParam, Type};
 
 impl TypeContext<'_> {
-    fn instance_made(
+    pub(crate) fn instance_made(
         &mut self,
         class: InstanceId,
         made: Made,
@@ -333,83 +333,6 @@ impl TypeContext<'_> {
                 Constructor::Candidates(Candidates::only(object_init), Made::Instance)
             }
         }
-    }
-}
-
-impl Infer<'_> {
-    /// The instance that calling a class makes; reports arguments that do not fit.
-    pub(crate) fn construct(&mut self, expr: ExprId, class: InstanceId, given: &[Argument]) -> Type {
-        match self.constructor(class) {
-            Constructor::Candidates(candidates, made) => {
-                if candidates.is_empty() {
-                    return self.unknown(CauseKind::Dynamic, expr);
-                }
-                match self.choose(&candidates, given) {
-                    Ok((result, solution)) => self.made(class, made, result, &solution, expr),
-                    Err(refusals) => {
-                        self.report(expr, &candidates, refusals);
-                        self.made(class, Made::Instance, Type::None, &Substitution::new(), expr)
-                    }
-                }
-            }
-            Constructor::TypedDict(both) => {
-                let (items, from_other) = *both;
-                let is_from_other = given.first().is_some_and(|first| first.kind == super::ArgumentKind::Positional);
-                let candidate = if is_from_other { from_other } else { items };
-                if let Err(refusals) = self.choose(&Candidates::only(candidate.clone()), given) {
-                    self.report(expr, &[candidate], refusals);
-                }
-                self.normal_instance(class)
-            }
-            Constructor::Anything => self.made(class, Made::Instance, Type::None, &Substitution::new(), expr),
-            Constructor::Unknown(ty) => ty,
-        }
-    }
-
-    fn made(&mut self, class: InstanceId, made: Made, result: Type, solution: &Substitution, expr: ExprId) -> Type {
-        // Variables that no argument told are unknown from here, as with `list()`.
-        let unsolved = self.unknown(CauseKind::Empty, expr);
-        self.instance_made(class, made, result, solution, unsolved)
-    }
-
-    /// Reports the making of an object whose class leaves abstract methods open (library reference, "abc").
-    pub(crate) fn check_abstract(&mut self, expr: ExprId, class: InstanceId) {
-        if !self.checking {
-            return;
-        }
-        let db = self.db;
-        let store = db.store();
-        let record = store.instance(class).class;
-        let info = classes::info(db, record);
-        let Some(metaclass) = info.metaclass else { return };
-        if info.unknown_base.is_some() || crate::outline::class_name(db, metaclass) != db.names().intern("ABCMeta") {
-            return;
-        }
-        let mut settled: Vec<Name> = Vec::new();
-        let mut missing: Vec<(Name, (crate::base::file::File, Anchor))> = Vec::new();
-        for entry in &info.mro {
-            let entry = store.instance(*entry).class;
-            if entry.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled && entry != record {
-                // What our stubs mark may be filled in by the interpreter.
-                break;
-            }
-            let outline = crate::outline::class(db, entry);
-            for function in &outline.methods {
-                let method = crate::outline::function(db, entry.file, *function);
-                // `abstractproperty` and its kin as well.
-                let mut marks = method.decorators.iter().filter_map(|decorator| decorator.bare);
-                let is_abstract = marks.any(|name| db.names().text(name).starts_with("abstract"));
-                if is_abstract && !settled.contains(&method.name) {
-                    missing.push((method.name, (entry.file, Anchor::Function(*function))));
-                }
-            }
-            settled.extend(outline.names.in_no_order());
-        }
-        let Some((_, (file, at))) = missing.first().copied() else { return };
-        let at = crate::outline::Site { file, at };
-        let missing = missing.into_iter().map(|(name, _)| name).collect();
-        let class = Type::Instance(class);
-        self.problem(expr, crate::problems::ProblemKind::ClassAbstract { class, missing, at });
     }
 }
 

@@ -1,158 +1,37 @@
-//! Calls: which signature, which argument for which parameter, what comes back.
+//! Calls: which signature, which argument for which parameter, what comes back. Of types alone; calls that are written are
+//! [`crate::infer::calls`].
 //!
 //! - this file: what is called
+//! - [`candidates`]: the signatures that a call may use
 //! - [`arguments`]: written arguments, and bare types
 //! - [`bind`]: arguments to parameters
-//! - [`refused`]: what is told where no signature takes the arguments
 //! - [`construct`]: calls of classes
 //! - [`given_none`]: None that comes back only for None
 //! - [`result`]: what an unannotated function gives for a call's own arguments
 //! - [`spread`]: arguments behind `*` and `**`
-//! - [`partial`]: what is left to be passed to `functools.partial`
-//! - [`typed_dict`]: methods of typed dictionaries
-//! - [`expected`]: calls whose result is expected to be of some type
 
 mod arguments;
 mod bind;
+mod candidates;
 pub mod construct;
-mod expected;
 mod given_none;
-mod partial;
-mod refused;
 mod result;
 mod spread;
-mod typed_dict;
 
-use std::rc::Rc;
-
-use rustc_hash::FxHashMap;
-
-use leitmotiv_index::tree::{Arg, ArgKind, ExprId, ParamKind};
-use leitmotiv_syntax::names::{Name, known};
+use leitmotiv_index::tree::ParamKind;
+use leitmotiv_syntax::names::known;
 
 pub use self::arguments::{Argument, ArgumentKind};
 pub(crate) use self::arguments::{Bare, Caller};
 pub(crate) use self::bind::{Bind, Refusal, Why};
+pub use self::candidates::Candidate;
+pub(crate) use self::candidates::Candidates;
 use crate::context::TypeContext;
 use crate::definitions::functions;
-use crate::infer::Infer;
 use crate::outline::Site;
 use crate::problems::Callee;
 use crate::types::substitute::{Substitution, signature as rewrite_signature};
 use crate::types::{CauseKind, FunctionRef, Signature, SignatureParam, Type, VarKind};
-
-/// A signature that a call may use.
-#[derive(Debug, Clone)]
-pub struct Candidate {
-    /// What it takes; a bound first argument is already taken off.
-    pub signature: Signature,
-    /// The function behind it.
-    pub function: Option<FunctionRef>,
-    /// What messages call it, where there is no function.
-    pub name: Option<Name>,
-    /// How many parameters were taken off.
-    pub skipped: usize,
-    /// What stands for variables before the call's own arguments say more.
-    pub start: Substitution,
-    /// Whether the result is still to be inferred from the function's body.
-    pub inferred: bool,
-    /// The object that it is bound to.
-    pub receiver: Option<Type>,
-}
-
-/// The signatures that a call may use, in order; cheap to hand on.
-#[derive(Debug, Clone, Default)]
-pub(crate) struct Candidates {
-    all: Rc<[Candidate]>,
-    /// Of very many: those that take a literal first, by that literal.
-    by_literal: Option<Rc<ByLiteral>>,
-    /// Of very many: whether any has parameters that a call's arguments bring (`*args: P.args`, `*args: *Ts`).
-    take_lists: bool,
-}
-
-/// Many signatures by the literal that each takes first.
-#[derive(Debug)]
-struct ByLiteral {
-    of: FxHashMap<Type, Vec<usize>>,
-    /// Those that take something else first.
-    others: Vec<usize>,
-}
-
-impl Candidates {
-    /// One signature.
-    pub(crate) fn only(candidate: Candidate) -> Candidates {
-        Candidates { all: Rc::new([candidate]), by_literal: None, take_lists: false }
-    }
-
-    /// Whether there are so many that they are told apart by their first argument.
-    fn are_many(&self) -> bool {
-        self.by_literal.is_some()
-    }
-
-    /// The numbers of the signatures that may take a literal as their first argument, in order; `None` where each is to be
-    /// tried.
-    fn for_literal(&self, literal: Type) -> Option<Vec<usize>> {
-        let by_literal = self.by_literal.as_ref()?;
-        let mut numbers = by_literal.of.get(&literal).cloned().unwrap_or_default();
-        numbers.extend(&by_literal.others);
-        numbers.sort_unstable();
-        Some(numbers)
-    }
-}
-
-impl std::ops::Deref for Candidates {
-    type Target = [Candidate];
-
-    fn deref(&self) -> &[Candidate] {
-        &self.all
-    }
-}
-
-impl FromIterator<Candidate> for Candidates {
-    fn from_iter<I: IntoIterator<Item = Candidate>>(all: I) -> Candidates {
-        let all: Rc<[Candidate]> = all.into_iter().collect();
-        let by_literal = (all.len() > MANY).then(|| {
-            let mut known = ByLiteral { of: FxHashMap::default(), others: Vec::new() };
-            for (number, candidate) in all.iter().enumerate() {
-                match candidate.literal_first() {
-                    Some(literal) => known.of.entry(literal).or_default().push(number),
-                    None => known.others.push(number),
-                }
-            }
-            Rc::new(known)
-        });
-        let take_lists = all.iter().flat_map(|candidate| candidate.signature.params.iter()).any(|param| {
-            matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) && matches!(param.ty, Type::Var(_))
-        });
-        Candidates { all, by_literal, take_lists }
-    }
-}
-
-/// From how many signatures on they are remembered, and those passed over that take another literal first: of a function
-/// with thousands of them, as are made for keys, nearly all are.
-const MANY: usize = 16;
-
-impl Candidate {
-    /// The literal that it takes as its first argument by position, and nothing else.
-    fn literal_first(&self) -> Option<Type> {
-        let first = self.signature.params.first()?;
-        let is_placed = matches!(first.kind, ParamKind::Normal | ParamKind::PositionalOnly);
-        (is_placed && matches!(first.ty, Type::Literal(_))).then_some(first.ty)
-    }
-
-    /// A signature with no function behind it.
-    pub(crate) fn plain(signature: Signature, name: Option<Name>) -> Candidate {
-        Candidate {
-            signature,
-            function: None,
-            name,
-            skipped: 0,
-            start: Substitution::new(),
-            inferred: false,
-            receiver: None,
-        }
-    }
-}
 
 impl TypeContext<'_> {
     /// What a candidate gives, with what was found to stand for its variables.
@@ -433,220 +312,6 @@ impl TypeContext<'_> {
     }
 }
 
-impl Infer<'_> {
-    /// The type of a call expression.
-    pub(crate) fn call(&mut self, expr: ExprId, callee: ExprId, args: &[Arg]) -> Type {
-        if let Some(known) = self.typed_dict_call(callee, args) {
-            return known;
-        }
-        let outer = self.called.replace(callee);
-        let ty = self.expr(callee);
-        self.called = outer;
-        let is_class = matches!(ty, Type::Class(_) | Type::SubclassOf(_));
-        let result = if is_class && (self.is_own_class(callee) || self.is_some_class(callee)) {
-            // What is called is the class of a subclass, perhaps, with a constructor of its own.
-            for arg in args {
-                self.expr(arg.value);
-            }
-            let checking = std::mem::replace(&mut self.checking, false);
-            let result = self.call_type(expr, ty, args);
-            self.checking = checking;
-            result
-        } else {
-            self.call_type(expr, ty, args)
-        };
-        // Arguments that no parameter was found for are still looked at.
-        for arg in args {
-            self.expr(arg.value);
-        }
-        self.check_spread(args);
-        self.check_format(callee, args);
-        result
-    }
-
-    pub(crate) fn callee_of(&self, call: ExprId) -> Option<ExprId> {
-        match self.index.exprs[call] {
-            leitmotiv_index::tree::Expr::Call { callee, .. } => Some(callee),
-            _ => None,
-        }
-    }
-
-    /// Reports what cannot be called, unless a subclass of it could be.
-    fn not_callable(&mut self, call: ExprId, object: Type) -> Type {
-        if let Some(callee) = self.callee_of(call)
-            && !self.is_receiver(callee)
-        {
-            self.problem(callee, crate::problems::ProblemKind::CallNotCallable { object });
-        }
-        self.unknown(CauseKind::Reported, call)
-    }
-
-    fn has_loose_callee(&mut self, call: ExprId) -> bool {
-        use leitmotiv_index::tree::Expr;
-        let Expr::Call { callee, .. } = self.index.exprs[call] else { return false };
-        match self.index.exprs[callee] {
-            Expr::Attribute { value, .. } => self.is_ambiguous(value) || self.is_ambiguous(callee),
-            Expr::Name(name, value) if self.is_taken_at_start(name, value) => true,
-            _ => self.is_ambiguous(callee),
-        }
-    }
-
-    /// Whether a name is imported or defined in several ways, of which one is taken as the program starts: by the version of a
-    /// package, for example.
-    fn is_taken_at_start(&mut self, name: Name, value: leitmotiv_index::tree::ValueId) -> bool {
-        use leitmotiv_index::tree::{DefKind, Value};
-        let index = self.index;
-        let mut defs = Vec::new();
-        match index.values[index.unnarrowed(value)] {
-            Value::Def(_) | Value::Phi { .. } => self.leaves(value, &mut defs, 0),
-            _ => {
-                let symbol = index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols.get(&name);
-                defs.extend(symbol.into_iter().flat_map(|symbol| &symbol.defs));
-            }
-        }
-        let is_statement = |def: &leitmotiv_index::tree::DefId| {
-            matches!(
-                index.defs[*def].kind,
-                DefKind::Class(_) | DefKind::Function(_) | DefKind::Import { .. } | DefKind::ImportFrom { .. }
-            )
-        };
-        defs.len() > 1 && defs.iter().all(is_statement)
-    }
-
-    /// Whether an expression is the class of an object, which may be a subclass of what is known: `cls`, `type(vessel)`,
-    /// `vessel.__class__`.
-    fn is_own_class(&self, callee: ExprId) -> bool {
-        use leitmotiv_index::tree::Expr;
-        match &self.index.exprs[callee] {
-            Expr::Name(..) => self.is_receiver(callee),
-            Expr::Attribute { name: known::DUNDER_CLASS, .. } => true,
-            Expr::Call { callee, args } => {
-                matches!(self.index.exprs[*callee], Expr::Name(known::TYPE, _)) && args.len() == 1
-            }
-            _ => false,
-        }
-    }
-
-    /// Whether a class was only concluded from what a property or method of an object gives: a subclass's may give another.
-    fn is_some_class(&mut self, callee: ExprId) -> bool {
-        use leitmotiv_index::tree::Expr;
-        match self.index.exprs[callee] {
-            Expr::Attribute { value, .. } => matches!(self.quietly(value), Type::Instance(_)) && !self.is_said(callee),
-            Expr::Call { callee: method, .. } => {
-                matches!(self.quietly(method), Type::Method(_)) && !self.is_said(callee)
-            }
-            _ => false,
-        }
-    }
-
-    fn call_type(&mut self, expr: ExprId, ty: Type, args: &[Arg]) -> Type {
-        let store = self.db.store();
-        match ty {
-            Type::Never | Type::Any | Type::Unknown(_) => ty,
-            Type::Union(id) => {
-                let parts = store.union_parts(id).to_vec();
-                if let Some(callee) = self.callee_of(expr)
-                    && self.checking
-                    && parts.contains(&Type::None)
-                    && !self.is_unreliable_none(callee)
-                    && self.is_first_none(callee, expr)
-                {
-                    self.problem(callee, crate::problems::ProblemKind::NoneCall { object: ty });
-                }
-                let called = parts.into_iter().filter(|part| *part != Type::None);
-                // Where nobody can tell which it is, one that takes the arguments is enough.
-                let is_loose = self.checking && self.has_loose_callee(expr);
-                if is_loose {
-                    for arg in args {
-                        self.expr(arg.value);
-                    }
-                }
-                let before = self.problems.len();
-                // None among them may be all there is of the rest as well.
-                let mut all_refuse = !store.union_parts(id).contains(&Type::None);
-                let mut results = Vec::new();
-                for part in called {
-                    let so_far = self.problems.len();
-                    results.push(self.call_type(expr, part, args));
-                    all_refuse &= self.problems.len() > so_far;
-                    self.drop_repeated(before, so_far);
-                }
-                if is_loose && !all_refuse {
-                    self.problems.truncate(before);
-                }
-                self.join(results)
-            }
-            Type::Function(id) => {
-                let function = *store.function(id);
-                if let Some(special) = self.special_call(expr, function, args) {
-                    return special;
-                }
-                let candidates = self.candidates(ty);
-                self.call_candidates(expr, &candidates, &given(args))
-            }
-            Type::Class(id) => {
-                if let Some(special) = self.special_construction(expr, id, args) {
-                    return special;
-                }
-                self.check_abstract(expr, id);
-                self.construct(expr, id, &given(args))
-            }
-            Type::SubclassOf(inner) => match *store.single(inner) {
-                Type::Instance(id) => {
-                    self.construct(expr, id, &given(args));
-                    Type::Instance(id)
-                }
-                Type::Var(_) => *store.single(inner),
-                other => other,
-            },
-            Type::Method(_) | Type::Callable(_) => {
-                let candidates = self.candidates(ty);
-                self.call_candidates(expr, &candidates, &given(args))
-            }
-            Type::Instance(_) => match self.member(ty, known::CALL) {
-                // An object whose `__call__` is again such an object is not followed any further.
-                Some(Type::Instance(_)) => self.unknown(CauseKind::Dynamic, expr),
-                Some(method) => self.call_type(expr, method, args),
-                None => self.not_callable(expr, ty),
-            },
-            Type::Var(_) => {
-                let upper = self.upper_bound(ty);
-                if upper == ty { Type::Any } else { self.call_type(expr, upper, args) }
-            }
-            Type::None => {
-                if let Some(callee) = self.callee_of(expr)
-                    && !self.is_unreliable_none(callee)
-                {
-                    self.problem(callee, crate::problems::ProblemKind::NoneCall { object: ty });
-                }
-                self.unknown(CauseKind::Reported, expr)
-            }
-            Type::Literal(_) | Type::Tuple(_) | Type::Module(_) | Type::Namespace(_) => self.not_callable(expr, ty),
-            Type::Property(_) | Type::Special(_) | Type::Form(_) | Type::Super(_) => {
-                self.unknown(CauseKind::Dynamic, expr)
-            }
-        }
-    }
-
-    /// Takes back problems from `from` on that say the same of the same place as those since `start`: each class of a union that
-    /// is called finds them.
-    fn drop_repeated(&mut self, start: usize, from: usize) {
-        if start == from || self.problems.len() == from {
-            return;
-        }
-        let found = self.problems.split_off(from);
-        for problem in found {
-            let is_told = self.problems[start..].iter().any(|told| {
-                told.range == problem.range
-                    && std::mem::discriminant(&told.kind) == std::mem::discriminant(&problem.kind)
-            });
-            if !is_told {
-                self.problems.push(problem);
-            }
-        }
-    }
-}
-
 /// A signature with the items of an unpacked typed dictionary as parameters by keyword (PEP 692).
 fn unpack_keywords(db: &dyn crate::base::db::Db, signature: Signature) -> Signature {
     let Some((last, rest)) = signature.params.split_last() else { return signature };
@@ -665,20 +330,4 @@ fn unpack_keywords(db: &dyn crate::base::db::Db, signature: Signature) -> Signat
         }
     }
     Signature { params: params.into(), ..signature }
-}
-
-/// A call's arguments as they are written.
-pub(crate) fn given(args: &[Arg]) -> Vec<Argument> {
-    args.iter()
-        .map(|arg| Argument {
-            kind: match arg.kind {
-                ArgKind::Positional => ArgumentKind::Positional,
-                ArgKind::Keyword(name) => ArgumentKind::Keyword(name),
-                ArgKind::Star => ArgumentKind::Star,
-                ArgKind::DoubleStar => ArgumentKind::DoubleStar,
-            },
-            expr: Some(arg.value),
-            ty: Type::Never,
-        })
-        .collect()
 }

@@ -96,7 +96,7 @@ impl Infer<'_> {
         }
         let method = self.bind_method(found, this, Type::Class(this), Binding::Class);
         let candidates = self.candidates(method);
-        let given: Vec<crate::call::Argument> = crate::call::given(args)
+        let given: Vec<crate::call::Argument> = crate::infer::calls::given(args)
             .into_iter()
             .zip(args)
             .filter(|(_, arg)| !matches!(arg.kind, ArgKind::Positional | ArgKind::Keyword(known::METACLASS)))

@@ -18,7 +18,10 @@
 //! - [`ordering`]: values that are put in order
 //! - [`special_results`]: what special methods give
 //! - [`deprecated`]: the use of what is deprecated
+//! - [`spread`]: what stands behind `*` and `**` in calls
+//! - [`abstract_classes`]: objects of classes that leave methods open
 
+mod abstract_classes;
 pub(crate) mod annotations;
 mod assignments;
 mod classes;
@@ -31,6 +34,7 @@ mod ordering;
 mod overloads;
 mod overrides;
 mod special_results;
+mod spread;
 pub mod statements;
 mod type_parameters;
 mod type_variables;

@@ -81,3 +81,10 @@ pub(crate) struct Asked {
     /// The signatures by which classes are called.
     pub(crate) constructors: FxHashMap<crate::types::InstanceId, crate::call::construct::Constructor>,
 }
+
+/// A point in what a caller remembers and reports.
+#[derive(Debug, Clone, Copy, Default)]
+pub(crate) struct Mark {
+    pub(crate) journal: usize,
+    pub(crate) problems: usize,
+}

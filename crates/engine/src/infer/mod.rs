@@ -14,6 +14,7 @@
 //! - [`containers`]: displays, comprehensions, iteration, unpacking, subscripts
 //! - [`typed_dict_displays`]: displays that are to become typed dictionaries
 //! - [`attributes`]: reading attributes
+//! - [`calls`]: calls that are written
 //! - [`operators`]: what operators give
 //! - [`names`]: names that the body itself does not bind
 //! - [`self_results`]: what methods give back of themselves
@@ -23,6 +24,7 @@
 //! - [`generators`]: what is yielded, sent and returned
 
 pub mod attributes;
+pub mod calls;
 pub mod containers;
 pub mod expressions;
 mod generators;
@@ -46,7 +48,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::context::TypeContext;
+use crate::context::{Mark, TypeContext};
 use crate::outline::{Site, module_index};
 use crate::problems::{Problem, ProblemKind};
 use crate::resolve::builtin_instance;
@@ -107,13 +109,6 @@ pub(crate) enum Entry {
     Value(ValueId),
     Def(DefId),
     Reach(ReachId),
-}
-
-/// A point in an [`Infer`]'s memory.
-#[derive(Debug, Clone, Copy, Default)]
-pub(crate) struct Mark {
-    journal: usize,
-    pub(crate) problems: usize,
 }
 
 /// Inferred containers are nested at most this deep. Said in docs/architecture.md.

@@ -1,6 +1,7 @@
 //! Reachability: what the flow leaves to types to decide.
 
 use leitmotiv_index::tree::{Expr, ExprId, Reach, ReachId, Value, ValueId};
+use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 
 use super::{Entry, Infer};
@@ -164,5 +165,32 @@ impl Infer<'_> {
             Type::Literal(id) => *store.literal(id) == Literal::Bool(true),
             _ => false,
         }
+    }
+
+    /// Whether a place in a function that is worked out for a call is only for arguments of another class than the call's:
+    /// `if isinstance(other, Epoch):`.
+    pub(crate) fn is_ruled_out(&mut self, at: TextRange) -> bool {
+        if self.calls == 0 || self.given_params.is_empty() {
+            return false;
+        }
+        let index = self.index;
+        let numbers: Vec<u32> = index.clauses_around.of(at.start()).collect();
+        numbers.into_iter().map(|number| &index.clauses[number as usize]).filter(|clause| clause.positive).any(
+            |clause| {
+                let body = &index.bodies[self.body];
+                let test =
+                    body.exprs.clone().map(ExprId).find(|expr| {
+                        index.spans[*expr] == clause.test && matches!(index.exprs[*expr], Expr::Call { .. })
+                    });
+                let Some(Expr::Call { callee, args }) = test.map(|test| &index.exprs[test]) else { return false };
+                let (Expr::Name(known::ISINSTANCE, _), [asked, class]) = (&index.exprs[*callee], args.as_ref()) else {
+                    return false;
+                };
+                let Expr::Name(_, value) = index.exprs[asked.value] else { return false };
+                let Value::Def(def) = index.values[index.unnarrowed(value)] else { return false };
+                let Some(given) = self.given_params.get(&def).copied() else { return false };
+                self.narrow_isinstance(given, class.value, true, false) == Type::Never
+            },
+        )
     }
 }

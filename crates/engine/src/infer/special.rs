@@ -5,7 +5,8 @@ use leitmotiv_index::tree::{Arg, ArgKind, DefId, Expr, ExprId, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
-use crate::call::{Candidate, Candidates, given};
+use super::calls::given;
+use crate::call::{Candidate, Candidates};
 use crate::context::TypeContext;
 use crate::outline::class_name;
 use crate::problems::ProblemKind;
@@ -125,7 +126,7 @@ impl Infer<'_> {
         let module = self.db.names().text(file.module(self.db));
         let name = self.db.names().text(class_name(self.db, instance.class));
         match (module, name) {
-            ("functools", "partial") => self.partial(expr, class, &crate::call::given(args)),
+            ("functools", "partial") => self.partial(expr, class, &crate::infer::calls::given(args)),
             ("builtins", "super") => Some(self.super_object(expr, args)),
             ("builtins", "type") => {
                 let [Arg { kind: ArgKind::Positional, value }] = args else {

@@ -239,7 +239,7 @@ impl Infer<'_> {
         let candidates = self.candidates(callee);
         if candidates.len() > 1 {
             // The first signature that takes the arguments says what it tells.
-            let given = crate::call::given(args);
+            let given = crate::infer::calls::given(args);
             let chosen = candidates
                 .iter()
                 .find(|candidate| self.speculate(|infer| infer.bind_arguments(candidate, &given).is_ok()));
@@ -269,7 +269,7 @@ impl Infer<'_> {
     /// What a guard's type is for the arguments of a call, where it speaks of type variables.
     fn solved_guard(&mut self, guarded: Type, callee: Type, args: &[Arg]) -> Type {
         let candidates = self.candidates(callee);
-        match self.speculate(|infer| infer.choose(&candidates, &crate::call::given(args)).ok()) {
+        match self.speculate(|infer| infer.choose(&candidates, &crate::infer::calls::given(args)).ok()) {
             Some((_, solution)) => {
                 let ty = solution.apply(self.db.store(), guarded);
                 self.solved(ty)

@@ -3,8 +3,7 @@
 
 use leitmotiv_index::tree::{ExprId, ParamKind};
 
-use super::arguments::{Argument, ArgumentKind, Caller};
-use super::bind::Bind;
+use crate::call::{Argument, ArgumentKind, Bind, Caller};
 use crate::context::TypeContext;
 use crate::infer::Infer;
 use crate::resolve::instance_of;

@@ -3,10 +3,9 @@
 
 use leitmotiv_index::tree::{Expr, ExprId};
 
-use super::arguments::Caller;
-use super::bind::Bind;
-use super::construct::Constructor;
-use super::{Candidate, given};
+use super::given;
+use crate::call::construct::Constructor;
+use crate::call::{Argument, Bind, Caller, Candidate};
 use crate::infer::Infer;
 use crate::types::Type;
 use crate::types::substitute::{Substitution, has_variables};
@@ -40,13 +39,7 @@ impl Infer<'_> {
 
     /// Whether the candidate that takes the arguments gives `expected`; `made` is what constructors make, in terms of
     /// their class's variables.
-    fn any_gives(
-        &mut self,
-        candidates: &[Candidate],
-        made: Option<Type>,
-        given: &[super::Argument],
-        expected: Type,
-    ) -> bool {
+    fn any_gives(&mut self, candidates: &[Candidate], made: Option<Type>, given: &[Argument], expected: Type) -> bool {
         let store = self.db.store();
         let taken =
             candidates.iter().find(|candidate| self.speculate(|infer| infer.bind_arguments(candidate, given).is_ok()));

@@ -3,8 +3,7 @@
 use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{BodyShape, Expr, ExprId};
 
-use super::Candidate;
-use super::bind::{Refusal, Why};
+use crate::call::{Candidate, Refusal, Why};
 use crate::context::TypeContext;
 use crate::infer::Infer;
 use crate::outline::Site;
