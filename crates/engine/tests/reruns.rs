@@ -118,8 +118,9 @@ edits! {
     /// The crew calls it; the quay calls what the crew declares.
     another_signature: "names: list[str]" => "names: list[str], most: int = 1", ["crew", "fleet"];
     another_result: "-> str:\n        text" => "-> str | None:\n        text", ["crew", "fleet"];
-    /// Functions are numbered in the order of the text: the one behind the new one is another.
-    a_function_more: "def longest" => "def shortest() -> None: ...\n\ndef longest", ["crew", "fleet"];
+    a_function_more: "def longest" => "def shortest() -> None: ...\n\ndef longest", ["fleet"];
+    a_class_more: "class Ferry" => "class Barge:\n    def label(self) -> int: ...\n\nclass Ferry", ["fleet"];
+    a_function_within: "    best = ''\n" => "    def key() -> int: ...\n    best = ''\n", ["fleet"];
     /// The quay makes a ferry: what a class has says whether that can be done.
     a_method_less: "    def label(self) -> str:\n        text = self.name\n        return text.upper()\n" => "", ["crew", "fleet", "quay"];
     a_fault: "def longest(" => "def longest((", ["crew", "fleet", "quay"];

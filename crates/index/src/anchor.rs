@@ -6,21 +6,21 @@
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
-use crate::tree::{BodyId, ClassId, DefId, ExprId, FunctionId, ModuleIndex, ScopeId};
+use crate::tree::{BodyId, ClassId, DefId, ExprId, FunctionId, ModuleIndex, ScopeId, ScopeKind};
 
 /// A place in a module; only meaningful together with it. All numbers are 0-based.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 pub enum Anchor {
     /// The module as a whole: its start.
     Module,
-    /// An expression, by its number among those of its body.
-    Expr(BodyId, u32),
+    /// An expression, by its number among those of its body: of a function, or the module.
+    Expr(Option<FunctionId>, u32),
     /// One of the definitions of a name in its scope, by its number among those of the scope's own body.
-    Name(ScopeId, Name, u32),
+    Name(ScopeKey, Name, u32),
     /// One of the assignments that methods make on an object of their class, by its number among those of the attribute.
     Attribute(ClassId, Name, u32),
-    /// Any other definition, by its number among those of its body.
-    Def(BodyId, u32),
+    /// Any other definition, by its number among those of its body: of a function, or the module.
+    Def(Option<FunctionId>, u32),
     /// A function's name.
     Function(FunctionId),
     /// A parameter's name.
@@ -29,19 +29,70 @@ pub enum Anchor {
     Class(ClassId),
 }
 
+/// A scope, told by what opens it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub enum ScopeKey {
+    /// The module.
+    Module,
+    /// A class's body.
+    Class(ClassId),
+    /// A function's body.
+    Function(FunctionId),
+    /// Any other, by its number among the scopes that are opened in a function, or in the module.
+    Other(Option<FunctionId>, u32),
+}
+
 impl ModuleIndex {
+    /// What opens a scope.
+    #[must_use]
+    pub fn scope_key(&self, scope: ScopeId) -> ScopeKey {
+        match self.scopes[scope].kind {
+            ScopeKind::Module => ScopeKey::Module,
+            ScopeKind::Class(class) => ScopeKey::Class(class),
+            ScopeKind::Function(function) => ScopeKey::Function(function),
+            _ => {
+                let around = std::iter::successors(self.scopes[scope].parent, |outer| self.scopes[*outer].parent);
+                let owner = around.map(|outer| self.scopes[outer].kind).find_map(|kind| match kind {
+                    ScopeKind::Function(function) => Some(function),
+                    _ => None,
+                });
+                let first = owner.map_or(0, |owner| self.functions[owner].scope.0);
+                ScopeKey::Other(owner, scope.0.saturating_sub(first))
+            }
+        }
+    }
+
+    /// The scope that something opens.
+    fn scope_of(&self, key: ScopeKey) -> Option<ScopeId> {
+        Some(match key {
+            ScopeKey::Module => ScopeId(0),
+            ScopeKey::Class(class) => self.classes.get(class)?.scope,
+            ScopeKey::Function(function) => self.functions.get(function)?.scope,
+            ScopeKey::Other(function, place) => {
+                let first = function.map_or(Some(ScopeId(0)), |function| Some(self.functions.get(function)?.scope))?;
+                ScopeId(first.0.checked_add(place)?)
+            }
+        })
+    }
+
+    /// The body of a function, or the module's.
+    fn body_of_function(&self, function: Option<FunctionId>) -> Option<BodyId> {
+        function.map_or(Some(BodyId(0)), |function| self.functions.get(function).map(|record| record.body))
+    }
+
     /// The anchor of an expression.
     #[must_use]
     pub fn anchor_of(&self, expr: ExprId) -> Anchor {
-        let body = self.body_of(expr);
-        Anchor::Expr(body, expr.0 - self.bodies[body].exprs.start)
+        let body = &self.bodies[self.body_of(expr)];
+        Anchor::Expr(body.function, expr.0 - body.exprs.start)
     }
 
     /// The anchor of an expression that may well be one of a body's.
     #[must_use]
     pub fn anchor_in(&self, body: BodyId, expr: ExprId) -> Anchor {
-        let exprs = &self.bodies[body].exprs;
-        if exprs.contains(&expr.0) { Anchor::Expr(body, expr.0 - exprs.start) } else { self.anchor_of(expr) }
+        let body = &self.bodies[body];
+        let is_there = body.exprs.contains(&expr.0);
+        if is_there { Anchor::Expr(body.function, expr.0 - body.exprs.start) } else { self.anchor_of(expr) }
     }
 
     /// The body that an expression was lowered for.
@@ -58,9 +109,10 @@ impl ModuleIndex {
         let place = |defs: &[DefId]| defs.binary_search(&def).ok().and_then(|place| u32::try_from(place).ok());
         let symbol = self.scopes[record.scope].symbols.get(&record.name);
         if let Some(place) = symbol.and_then(|symbol| place(&symbol.defs)) {
-            return Anchor::Name(record.scope, record.name, place);
+            return Anchor::Name(self.scope_key(record.scope), record.name, place);
         }
-        Anchor::Def(record.body, def.0 - self.bodies[record.body].defs.start)
+        let body = &self.bodies[record.body];
+        Anchor::Def(body.function, def.0 - body.defs.start)
     }
 
     /// The anchor of an assignment on an object of a class, where it is one; else as [`ModuleIndex::anchor_of_def`].
@@ -78,13 +130,13 @@ impl ModuleIndex {
     pub fn def_at(&self, anchor: Anchor) -> Option<DefId> {
         match anchor {
             Anchor::Name(scope, name, place) => {
-                self.scopes.get(scope)?.symbols.get(&name)?.defs.get(place as usize).copied()
+                self.scopes.get(self.scope_of(scope)?)?.symbols.get(&name)?.defs.get(place as usize).copied()
             }
             Anchor::Attribute(class, name, place) => {
                 self.classes.get(class)?.attributes.get(&name)?.get(place as usize).copied()
             }
-            Anchor::Def(body, place) => {
-                let defs = &self.bodies.get(body)?.defs;
+            Anchor::Def(function, place) => {
+                let defs = &self.bodies.get(self.body_of_function(function)?)?.defs;
                 let def = defs.start.checked_add(place)?;
                 defs.contains(&def).then_some(DefId(def))
             }
@@ -100,7 +152,8 @@ impl ModuleIndex {
     pub fn range_of(&self, anchor: Anchor) -> TextRange {
         let range = match anchor {
             Anchor::Module => None,
-            Anchor::Expr(body, place) => self.bodies.get(body).and_then(|body| {
+            Anchor::Expr(function, place) => self.body_of_function(function).and_then(|body| {
+                let body = self.bodies.get(body)?;
                 let expr = body.exprs.start.checked_add(place).filter(|expr| body.exprs.contains(expr))?;
                 Some(self.spans[ExprId(expr)])
             }),
@@ -181,16 +234,40 @@ berths = Ferry
     }
 
     #[test]
+    fn functions_and_classes_that_come_and_go_leave_the_anchors_of_others() {
+        let names = Names::new();
+        let before = index_module(FLEET, &names, &target());
+        let anchors = |index: &ModuleIndex| {
+            let all = index.defs.iter().filter(|(_, record)| names.text(record.name) != "depart");
+            all.map(|(def, record)| (index.anchor_of_def(def), record.name)).collect::<Vec<_>>()
+        };
+        for edited in [
+            FLEET.replace("    def label", "    def depart(self): pass\n    def label"),
+            FLEET.replace("def longest", "def depart():\n    def depart(): pass\ndef longest"),
+            FLEET.replace("class Ferry", "class depart: pass\nclass Ferry"),
+        ] {
+            let after = index_module(&edited, &names, &target());
+            let (mut before, mut after) = (anchors(&before), anchors(&after));
+            before.sort_unstable();
+            after.retain(|(anchor, _)| *anchor != Anchor::Module);
+            after.sort_unstable();
+            let lost: Vec<_> = before.iter().filter(|one| !after.contains(one)).collect();
+            assert!(lost.is_empty(), "{lost:?} in {edited}");
+        }
+    }
+
+    #[test]
     fn an_anchor_of_another_text_leads_to_the_start() {
         let names = Names::new();
         let index = index_module("", &names, &target());
         let name = names.intern("berth");
         for anchor in [
             Anchor::Module,
-            Anchor::Expr(BodyId(3), 0),
-            Anchor::Name(ScopeId(9), name, 0),
+            Anchor::Expr(Some(FunctionId(3)), 0),
+            Anchor::Name(ScopeKey::Other(None, 9), name, 0),
+            Anchor::Name(ScopeKey::Class(ClassId(9)), name, 0),
             Anchor::Attribute(ClassId(0), name, 0),
-            Anchor::Def(BodyId(0), u32::MAX),
+            Anchor::Def(None, u32::MAX),
             Anchor::Function(FunctionId(0)),
             Anchor::Param(FunctionId(0), 0),
             Anchor::Class(ClassId(0)),

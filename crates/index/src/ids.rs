@@ -3,6 +3,8 @@
 use std::marker::PhantomData;
 use std::ops::{Index, IndexMut};
 
+use rustc_hash::FxHashMap;
+
 /// A number that stands for a record of one module; only meaningful together with that module.
 pub trait Id: Copy {
     /// The number for a 0-based position.
@@ -34,10 +36,6 @@ id! {
     ExprId;
     /// A scope.
     ScopeId;
-    /// A `def`.
-    FunctionId;
-    /// A `class`.
-    ClassId;
     /// A `lambda`.
     LambdaId;
     /// A comprehension or generator expression.
@@ -52,6 +50,127 @@ id! {
     ReachId;
     /// A pattern of a `match` statement.
     PatternId;
+}
+
+/// A number that stands for a definition of one module by what it is called and where it is written, so that it stays the same while
+/// other definitions come and go; only meaningful together with that module.
+pub trait Key: Copy + Eq {
+    /// The key of that number.
+    fn new(number: u32) -> Self;
+    /// Its number: no position.
+    fn number(self) -> u32;
+}
+
+macro_rules! key {
+    ($($(#[$doc:meta])* $name:ident;)*) => {$(
+        $(#[$doc])*
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+        pub struct $name(pub u32);
+
+        impl Key for $name {
+            fn new(number: u32) -> Self {
+                $name(number)
+            }
+
+            fn number(self) -> u32 {
+                self.0
+            }
+        }
+    )*};
+}
+
+key! {
+    /// A `def`.
+    FunctionId;
+    /// A `class`.
+    ClassId;
+}
+
+/// Records by key, in the order in which they were put in.
+#[derive(Debug, Clone)]
+pub struct KeyVec<K, T> {
+    items: Vec<(K, T)>,
+    places: FxHashMap<u32, u32>,
+    /// Where to look next for a free number, for numbers that were taken when they were asked for.
+    next: FxHashMap<u32, u32>,
+}
+
+impl<K: Key, T> KeyVec<K, T> {
+    /// A key made of a number, or of the next one that is free.
+    pub fn free(&mut self, number: u32) -> K {
+        if !self.places.contains_key(&number) {
+            return K::new(number);
+        }
+        let next = self.next.entry(number).or_insert(number);
+        while self.places.contains_key(next) {
+            *next = next.wrapping_add(1);
+        }
+        K::new(*next)
+    }
+
+    /// Puts a record in; its key must be free.
+    pub fn push(&mut self, key: K, item: T) {
+        let place = u32::try_from(self.items.len()).unwrap_or(u32::MAX);
+        self.places.insert(key.number(), place);
+        self.items.push((key, item));
+    }
+
+    /// The 0-based place of a key in the order.
+    #[must_use]
+    pub fn place(&self, key: K) -> Option<usize> {
+        self.places.get(&key.number()).map(|place| *place as usize)
+    }
+
+    /// The record, where there is one of that key.
+    #[must_use]
+    pub fn get(&self, key: K) -> Option<&T> {
+        self.place(key).and_then(|place| self.items.get(place)).map(|(_, item)| item)
+    }
+
+    /// How many records there are.
+    #[must_use]
+    pub fn len(&self) -> usize {
+        self.items.len()
+    }
+
+    /// Whether there are none.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.items.is_empty()
+    }
+
+    /// Records with their keys, in order.
+    pub fn iter(&self) -> impl DoubleEndedIterator<Item = (K, &T)> {
+        self.items.iter().map(|(key, item)| (*key, item))
+    }
+
+    /// Gives back memory that is not used.
+    pub fn shrink_to_fit(&mut self) {
+        self.items.shrink_to_fit();
+        self.places.shrink_to_fit();
+        self.next = FxHashMap::default();
+    }
+}
+
+impl<K, T> Default for KeyVec<K, T> {
+    fn default() -> Self {
+        KeyVec { items: Vec::new(), places: FxHashMap::default(), next: FxHashMap::default() }
+    }
+}
+
+impl<K: Key, T> Index<K> for KeyVec<K, T> {
+    type Output = T;
+
+    fn index(&self, key: K) -> &T {
+        &self.items[self.places[&key.number()] as usize].1
+    }
+}
+
+impl<K: Key, T> IndexMut<K> for KeyVec<K, T> {
+    fn index_mut(&mut self, key: K) -> &mut T {
+        let place = self.places[&key.number()] as usize;
+        &mut self.items[place].1
+    }
 }
 
 /// A vector indexed by one kind of id.

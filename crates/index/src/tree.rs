@@ -5,7 +5,9 @@
 //!    ([`Body::exprs`], [`Body::defs`]); bodies follow each other in the order of their own ids.
 //! 2. A [`Reach`] refers only to smaller [`ReachId`]s; the graph of reachability has no cycle.
 //! 3. A [`Value`] refers only to smaller [`ValueId`]s, except the arguments of a [`Value::Phi`] at a loop's head.
-//! 4. Nothing here refers to the parser's tree; it is dropped once the module is indexed.
+//! 4. The ids of functions and classes are made of their names and of what they are defined in: they stay the same while others come
+//!    and go, and say nothing of the order.
+//! 5. Nothing here refers to the parser's tree; it is dropped once the module is indexed.
 
 use std::ops::Range;
 
@@ -18,10 +20,10 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use smallvec::SmallVec;
 
 use crate::around::Around;
-use crate::ids::IdVec;
 pub use crate::ids::{
     BodyId, ClassId, ComprehensionId, DefId, ExprId, FunctionId, LambdaId, PatternId, ReachId, ScopeId, ValueId,
 };
+use crate::ids::{IdVec, KeyVec};
 
 /// Everything that is known of a module from its own text.
 #[derive(Debug, Default)]
@@ -33,9 +35,9 @@ pub struct ModuleIndex {
     /// Scopes; the module's is the first.
     pub scopes: IdVec<ScopeId, Scope>,
     /// Functions, in the order of the text within each body.
-    pub functions: IdVec<FunctionId, Function>,
+    pub functions: KeyVec<FunctionId, Function>,
     /// Classes.
-    pub classes: IdVec<ClassId, Class>,
+    pub classes: KeyVec<ClassId, Class>,
     /// Lambdas.
     pub lambdas: IdVec<LambdaId, Lambda>,
     /// Comprehensions and generator expressions.

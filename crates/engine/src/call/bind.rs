@@ -43,7 +43,7 @@ pub(crate) enum Why {
 
 impl TypeContext<'_> {
     /// Whether a function's first argument is what `Self` stands for in it: a method's is, and that of `__new__`.
-    fn takes_self(&self, function: crate::types::FunctionRef) -> bool {
+    pub(super) fn takes_self(&self, function: crate::types::FunctionRef) -> bool {
         let outline = crate::outline::function(self.db, function.file, function.function);
         outline.name == known::NEW || (outline.class.is_some() && !outline.is_under(known::STATICMETHOD))
     }
@@ -203,9 +203,8 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
                         result = self.result_for(candidate, given, result);
                         result = self.without_given_none(candidate, given, result);
                     }
-                    if let Some(function) = candidate.function
-                        && candidate.skipped == 0
-                        && self.takes_self(function)
+                    if candidate.function.is_some()
+                        && candidate.takes_self
                         && let Some(first) = given.first()
                         && first.kind == ArgumentKind::Positional
                     {

@@ -26,6 +26,8 @@ pub struct Candidate {
     pub inferred: bool,
     /// The object that it is bound to.
     pub receiver: Option<Type>,
+    /// Whether its first argument, where none was taken off, is what `Self` stands for in it: a method's is, and that of `__new__`.
+    pub takes_self: bool,
 }
 
 /// The signatures that a call may use, in order; cheap to hand on.
@@ -118,6 +120,7 @@ impl Candidate {
             start: Substitution::new(),
             inferred: false,
             receiver: None,
+            takes_self: false,
         }
     }
 }

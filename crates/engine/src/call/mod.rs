@@ -225,9 +225,11 @@ impl TypeContext<'_> {
                 skipped = 1;
                 signature.params = signature.params[1..].into();
             }
+            let function = FunctionRef { function: *overload, ..function };
             candidates.push(Candidate {
                 signature,
-                function: Some(FunctionRef { function: *overload, ..function }),
+                function: Some(function),
+                takes_self: skipped == 0 && self.takes_self(function),
                 name: None,
                 skipped,
                 start,

@@ -18,6 +18,9 @@ impl Infer<'_> {
         if !self.checking {
             return;
         }
+        if self.asked.undecorated.contains(&ty) {
+            return;
+        }
         let store = self.db.store();
         let (site, decorators) = match ty {
             Type::Function(id) => {
@@ -36,7 +39,9 @@ impl Infer<'_> {
             }
             _ => return,
         };
-        if let Some(message) = self.deprecation(site, decorators) {
+        if decorators.is_empty() {
+            self.asked.undecorated.insert(ty);
+        } else if let Some(message) = self.deprecation(site, decorators) {
             self.problem(at, ProblemKind::Deprecated { what: ty, message });
         }
     }

@@ -7,7 +7,7 @@ use std::cell::{OnceCell, RefCell};
 
 use leitmotiv_index::tree::BodyId;
 use leitmotiv_syntax::names::Name;
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::base::db::Db;
 use crate::base::file::File;
@@ -78,6 +78,8 @@ pub(crate) struct Asked {
     pub(crate) members: FxHashMap<(Type, Name), Option<Type>>,
     /// The signatures by which values are called.
     pub(crate) candidates: FxHashMap<Type, crate::call::Candidates>,
+    /// Functions and classes without decorators.
+    pub(crate) undecorated: FxHashSet<Type>,
     /// The signatures by which classes are called.
     pub(crate) constructors: FxHashMap<crate::types::InstanceId, crate::call::construct::Constructor>,
 }

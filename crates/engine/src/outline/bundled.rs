@@ -3,18 +3,18 @@
 
 use std::sync::OnceLock;
 
-use leitmotiv_index::ids::Id;
 use leitmotiv_index::tree::{ClassId, FunctionId};
 use leitmotiv_project::resolve::Origin;
+use rustc_hash::FxHashMap;
 
 use super::{ClassOutline, FunctionOutline, module_index};
 use crate::base::db::Db;
 use crate::base::file::File;
 
-/// The outlines of one stub, by number, each made when it is first asked for.
+/// The outlines of one stub, each made when it is first asked for.
 struct Outlines {
-    classes: Box<[OnceLock<ClassOutline>]>,
-    functions: Box<[OnceLock<FunctionOutline>]>,
+    classes: FxHashMap<ClassId, OnceLock<ClassOutline>>,
+    functions: FxHashMap<FunctionId, OnceLock<FunctionOutline>>,
 }
 
 /// Those of a bundled stub; `None` for any other file.
@@ -26,8 +26,8 @@ fn of(db: &dyn Db, file: File) -> Option<&Outlines> {
     facts.kept.get(|| {
         let index = module_index(db, file);
         Outlines {
-            classes: (0..index.classes.len()).map(|_| OnceLock::new()).collect(),
-            functions: (0..index.functions.len()).map(|_| OnceLock::new()).collect(),
+            classes: index.classes.iter().map(|(class, _)| (class, OnceLock::new())).collect(),
+            functions: index.functions.iter().map(|(function, _)| (function, OnceLock::new())).collect(),
         }
     })
 }
@@ -39,7 +39,7 @@ pub(super) fn class(
     class: ClassId,
     make: impl FnOnce() -> ClassOutline,
 ) -> Option<&ClassOutline> {
-    Some(of(db, file)?.classes.get(class.index())?.get_or_init(make))
+    Some(of(db, file)?.classes.get(&class)?.get_or_init(make))
 }
 
 /// The outline of a function of a bundled stub.
@@ -49,5 +49,5 @@ pub(super) fn function(
     function: FunctionId,
     make: impl FnOnce() -> FunctionOutline,
 ) -> Option<&FunctionOutline> {
-    Some(of(db, file)?.functions.get(function.index())?.get_or_init(make))
+    Some(of(db, file)?.functions.get(&function)?.get_or_init(make))
 }

@@ -119,13 +119,13 @@ pub fn own_classes(db: &dyn Db) -> &[ClassRef] {
 fn all_classes(db: &dyn Db, _layout: Layout) -> Arc<[ClassRef]> {
     let of = |file: &File| {
         let file = *file;
-        (0..class_count(db, file)).map(move |number| ClassRef { file, class: ClassId(number) })
+        classes_of(db, file).iter().map(move |class| ClassRef { file, class: *class })
     };
     project_files(db).iter().flat_map(of).collect()
 }
 
-#[salsa::tracked(returns(copy))]
-fn class_count(db: &dyn Db, file: File) -> u32 {
+#[salsa::tracked(returns(deref))]
+fn classes_of(db: &dyn Db, file: File) -> Box<[ClassId]> {
     let _reading = reading(file);
-    u32::try_from(module_index(db, file).classes.len()).unwrap_or(u32::MAX)
+    module_index(db, file).classes.iter().map(|(class, _)| class).collect()
 }

@@ -53,7 +53,7 @@ pub fn scope_type(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
     }
     if ty == Type::None && scope == ScopeId(0) && !file.is_stub(db) {
         // What is only ever None in its own module is there to be set from elsewhere.
-        let at = Anchor::Name(scope, name, 0);
+        let at = Anchor::Name(index.scope_key(scope), name, 0);
         return Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Dynamic, file, at, name }));
     }
     infer.widen_for_others(ty)
@@ -68,7 +68,8 @@ pub(crate) fn recover_scope_type(
     scope: ScopeId,
     name: Name,
 ) -> Type {
-    let at = Anchor::Name(scope, name, 0);
+    let _reading = reading(file);
+    let at = Anchor::Name(module_index(db, file).scope_key(scope), name, 0);
     converge(db, cycle.iteration(), *last, value, Cause { kind: CauseKind::Cycle, file, at, name })
 }
 
@@ -127,8 +128,9 @@ pub(crate) fn is_private_import(db: &dyn Db, file: File, name: Name) -> bool {
 
 /// A name bound in a module or by a star import into it.
 pub fn own_name(db: &dyn Db, file: File, name: Name) -> Option<Type> {
-    if module_name(db, file, name).is_bound {
-        return Some(scope_type(db, file, ScopeId(0), name));
+    let ty = scope_type(db, file, ScopeId(0), name);
+    if ty != Type::Never || module_name(db, file, name).is_bound {
+        return Some(ty);
     }
     if has_stars(db, file) { starred(db, file, name) } else { None }
 }

@@ -6,7 +6,7 @@
 
 use std::cmp::Ordering;
 
-use super::{ClassRef, Instance, Literal, Tuple, Type};
+use super::{ClassRef, FunctionRef, Instance, Literal, Tuple, Type};
 use crate::base::db::Db;
 use crate::outline::class_name;
 
@@ -69,7 +69,11 @@ fn compare(db: &dyn Db, left: Type, right: Type) -> Ordering {
         (Type::SubclassOf(left), Type::SubclassOf(right)) => compare(db, *store.single(left), *store.single(right)),
         (Type::Function(left), Type::Function(right)) => {
             let (left, right) = (store.function(left), store.function(right));
-            (left.file.path(db), left.function.0).cmp(&(right.file.path(db), right.function.0))
+            let key = |of: &FunctionRef| {
+                let name = crate::outline::function(db, of.file, of.function).name;
+                (of.file.path(db), db.names().text(name), of.function)
+            };
+            key(left).cmp(&key(right))
         }
         (Type::Method(left), Type::Method(right)) => {
             let (left, right) = (store.method(left), store.method(right));
@@ -96,7 +100,7 @@ fn each(db: &dyn Db, left: &[Type], right: &[Type]) -> Ordering {
 }
 
 fn by_class(db: &dyn Db, left: ClassRef, right: ClassRef) -> Ordering {
-    let key = |class: ClassRef| (db.names().text(class_name(db, class)), class.file.path(db), class.class.0);
+    let key = |class: ClassRef| (db.names().text(class_name(db, class)), class.file.path(db), class.class);
     key(left).cmp(&key(right))
 }
 

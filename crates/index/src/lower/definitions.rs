@@ -227,7 +227,7 @@ impl<'a> Lower<'a> {
         if type_scope.is_some() {
             self.scopes.pop();
         }
-        let function = self.index.functions.next_id();
+        let function = self.function_key(parent, statement.name.as_str());
         let body = self.index.bodies.push(empty_body(Some(function)));
         let def_start = match statement.decorator_list.last() {
             Some(last) => {
@@ -239,7 +239,7 @@ impl<'a> Lower<'a> {
             None => statement.range().start(),
         };
         let parent_params = type_params.clone();
-        self.index.functions.push(Function {
+        let record = Function {
             name,
             name_range: statement.name.range(),
             range: statement.range(),
@@ -257,7 +257,8 @@ impl<'a> Lower<'a> {
             docstring: docstring(&statement.body),
             shape: body_shape(&statement.body),
             type_params: parent_params.into_boxed_slice(),
-        });
+        };
+        self.index.functions.push(function, record);
         if let Some(class) = class {
             self.index.classes[class].methods.push(function);
         }
@@ -361,11 +362,11 @@ impl<'a> Lower<'a> {
             }
         }
         let bindings = Bindings::of(&statement.body, &mut self.names);
-        let class = self.index.classes.next_id();
+        let class = self.class_key(parent, statement.name.as_str());
         self.note_class_text(class, statement);
         let name = self.names.get(statement.name.as_str());
         let scope = self.open_scope(ScopeKind::Class(class), Some(self.scope()), bindings);
-        self.index.classes.push(Class {
+        let record = Class {
             name,
             name_range: statement.name.range(),
             range: statement.range(),
@@ -383,7 +384,8 @@ impl<'a> Lower<'a> {
             makes_attributes: false,
             rewrites: rustc_hash::FxHashSet::default(),
             form: ClassForm::Statement,
-        });
+        };
+        self.index.classes.push(class, record);
         let end =
             statement.arguments.as_ref().map_or(statement.name.range().end(), |arguments| arguments.range().end());
         self.statement(StatementKind::Class(class), super::header(statement.name.range().start(), end));

@@ -50,12 +50,13 @@ impl<'a> Lower<'a> {
         }
         let lowered: Vec<(Name, TextRange, DefKind)> =
             members.into_iter().map(|member| self.functional_member(form, &member)).collect();
-        let class = self.index.classes.next_id();
+        let number = self.definition_number(1, self.scope(), self.names.text(name));
+        let class = self.index.classes.free(number);
         let mut bindings = Bindings::default();
         bindings.names.extend(lowered.iter().map(|(name, ..)| (*name, leitmotiv_syntax::TextSize::default())));
         let parent = self.scope();
         let scope = self.open_scope(ScopeKind::Class(class), Some(parent), bindings);
-        self.index.classes.push(Class {
+        let record = Class {
             name,
             name_range: at,
             range: at,
@@ -73,7 +74,8 @@ impl<'a> Lower<'a> {
             makes_attributes: false,
             rewrites: rustc_hash::FxHashSet::default(),
             form,
-        });
+        };
+        self.index.classes.push(class, record);
         self.scopes.push(scope);
         for (name, range, kind) in lowered {
             self.define(name, range, kind);

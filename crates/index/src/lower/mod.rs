@@ -265,6 +265,40 @@ impl<'a> Lower<'a> {
         body.defs = first_def.0..self.index.defs.next_id().0;
     }
 
+    /// The key of a function that is defined in a scope: so that those of one name there follow each other.
+    fn function_key(&mut self, parent: ScopeId, name: &str) -> FunctionId {
+        let number = self.definition_number(0, parent, name);
+        self.index.functions.free(number)
+    }
+
+    /// The same of a class.
+    fn class_key(&mut self, parent: ScopeId, name: &str) -> ClassId {
+        let number = self.definition_number(1, parent, name);
+        self.index.classes.free(number)
+    }
+
+    fn definition_number(&self, kind: u8, parent: ScopeId, name: &str) -> u32 {
+        use std::hash::{Hash, Hasher};
+        let mut around = Some(parent);
+        let owner = std::iter::from_fn(|| {
+            let scope = &self.index.scopes[around?];
+            around = scope.parent;
+            Some(scope.kind)
+        });
+        let owner = owner.into_iter().find_map(|kind| match kind {
+            ScopeKind::Class(class) => Some((1_u8, class.0)),
+            ScopeKind::Function(function) => Some((2, function.0)),
+            _ => None,
+        });
+        let mut hasher = rustc_hash::FxHasher::default();
+        (kind, owner, name).hash(&mut hasher);
+        let hash = hasher.finish();
+        // What is hashed last is mixed best in the upper half.
+        #[allow(clippy::cast_possible_truncation)]
+        let number = (hash >> 32) as u32;
+        number
+    }
+
     fn open_scope(&mut self, kind: ScopeKind, parent: Option<ScopeId>, bindings: Bindings) -> ScopeId {
         let id = self.index.scopes.push(Scope { kind, parent, symbols: FxHashMap::default(), stars: Vec::new() });
         let mut names = bindings.names;

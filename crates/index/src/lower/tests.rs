@@ -126,7 +126,7 @@ fn attributes_of_other_objects_are_patches() {
     let mut patched: Vec<&str> = index.patched.keys().map(|name| names.text(*name)).collect();
     patched.sort_unstable();
     assert_eq!(patched, ["late", "theirs"]);
-    assert!(index.classes[ClassId(0)].attributes.contains_key(&names.intern("own")));
+    assert!(index.classes.iter().next().unwrap().1.attributes.contains_key(&names.intern("own")));
 }
 
 #[test]
@@ -167,15 +167,15 @@ fn exports_are_read_from_the_text() {
 #[test]
 fn names_of_the_class_that_a_receiver_belongs_to_are_its_own() {
     let (_, index) = indexed("class A:\n    def f(this):\n        this.__dict__.update(x=1)\n");
-    assert!(index.classes[ClassId(0)].makes_attributes);
-    assert_eq!(index.classes[ClassId(0)].methods.len(), 1);
+    assert!(index.classes.iter().next().unwrap().1.makes_attributes);
+    assert_eq!(index.classes.iter().next().unwrap().1.methods.len(), 1);
 }
 
 #[test]
 fn reading_a_namespace_makes_no_attribute() {
     let made = |body: &str| {
         let (_, index) = indexed(&format!("class A:\n    def f(self, other, name):\n        {body}\n"));
-        index.classes[ClassId(0)].makes_attributes
+        index.classes.iter().next().unwrap().1.makes_attributes
     };
     for read in [
         "return self.__dict__.get(name)",
@@ -203,12 +203,12 @@ fn reading_a_namespace_makes_no_attribute() {
         assert!(made(made_there), "{made_there}");
     }
     let restored = "class A:\n    def __setstate__(self, state):\n        self.__dict__.update(state)\n";
-    assert!(!indexed(restored).1.classes[ClassId(0)].makes_attributes);
+    assert!(!indexed(restored).1.classes.iter().next().unwrap().1.makes_attributes);
 }
 
 /// The names of a class's own fields, with whether each has a default.
 fn fields(index: &ModuleIndex, class: usize) -> Vec<(DefId, bool)> {
-    let record = &index.classes[ClassId(u32::try_from(class).unwrap())];
+    let record = index.classes.iter().nth(class).unwrap().1;
     let mut found: Vec<(DefId, bool)> = index.scopes[record.scope]
         .symbols
         .values()

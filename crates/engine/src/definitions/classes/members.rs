@@ -698,11 +698,11 @@ impl TypeContext<'_> {
             Type::Function(id) => {
                 let mut function = *store.function(id);
                 function.owner = Some(owner);
-                let defined = outline::function(db, function.file, function.function);
                 // A function from elsewhere that a class holds is bound like its own (data model).
                 // Built-in functions are not; in our stubs, any function of a module may be one.
                 let built_in = function.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
-                if defined.class.is_none() && found.member.in_class && !built_in {
+                let is_of_class = || outline::function(db, function.file, function.function).class.is_some();
+                if function.binding == Binding::Static && found.member.in_class && !built_in && !is_of_class() {
                     function.binding = Binding::Instance;
                 }
                 let bound = Type::Function(store.intern_function(function));
