@@ -2,7 +2,7 @@
 
 use std::fmt::Write as _;
 
-use leitmotiv_engine::infer::Infer;
+use leitmotiv_engine::context::TypeContext;
 use leitmotiv_engine::resolve::scope_type;
 use leitmotiv_engine::types::Type;
 use leitmotiv_engine::types::canonical::canonical;
@@ -63,8 +63,8 @@ fn annotation(random: &mut Random, depth: usize) -> String {
     }
 }
 
-/// Types at random, with the walk in which they may be compared.
-fn with_types(seed: u64, number: usize, law: impl Fn(&mut Infer<'_>, &[Type])) {
+/// Types at random, with the context in which they may be compared.
+fn with_types(seed: u64, number: usize, law: impl Fn(&mut TypeContext<'_>, &[Type])) {
     let mut random = Random(seed | 1);
     let mut text = CLASSES.to_owned();
     for place in 0..number {
@@ -75,34 +75,34 @@ fn with_types(seed: u64, number: usize, law: impl Fn(&mut Infer<'_>, &[Type])) {
     let file = db.source(&folder.path().canonicalize().unwrap().join("main.py"));
     let of = |place: usize| scope_type(&db, file, ScopeId(0), db.names().intern(&format!("x{place}")));
     let types: Vec<Type> = (0..number).map(of).collect();
-    law(&mut Infer::new(&db, file, BodyId(0)), &types);
+    law(&mut TypeContext::new(&db, file, BodyId(0)), &types);
 }
 
 #[test]
 fn nothing_fits_everything_and_everything_is_an_object() {
-    with_types(11, 120, |infer, types| {
-        let object = infer.builtin(leitmotiv_syntax::names::known::OBJECT);
+    with_types(11, 120, |context, types| {
+        let object = context.builtin(leitmotiv_syntax::names::known::OBJECT);
         for ty in types {
-            let shown = show(infer.db, *ty);
-            assert!(infer.is_assignable(*ty, *ty), "{shown} fits itself");
-            assert!(infer.is_assignable(Type::Never, *ty), "Never fits {shown}");
-            assert!(infer.is_assignable(*ty, object), "{shown} is an object");
-            assert!(infer.is_equivalent(*ty, *ty), "{shown} is the same as itself");
+            let shown = show(context.db, *ty);
+            assert!(context.is_assignable(*ty, *ty), "{shown} fits itself");
+            assert!(context.is_assignable(Type::Never, *ty), "Never fits {shown}");
+            assert!(context.is_assignable(*ty, object), "{shown} is an object");
+            assert!(context.is_equivalent(*ty, *ty), "{shown} is the same as itself");
         }
     });
 }
 
 #[test]
 fn the_parts_of_a_union_fit_it_and_their_order_does_not_matter() {
-    with_types(23, 60, |infer, types| {
+    with_types(23, 60, |context, types| {
         for one in types {
             for other in types {
-                let names = || format!("{} and {}", show(infer.db, *one), show(infer.db, *other));
-                let (there, back) = (infer.join([*one, *other]), infer.join([*other, *one]));
-                assert!(infer.is_assignable(*one, there) && infer.is_assignable(*other, there), "{}", names());
-                assert_eq!(canonical(infer.db, there), canonical(infer.db, back), "{}", names());
-                assert!(infer.is_equivalent(there, back), "{}", names());
-                assert_eq!(infer.join([there, *one]), there, "{}", names());
+                let names = || format!("{} and {}", show(context.db, *one), show(context.db, *other));
+                let (there, back) = (context.join([*one, *other]), context.join([*other, *one]));
+                assert!(context.is_assignable(*one, there) && context.is_assignable(*other, there), "{}", names());
+                assert_eq!(canonical(context.db, there), canonical(context.db, back), "{}", names());
+                assert!(context.is_equivalent(there, back), "{}", names());
+                assert_eq!(context.join([there, *one]), there, "{}", names());
             }
         }
     });
@@ -110,14 +110,14 @@ fn the_parts_of_a_union_fit_it_and_their_order_does_not_matter() {
 
 #[test]
 fn joining_in_any_grouping_gives_the_same() {
-    with_types(31, 24, |infer, types| {
+    with_types(31, 24, |context, types| {
         for one in types {
             for other in types {
                 for third in types {
-                    let left = infer.join([infer.join([*one, *other]), *third]);
-                    let right = infer.join([*one, infer.join([*other, *third])]);
-                    let names = || [*one, *other, *third].map(|ty| show(infer.db, ty)).join(", ");
-                    assert_eq!(canonical(infer.db, left), canonical(infer.db, right), "{}", names());
+                    let left = context.join([context.join([*one, *other]), *third]);
+                    let right = context.join([*one, context.join([*other, *third])]);
+                    let names = || [*one, *other, *third].map(|ty| show(context.db, ty)).join(", ");
+                    assert_eq!(canonical(context.db, left), canonical(context.db, right), "{}", names());
                 }
             }
         }
@@ -126,13 +126,13 @@ fn joining_in_any_grouping_gives_the_same() {
 
 #[test]
 fn being_the_same_goes_both_ways_and_means_fitting_both_ways() {
-    with_types(47, 80, |infer, types| {
+    with_types(47, 80, |context, types| {
         for one in types {
             for other in types {
-                let names = || format!("{} and {}", show(infer.db, *one), show(infer.db, *other));
-                assert_eq!(infer.is_equivalent(*one, *other), infer.is_equivalent(*other, *one), "{}", names());
-                if infer.is_equivalent(*one, *other) {
-                    assert!(infer.is_assignable(*one, *other) && infer.is_assignable(*other, *one), "{}", names());
+                let names = || format!("{} and {}", show(context.db, *one), show(context.db, *other));
+                assert_eq!(context.is_equivalent(*one, *other), context.is_equivalent(*other, *one), "{}", names());
+                if context.is_equivalent(*one, *other) {
+                    assert!(context.is_assignable(*one, *other) && context.is_assignable(*other, *one), "{}", names());
                 }
             }
         }
@@ -141,12 +141,12 @@ fn being_the_same_goes_both_ways_and_means_fitting_both_ways() {
 
 #[test]
 fn what_fits_a_type_fits_whatever_that_fits() {
-    with_types(59, 50, |infer, types| {
+    with_types(59, 50, |context, types| {
         for one in types {
-            for other in types.iter().filter(|other| infer.is_assignable(*one, **other)) {
-                for third in types.iter().filter(|third| infer.is_assignable(*other, **third)) {
-                    let names = || [*one, *other, *third].map(|ty| show(infer.db, ty)).join(" < ");
-                    assert!(infer.is_assignable(*one, *third), "{}", names());
+            for other in types.iter().filter(|other| context.is_assignable(*one, **other)) {
+                for third in types.iter().filter(|third| context.is_assignable(*other, **third)) {
+                    let names = || [*one, *other, *third].map(|ty| show(context.db, ty)).join(" < ");
+                    assert!(context.is_assignable(*one, *third), "{}", names());
                 }
             }
         }

@@ -1,11 +1,13 @@
 //! One test binary: bundled stubs, fixtures by folder, rule pages, determinism.
 
 mod bundled;
+mod contexts;
 mod edits;
 mod fixture;
 mod language;
 mod laws;
 mod order;
+mod outlines;
 mod pages;
 mod policies;
 mod reruns;

@@ -72,12 +72,12 @@ impl TypeContext<'_> {
     }
 
     /// The result of calling a value with arguments of given types, wherever the call may stand. Reports nothing.
-    pub(crate) fn call_with(&mut self, ty: Type, args: &[Type]) -> Type {
+    pub fn call_with(&mut self, ty: Type, args: &[Type]) -> Type {
         self.try_call(ty, args).unwrap_or(Type::Any)
     }
 
     /// The same, or `None` where the arguments do not fit.
-    pub(crate) fn try_call(&mut self, ty: Type, args: &[Type]) -> Option<Type> {
+    pub fn try_call(&mut self, ty: Type, args: &[Type]) -> Option<Type> {
         let store = self.db.store();
         match ty {
             Type::Never | Type::Any | Type::Unknown(_) => Some(ty),

@@ -105,7 +105,7 @@ impl TypeContext<'_> {
     }
 
     /// A member of a type that is no union; `None` where it has none.
-    pub(crate) fn member(&mut self, ty: Type, name: Name) -> Option<Type> {
+    pub fn member(&mut self, ty: Type, name: Name) -> Option<Type> {
         if let Some(known) = self.asked.members.get(&(ty, name)) {
             return *known;
         }

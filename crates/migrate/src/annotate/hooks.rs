@@ -4,9 +4,9 @@ use std::sync::OnceLock;
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::context::TypeContext;
 use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::definitions::functions;
-use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{Expr, FunctionId, ModuleIndex};
@@ -58,7 +58,7 @@ impl Methods {
         {
             return Some((docstring, format!("the docstring says `{told}`")));
         }
-        let infer = Infer::new(db, file, record.body);
+        let infer = TypeContext::new(db, file, record.body);
         self.by_name(db).get(&record.name)?.iter().find_map(|(other, method)| {
             let is_below = *other != class && classes::derives(db, *other, class) == Some(true);
             let theirs = is_below.then(|| {

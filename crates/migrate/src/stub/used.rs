@@ -5,7 +5,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::infer::Infer;
+use leitmotiv_engine::context::TypeContext;
 use leitmotiv_engine::types::Type;
 use leitmotiv_engine::view::uses::{self, Called};
 use leitmotiv_index::tree::BodyId;
@@ -160,7 +160,7 @@ impl Filling<'_> {
             if given.is_empty() || given.iter().any(|ty| ty.is_dynamic()) {
                 continue;
             }
-            let infer = Infer::new(self.db, self.around, BodyId(0));
+            let infer = TypeContext::new(self.db, self.around, BodyId(0));
             let default = param.default.as_deref();
             // What may be left out may be None; of other tuples, nobody knows how long they are.
             let is_none = default.is_some_and(|default| matches!(default, ast::Expr::NoneLiteral(_)));

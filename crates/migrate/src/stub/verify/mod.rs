@@ -7,8 +7,8 @@ mod signatures;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::context::TypeContext;
 use leitmotiv_engine::definitions::classes::members;
-use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::{builtin_instance, instance_of, own_name};
 use leitmotiv_engine::types::display::show;
@@ -256,7 +256,7 @@ impl Comparison<'_> {
         {
             return;
         }
-        if declared.is_dynamic() || Infer::new(self.db, self.file, BodyId(0)).is_assignable(actual, declared) {
+        if declared.is_dynamic() || TypeContext::new(self.db, self.file, BodyId(0)).is_assignable(actual, declared) {
             return;
         }
         let shown = text.map_or_else(|| format!("a `{}`", show(self.db, actual)), |text| format!("`{text}`"));
