@@ -6,7 +6,7 @@ use leitmotiv_syntax::names::Name;
 
 use crate::base::file::File;
 use crate::outline::Site;
-use crate::types::{ClassRef, FunctionRef, Special, Type, VarId};
+use crate::types::{ClassRef, FunctionRef, SpecialForm, Type, VarId};
 
 /// Something that was found wrong, or worth saying.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -253,9 +253,9 @@ pub enum ProblemKind {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum BadForm {
     /// It says nothing without arguments.
-    Bare(Special),
+    Bare(SpecialForm),
     /// It takes one argument, and has so many.
-    One(Special, usize),
+    One(SpecialForm, usize),
     /// `Annotated` has nothing but a type.
     Annotated,
     /// `Callable` does not have a list and a result.
@@ -278,9 +278,9 @@ pub enum BadForm {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum BadPlace {
     /// It says something of a variable, and of another kind of variable.
-    Qualifier(Special),
+    Qualifier(SpecialForm),
     /// It is only a base of classes.
-    Base(Special),
+    Base(SpecialForm),
     /// `TypeAlias` stands by no variable of a module or class.
     Alias,
     /// `Self` outside of a class.

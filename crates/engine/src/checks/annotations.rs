@@ -10,7 +10,7 @@ use leitmotiv_syntax::names::known;
 use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
 use crate::problems::{BadForm, BadPlace, ProblemKind};
-use crate::types::{Binding, ClassRef, Special, Type, VarKind};
+use crate::types::{Binding, ClassRef, SpecialForm, Type, VarKind};
 
 /// Where an annotation, or a part of one, stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -171,33 +171,35 @@ impl Infer<'_> {
         }
     }
 
-    fn check_bare(&mut self, expr: ExprId, special: Special, site: Site) {
+    fn check_bare(&mut self, expr: ExprId, special: SpecialForm, site: Site) {
         match special {
-            Special::Optional
-            | Special::Union
-            | Special::Literal
-            | Special::Annotated
-            | Special::Concatenate
-            | Special::Unpack
-            | Special::Required
-            | Special::NotRequired
-            | Special::ReadOnly
-            | Special::TypeGuard
-            | Special::TypeIs => self.malformed(expr, BadForm::Bare(special)),
-            Special::Generic | Special::Protocol | Special::TypedDict => self.misplaced(expr, BadPlace::Base(special)),
-            Special::ClassVar | Special::Final => self.check_qualifier(expr, special, site),
-            Special::TypeAlias if !matches!(site, Site::Module | Site::Class(_)) => {
+            SpecialForm::Optional
+            | SpecialForm::Union
+            | SpecialForm::Literal
+            | SpecialForm::Annotated
+            | SpecialForm::Concatenate
+            | SpecialForm::Unpack
+            | SpecialForm::Required
+            | SpecialForm::NotRequired
+            | SpecialForm::ReadOnly
+            | SpecialForm::TypeGuard
+            | SpecialForm::TypeIs => self.malformed(expr, BadForm::Bare(special)),
+            SpecialForm::Generic | SpecialForm::Protocol | SpecialForm::TypedDict => {
+                self.misplaced(expr, BadPlace::Base(special))
+            }
+            SpecialForm::ClassVar | SpecialForm::Final => self.check_qualifier(expr, special, site),
+            SpecialForm::TypeAlias if !matches!(site, Site::Module | Site::Class(_)) => {
                 self.misplaced(expr, BadPlace::Alias);
             }
-            Special::SelfType => self.check_self(expr),
+            SpecialForm::SelfType => self.check_self(expr),
             _ => {}
         }
     }
 
-    fn check_qualifier(&mut self, expr: ExprId, special: Special, site: Site) {
+    fn check_qualifier(&mut self, expr: ExprId, special: SpecialForm, site: Site) {
         let fits = match special {
-            Special::ClassVar => matches!(site, Site::Class(_)),
-            Special::Final => matches!(site, Site::Class(_) | Site::Module | Site::Local | Site::Attribute),
+            SpecialForm::ClassVar => matches!(site, Site::Class(_)),
+            SpecialForm::Final => matches!(site, Site::Class(_) | Site::Module | Site::Local | Site::Attribute),
             _ => matches!(site, Site::Class(class) if self.is_typed_dictionary(class)),
         };
         if !fits {
@@ -220,7 +222,7 @@ impl Infer<'_> {
                 self.check_base_self(*left);
                 self.check_base_self(*right);
             }
-            _ if self.quietly(expr) == Type::Special(Special::SelfType) => self.misplaced(expr, BadPlace::SelfBase),
+            _ if self.quietly(expr) == Type::Special(SpecialForm::SelfType) => self.misplaced(expr, BadPlace::SelfBase),
             _ => {}
         }
     }
@@ -263,7 +265,7 @@ impl Infer<'_> {
                 if is(known::TUPLE) {
                     self.check_tuple(&items);
                 } else if is(known::TYPE) {
-                    self.check_one(expr, Special::Type, &items, Site::Inner);
+                    self.check_one(expr, SpecialForm::Type, &items, Site::Inner);
                 } else if !instance.args.is_empty() {
                     // An alias of a generic class, whose variables may be of any kind.
                     items.iter().for_each(|item| self.check_form(*item, Site::Argument));
@@ -289,7 +291,7 @@ impl Infer<'_> {
     }
 
     /// A form that takes one argument.
-    fn check_one(&mut self, expr: ExprId, special: Special, items: &[ExprId], inner: Site) {
+    fn check_one(&mut self, expr: ExprId, special: SpecialForm, items: &[ExprId], inner: Site) {
         if let [item] = items {
             self.check_form(*item, inner);
         } else {
@@ -297,22 +299,22 @@ impl Infer<'_> {
         }
     }
 
-    fn check_special(&mut self, expr: ExprId, special: Special, items: &[ExprId], site: Site) {
+    fn check_special(&mut self, expr: ExprId, special: SpecialForm, items: &[ExprId], site: Site) {
         match special {
-            Special::Optional | Special::TypeForm => self.check_one(expr, special, items, Site::Inner),
-            Special::TypeGuard | Special::TypeIs => self.check_one(expr, special, items, Site::Inner),
-            Special::Type => self.check_one(expr, special, items, Site::Inner),
-            Special::Union => items.iter().for_each(|item| self.check_form(*item, Site::Inner)),
-            Special::Tuple => self.check_tuple(items),
-            Special::Callable => self.check_callable(expr, items),
-            Special::Concatenate => {
+            SpecialForm::Optional | SpecialForm::TypeForm => self.check_one(expr, special, items, Site::Inner),
+            SpecialForm::TypeGuard | SpecialForm::TypeIs => self.check_one(expr, special, items, Site::Inner),
+            SpecialForm::Type => self.check_one(expr, special, items, Site::Inner),
+            SpecialForm::Union => items.iter().for_each(|item| self.check_form(*item, Site::Inner)),
+            SpecialForm::Tuple => self.check_tuple(items),
+            SpecialForm::Callable => self.check_callable(expr, items),
+            SpecialForm::Concatenate => {
                 if !matches!(site, Site::Parameters | Site::Argument) {
                     self.misplaced(expr, BadPlace::Parameters);
                 }
                 self.check_concatenate(expr, items);
             }
-            Special::Literal => items.iter().for_each(|item| self.check_literal(*item)),
-            Special::Annotated => {
+            SpecialForm::Literal => items.iter().for_each(|item| self.check_literal(*item)),
+            SpecialForm::Annotated => {
                 if items.len() < 2 {
                     self.malformed(expr, BadForm::Annotated);
                 }
@@ -320,13 +322,17 @@ impl Infer<'_> {
                     self.check_form(*first, site);
                 }
             }
-            Special::ClassVar | Special::Final | Special::Required | Special::NotRequired | Special::ReadOnly => {
+            SpecialForm::ClassVar
+            | SpecialForm::Final
+            | SpecialForm::Required
+            | SpecialForm::NotRequired
+            | SpecialForm::ReadOnly => {
                 self.check_qualifier(expr, special, site);
                 // What is wrong with the place has been told.
                 let inner = if matches!(site, Site::Class(_)) { site } else { Site::Inner };
                 self.check_one(expr, special, items, inner);
             }
-            Special::Unpack => {
+            SpecialForm::Unpack => {
                 let may_unpack = matches!(site, Site::Unpacking | Site::Argument | Site::Places | Site::Keywords);
                 if !may_unpack {
                     self.misplaced(expr, BadPlace::Star);
@@ -337,8 +343,12 @@ impl Infer<'_> {
                     items => self.malformed(expr, BadForm::One(special, items.len())),
                 }
             }
-            Special::Generic | Special::Protocol => self.misplaced(expr, BadPlace::Base(special)),
-            Special::DefaultDict | Special::OrderedDict | Special::Counter | Special::ChainMap | Special::Deque => {
+            SpecialForm::Generic | SpecialForm::Protocol => self.misplaced(expr, BadPlace::Base(special)),
+            SpecialForm::DefaultDict
+            | SpecialForm::OrderedDict
+            | SpecialForm::Counter
+            | SpecialForm::ChainMap
+            | SpecialForm::Deque => {
                 items.iter().for_each(|item| self.check_form(*item, Site::Inner));
             }
             _ => {}
@@ -411,7 +421,7 @@ impl Infer<'_> {
 
     fn is_concatenate(&mut self, expr: ExprId) -> bool {
         matches!(self.index.exprs[expr], Expr::Subscript { value, .. }
-            if self.quietly(value) == Type::Special(Special::Concatenate))
+            if self.quietly(value) == Type::Special(SpecialForm::Concatenate))
     }
 
     /// `Concatenate` ends in a variable for parameters, or in dots.

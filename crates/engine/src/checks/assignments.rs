@@ -10,7 +10,7 @@ use crate::infer::Infer;
 use crate::outline::Site;
 use crate::outline::places::{Bound, bound_at};
 use crate::problems::{Ended, Fixed, ProblemKind};
-use crate::types::{ClassRef, FunctionRef, InstanceId, Special, Type};
+use crate::types::{ClassRef, FunctionRef, InstanceId, SpecialForm, Type};
 
 /// An attribute, and what its class says of it.
 struct Attribute {
@@ -165,7 +165,7 @@ impl Infer<'_> {
             _ => annotation,
         };
         matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. })
-            && self.quietly(head) == Type::Special(Special::Final)
+            && self.quietly(head) == Type::Special(SpecialForm::Final)
     }
 
     fn check_declared_name(&mut self, target: ExprId, name: Name, value: ExprId) {

@@ -6,7 +6,7 @@ use leitmotiv_syntax::names::{Name, known};
 use crate::infer::Infer;
 use crate::problems::{BadDefinition, ProblemKind};
 use crate::types::substitute::{is_variadic, variables};
-use crate::types::{Special, Type, VarId, VarKind};
+use crate::types::{SpecialForm, Type, VarId, VarKind};
 
 impl Infer<'_> {
     /// Looks at a call that makes a type variable, assigned to `name`.
@@ -118,7 +118,7 @@ impl Infer<'_> {
             if arg.kind != ArgKind::Positional {
                 continue;
             }
-            if !matches!(self.quietly(head), Type::Special(Special::Generic | Special::Protocol)) {
+            if !matches!(self.quietly(head), Type::Special(SpecialForm::Generic | SpecialForm::Protocol)) {
                 let ty = self.speculate(|infer| infer.annotation(arg.value));
                 used.extend(variables(store, ty).into_iter().map(|var| (var, arg.value)));
                 continue;

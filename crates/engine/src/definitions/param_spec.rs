@@ -8,7 +8,7 @@ use leitmotiv_syntax::names::known;
 
 use crate::context::TypeContext;
 use crate::infer::Infer;
-use crate::types::{Signature, SignatureParam, Special, Type, VarId, VarKind};
+use crate::types::{Signature, SignatureParam, SpecialForm, Type, VarId, VarKind};
 
 /// The pair of parameters that stands for a variable.
 #[must_use]
@@ -52,7 +52,7 @@ impl Infer<'_> {
             Expr::List(parts) => parts.iter().map(|part| SignatureParam::placed(self.annotation(*part))).collect(),
             Expr::Ellipsis => return Some(crate::definitions::functions::any_callable(store, Type::Never)),
             Expr::Subscript { value, index, .. } => {
-                if self.quietly(*value) != Type::Special(Special::Concatenate) {
+                if self.quietly(*value) != Type::Special(SpecialForm::Concatenate) {
                     return None;
                 }
                 let items = self.items(*index);

@@ -274,7 +274,7 @@ impl Infer<'_> {
 
     /// `X: TypeAlias = …` names a type; `X: Final = …` has its value's type.
     pub(crate) fn alias_or_value(&mut self, annotation: ExprId, value: ExprId) -> Type {
-        if self.expr(annotation) == Type::Special(crate::types::Special::TypeAlias) {
+        if self.expr(annotation) == Type::Special(crate::types::SpecialForm::TypeAlias) {
             let ty = self.annotation(value);
             return self.form(ty);
         }

@@ -54,7 +54,7 @@ impl TypeContext<'_> {
             Type::Class(id) => Some(Type::Instance(id)),
             Type::Form(id) => Some(*store.single(id)),
             Type::None | Type::Var(_) | Type::Any => Some(ty),
-            Type::Special(crate::types::Special::Any) => Some(Type::Any),
+            Type::Special(crate::types::SpecialForm::Any) => Some(Type::Any),
             _ => None,
         };
         match (as_type(left), as_type(right)) {

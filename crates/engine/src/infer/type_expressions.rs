@@ -21,7 +21,7 @@ use crate::problems::ProblemKind;
 use crate::resolve::{builtin_instance, instance_of, standard_class};
 use crate::types::substitute::variables;
 use crate::types::{
-    CauseKind, Literal, Signature, Special, Tuple, Type, TypeVariable, VarId, VarKind, VarOrigin, Variance,
+    CauseKind, Literal, Signature, SpecialForm, Tuple, Type, TypeVariable, VarId, VarKind, VarOrigin, Variance,
 };
 
 impl TypeContext<'_> {
@@ -212,25 +212,27 @@ impl Infer<'_> {
         if instance.args.is_empty() { Type::Instance(id) } else { self.bare_alias(expr, Type::Instance(id)) }
     }
 
-    fn bare_special(&mut self, expr: ExprId, special: Special) -> Type {
+    fn bare_special(&mut self, expr: ExprId, special: SpecialForm) -> Type {
         match special {
-            Special::Any => Type::Any,
-            Special::NoReturn | Special::Never => Type::Never,
-            Special::SelfType => self.self_variable(expr),
-            Special::LiteralString => builtin_instance(self.db, known::STR, &[]),
-            Special::Tuple => {
+            SpecialForm::Any => Type::Any,
+            SpecialForm::NoReturn | SpecialForm::Never => Type::Never,
+            SpecialForm::SelfType => self.self_variable(expr),
+            SpecialForm::LiteralString => builtin_instance(self.db, known::STR, &[]),
+            SpecialForm::Tuple => {
                 let unknown = self.unknown(CauseKind::Bare, expr);
                 self.tuple_of_any(unknown)
             }
-            Special::Type => builtin_instance(self.db, known::TYPE, &[]),
-            Special::Callable => {
+            SpecialForm::Type => builtin_instance(self.db, known::TYPE, &[]),
+            SpecialForm::Callable => {
                 let unknown = self.unknown(CauseKind::Bare, expr);
                 crate::definitions::functions::any_callable(self.db.store(), unknown)
             }
-            Special::DefaultDict | Special::OrderedDict | Special::Counter | Special::ChainMap | Special::Deque => {
-                self.collection(expr, special, &[])
-            }
-            Special::ClassVar | Special::Final => self.unknown(CauseKind::Bare, expr),
+            SpecialForm::DefaultDict
+            | SpecialForm::OrderedDict
+            | SpecialForm::Counter
+            | SpecialForm::ChainMap
+            | SpecialForm::Deque => self.collection(expr, special, &[]),
+            SpecialForm::ClassVar | SpecialForm::Final => self.unknown(CauseKind::Bare, expr),
             _ => self.unknown(CauseKind::Unsupported, expr),
         }
     }
@@ -366,34 +368,34 @@ impl Infer<'_> {
         }
     }
 
-    fn special_form(&mut self, expr: ExprId, special: Special, items: &[ExprId]) -> Type {
+    fn special_form(&mut self, expr: ExprId, special: SpecialForm, items: &[ExprId]) -> Type {
         match special {
-            Special::Union => {
+            SpecialForm::Union => {
                 let parts: Vec<Type> = items.iter().map(|item| self.annotation(*item)).collect();
                 self.join(parts)
             }
-            Special::Optional => {
+            SpecialForm::Optional => {
                 let parts: Vec<Type> = items.iter().map(|item| self.annotation(*item)).chain([Type::None]).collect();
                 self.join(parts)
             }
-            Special::Callable => self.callable_form(expr, items),
-            Special::Type => self.type_form(items),
-            Special::Tuple => self.tuple_form(items),
-            Special::Literal => {
+            SpecialForm::Callable => self.callable_form(expr, items),
+            SpecialForm::Type => self.type_form(items),
+            SpecialForm::Tuple => self.tuple_form(items),
+            SpecialForm::Literal => {
                 let parts: Vec<Type> = items.iter().map(|item| self.literal_form(*item)).collect();
                 self.join(parts)
             }
-            Special::Annotated
-            | Special::Required
-            | Special::NotRequired
-            | Special::ReadOnly
-            | Special::ClassVar
-            | Special::Final => match items.first() {
+            SpecialForm::Annotated
+            | SpecialForm::Required
+            | SpecialForm::NotRequired
+            | SpecialForm::ReadOnly
+            | SpecialForm::ClassVar
+            | SpecialForm::Final => match items.first() {
                 Some(first) => self.annotation(*first),
                 None => self.unknown(CauseKind::Unsupported, expr),
             },
             // What stands for a type is taken as its class is (PEP 747).
-            Special::TypeForm => match items.first() {
+            SpecialForm::TypeForm => match items.first() {
                 Some(first) => {
                     let ty = self.annotation(*first);
                     if ty.is_dynamic() { ty } else { Type::SubclassOf(self.db.store().intern_type(ty)) }
@@ -401,21 +403,23 @@ impl Infer<'_> {
                 None => self.unknown(CauseKind::Unsupported, expr),
             },
             // `Generic[Unpack[Ts]]`
-            Special::Unpack if let [only] = items => self.annotation(*only),
-            Special::TypeGuard | Special::TypeIs => builtin_instance(self.db, known::BOOL_CLASS, &[]),
-            Special::DefaultDict | Special::OrderedDict | Special::Counter | Special::ChainMap | Special::Deque => {
-                self.collection(expr, special, items)
-            }
+            SpecialForm::Unpack if let [only] = items => self.annotation(*only),
+            SpecialForm::TypeGuard | SpecialForm::TypeIs => builtin_instance(self.db, known::BOOL_CLASS, &[]),
+            SpecialForm::DefaultDict
+            | SpecialForm::OrderedDict
+            | SpecialForm::Counter
+            | SpecialForm::ChainMap
+            | SpecialForm::Deque => self.collection(expr, special, items),
             _ => self.unknown(CauseKind::Unsupported, expr),
         }
     }
 
-    fn collection(&mut self, expr: ExprId, special: Special, items: &[ExprId]) -> Type {
+    fn collection(&mut self, expr: ExprId, special: SpecialForm, items: &[ExprId]) -> Type {
         let name = match special {
-            Special::DefaultDict => "defaultdict",
-            Special::OrderedDict => "OrderedDict",
-            Special::Counter => "Counter",
-            Special::ChainMap => "ChainMap",
+            SpecialForm::DefaultDict => "defaultdict",
+            SpecialForm::OrderedDict => "OrderedDict",
+            SpecialForm::Counter => "Counter",
+            SpecialForm::ChainMap => "ChainMap",
             _ => "deque",
         };
         let names = self.db.names();
@@ -476,7 +480,9 @@ impl Infer<'_> {
     pub(crate) fn unpacked(&mut self, item: ExprId) -> Option<ExprId> {
         match self.index.exprs[item] {
             Expr::Starred(inner) => Some(inner),
-            Expr::Subscript { value, index, .. } if self.expr(value) == Type::Special(Special::Unpack) => Some(index),
+            Expr::Subscript { value, index, .. } if self.expr(value) == Type::Special(SpecialForm::Unpack) => {
+                Some(index)
+            }
             _ => None,
         }
     }
@@ -630,9 +636,9 @@ impl Infer<'_> {
     pub(crate) fn declared_annotation(&mut self, annotation: ExprId) -> Option<Type> {
         match &self.index.exprs[annotation] {
             Expr::Name(..) | Expr::Attribute { .. } => match self.expr(annotation) {
-                Type::Special(Special::Final | Special::ClassVar | Special::TypeAlias) => None,
+                Type::Special(SpecialForm::Final | SpecialForm::ClassVar | SpecialForm::TypeAlias) => None,
                 // `x: Any` in stubs of special forms says what they are.
-                Type::Special(Special::Any) => Some(Type::Any),
+                Type::Special(SpecialForm::Any) => Some(Type::Any),
                 _ => Some(self.annotation(annotation)),
             },
             _ => Some(self.annotation(annotation)),
@@ -646,15 +652,15 @@ impl Infer<'_> {
             _ => annotation,
         };
         matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. })
-            && self.expr(head) == Type::Special(Special::ClassVar)
+            && self.expr(head) == Type::Special(SpecialForm::ClassVar)
     }
 
     /// What `TypeGuard[T]` or `TypeIs[T]` as a return annotation says.
     pub(crate) fn guard(&mut self, returns: ExprId) -> Option<(Type, bool)> {
         let Expr::Subscript { value, index: args, .. } = self.index.exprs[returns] else { return None };
         match self.expr(value) {
-            Type::Special(Special::TypeGuard) => Some((self.annotation(args), false)),
-            Type::Special(Special::TypeIs) => Some((self.annotation(args), true)),
+            Type::Special(SpecialForm::TypeGuard) => Some((self.annotation(args), false)),
+            Type::Special(SpecialForm::TypeIs) => Some((self.annotation(args), true)),
             _ => None,
         }
     }
@@ -719,7 +725,7 @@ impl Infer<'_> {
         if self.db.names().text(form) != "_SpecialForm" {
             return None;
         }
-        Special::by_name(self.db.names().text(self.index.defs[def].name)).map(Type::Special)
+        SpecialForm::by_name(self.db.names().text(self.index.defs[def].name)).map(Type::Special)
     }
 
     /// A type parameter of the new syntax (PEP 695).

@@ -3,7 +3,7 @@ use leitmotiv_project::settings::Severity;
 use super::{Page, Rule, Way, Worded};
 use crate::problems::{BadPlace, ProblemKind};
 use crate::types::display::show;
-use crate::types::{Special, Type};
+use crate::types::{SpecialForm, Type};
 
 pub static RULE: Rule = Rule {
     slug: "annotation.place",
@@ -34,13 +34,13 @@ pub static RULE: Rule = Rule {
         let ProblemKind::AnnotationPlace { why } = problem.kind else { return None };
         let name = |special| show(context.db(), Type::Special(special));
         let message = match why {
-            BadPlace::Qualifier(special @ Special::ClassVar) => {
+            BadPlace::Qualifier(special @ SpecialForm::ClassVar) => {
                 format!(
                     "`{}` stands around the whole type of a variable in a class body, and nowhere else",
                     name(special)
                 )
             }
-            BadPlace::Qualifier(special @ Special::Final) => {
+            BadPlace::Qualifier(special @ SpecialForm::Final) => {
                 format!("`{}` stands around the whole type of a variable or attribute, and nowhere else", name(special))
             }
             BadPlace::Qualifier(special) => {

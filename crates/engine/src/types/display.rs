@@ -7,7 +7,7 @@ use leitmotiv_index::tree::{FunctionId, ParamKind};
 use leitmotiv_syntax::names::known;
 use rustc_hash::FxHashSet;
 
-use super::{ClassRef, Instance, Literal, Signature, Special, Type, VarKind};
+use super::{ClassRef, Instance, Literal, Signature, SpecialForm, Type, VarKind};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::functions;
@@ -319,38 +319,38 @@ fn quote(text: &str) -> String {
     format!("\"{}\"", escaped.replace('"', "\\\""))
 }
 
-fn special_name(special: Special) -> &'static str {
+fn special_name(special: SpecialForm) -> &'static str {
     match special {
-        Special::Any => "Any",
-        Special::NoReturn => "NoReturn",
-        Special::Never => "Never",
-        Special::SelfType => "Self",
-        Special::LiteralString => "LiteralString",
-        Special::Union => "Union",
-        Special::Optional => "Optional",
-        Special::Callable => "Callable",
-        Special::Type => "Type",
-        Special::Tuple => "Tuple",
-        Special::Generic => "Generic",
-        Special::Protocol => "Protocol",
-        Special::ClassVar => "ClassVar",
-        Special::Final => "Final",
-        Special::Literal => "Literal",
-        Special::TypedDict => "TypedDict",
-        Special::Annotated => "Annotated",
-        Special::TypeAlias => "TypeAlias",
-        Special::TypeGuard => "TypeGuard",
-        Special::TypeIs => "TypeIs",
-        Special::Concatenate => "Concatenate",
-        Special::Unpack => "Unpack",
-        Special::Required => "Required",
-        Special::NotRequired => "NotRequired",
-        Special::ReadOnly => "ReadOnly",
-        Special::DefaultDict => "DefaultDict",
-        Special::OrderedDict => "OrderedDict",
-        Special::Counter => "Counter",
-        Special::ChainMap => "ChainMap",
-        Special::Deque => "Deque",
-        Special::TypeForm => "TypeForm",
+        SpecialForm::Any => "Any",
+        SpecialForm::NoReturn => "NoReturn",
+        SpecialForm::Never => "Never",
+        SpecialForm::SelfType => "Self",
+        SpecialForm::LiteralString => "LiteralString",
+        SpecialForm::Union => "Union",
+        SpecialForm::Optional => "Optional",
+        SpecialForm::Callable => "Callable",
+        SpecialForm::Type => "Type",
+        SpecialForm::Tuple => "Tuple",
+        SpecialForm::Generic => "Generic",
+        SpecialForm::Protocol => "Protocol",
+        SpecialForm::ClassVar => "ClassVar",
+        SpecialForm::Final => "Final",
+        SpecialForm::Literal => "Literal",
+        SpecialForm::TypedDict => "TypedDict",
+        SpecialForm::Annotated => "Annotated",
+        SpecialForm::TypeAlias => "TypeAlias",
+        SpecialForm::TypeGuard => "TypeGuard",
+        SpecialForm::TypeIs => "TypeIs",
+        SpecialForm::Concatenate => "Concatenate",
+        SpecialForm::Unpack => "Unpack",
+        SpecialForm::Required => "Required",
+        SpecialForm::NotRequired => "NotRequired",
+        SpecialForm::ReadOnly => "ReadOnly",
+        SpecialForm::DefaultDict => "DefaultDict",
+        SpecialForm::OrderedDict => "OrderedDict",
+        SpecialForm::Counter => "Counter",
+        SpecialForm::ChainMap => "ChainMap",
+        SpecialForm::Deque => "Deque",
+        SpecialForm::TypeForm => "TypeForm",
     }
 }

@@ -88,7 +88,7 @@ pub enum Type {
     /// A type variable.
     Var(VarId),
     /// A special form as a value, such as `typing.Optional`.
-    Special(Special),
+    Special(SpecialForm),
     /// A type as a value, as in `Alias = int | None`.
     Form(TypeId),
     /// `super()`: lookup goes on behind a class in the receiver's order of resolution.
@@ -334,7 +334,7 @@ impl CauseKind {
 /// The special forms of the typing module, and functions that the engine must know by identity.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[allow(missing_docs)]
-pub enum Special {
+pub enum SpecialForm {
     Any,
     NoReturn,
     Never,
@@ -369,42 +369,42 @@ pub enum Special {
     TypeForm,
 }
 
-impl Special {
+impl SpecialForm {
     /// The form by its name in `typing`.
     #[must_use]
-    pub fn by_name(name: &str) -> Option<Special> {
+    pub fn by_name(name: &str) -> Option<SpecialForm> {
         Some(match name {
-            "Any" => Special::Any,
-            "NoReturn" => Special::NoReturn,
-            "Never" => Special::Never,
-            "Self" => Special::SelfType,
-            "LiteralString" => Special::LiteralString,
-            "Union" => Special::Union,
-            "Optional" => Special::Optional,
-            "Callable" => Special::Callable,
-            "Type" => Special::Type,
-            "Tuple" => Special::Tuple,
-            "Generic" => Special::Generic,
-            "Protocol" => Special::Protocol,
-            "ClassVar" => Special::ClassVar,
-            "Final" => Special::Final,
-            "Literal" => Special::Literal,
-            "TypedDict" => Special::TypedDict,
-            "Annotated" => Special::Annotated,
-            "TypeAlias" => Special::TypeAlias,
-            "TypeGuard" => Special::TypeGuard,
-            "TypeIs" => Special::TypeIs,
-            "Concatenate" => Special::Concatenate,
-            "Unpack" => Special::Unpack,
-            "Required" => Special::Required,
-            "NotRequired" => Special::NotRequired,
-            "ReadOnly" => Special::ReadOnly,
-            "DefaultDict" => Special::DefaultDict,
-            "OrderedDict" => Special::OrderedDict,
-            "Counter" => Special::Counter,
-            "ChainMap" => Special::ChainMap,
-            "Deque" => Special::Deque,
-            "TypeForm" => Special::TypeForm,
+            "Any" => SpecialForm::Any,
+            "NoReturn" => SpecialForm::NoReturn,
+            "Never" => SpecialForm::Never,
+            "Self" => SpecialForm::SelfType,
+            "LiteralString" => SpecialForm::LiteralString,
+            "Union" => SpecialForm::Union,
+            "Optional" => SpecialForm::Optional,
+            "Callable" => SpecialForm::Callable,
+            "Type" => SpecialForm::Type,
+            "Tuple" => SpecialForm::Tuple,
+            "Generic" => SpecialForm::Generic,
+            "Protocol" => SpecialForm::Protocol,
+            "ClassVar" => SpecialForm::ClassVar,
+            "Final" => SpecialForm::Final,
+            "Literal" => SpecialForm::Literal,
+            "TypedDict" => SpecialForm::TypedDict,
+            "Annotated" => SpecialForm::Annotated,
+            "TypeAlias" => SpecialForm::TypeAlias,
+            "TypeGuard" => SpecialForm::TypeGuard,
+            "TypeIs" => SpecialForm::TypeIs,
+            "Concatenate" => SpecialForm::Concatenate,
+            "Unpack" => SpecialForm::Unpack,
+            "Required" => SpecialForm::Required,
+            "NotRequired" => SpecialForm::NotRequired,
+            "ReadOnly" => SpecialForm::ReadOnly,
+            "DefaultDict" => SpecialForm::DefaultDict,
+            "OrderedDict" => SpecialForm::OrderedDict,
+            "Counter" => SpecialForm::Counter,
+            "ChainMap" => SpecialForm::ChainMap,
+            "Deque" => SpecialForm::Deque,
+            "TypeForm" => SpecialForm::TypeForm,
             _ => return None,
         })
     }

@@ -11,7 +11,7 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
 use crate::outline::{self, module_index, reading};
-use crate::types::{ClassRef, InstanceId, Signature, SignatureParam, Special, Type};
+use crate::types::{ClassRef, InstanceId, Signature, SignatureParam, SpecialForm, Type};
 
 /// What `@dataclass` was given.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -228,10 +228,10 @@ fn qualifiers(infer: &mut Infer<'_>, annotation: ExprId) -> (Option<bool>, bool)
     while let Expr::Subscript { value, index, .. } = infer.index.exprs[annotation] {
         annotation = index;
         match infer.quietly(value) {
-            Type::Special(Special::Required) => required = Some(true),
-            Type::Special(Special::NotRequired) => required = Some(false),
-            Type::Special(Special::ReadOnly) => read_only = true,
-            Type::Special(Special::Annotated) => match &infer.index.exprs[index] {
+            Type::Special(SpecialForm::Required) => required = Some(true),
+            Type::Special(SpecialForm::NotRequired) => required = Some(false),
+            Type::Special(SpecialForm::ReadOnly) => read_only = true,
+            Type::Special(SpecialForm::Annotated) => match &infer.index.exprs[index] {
                 Expr::Tuple(parts) if !parts.is_empty() => annotation = parts[0],
                 _ => break,
             },

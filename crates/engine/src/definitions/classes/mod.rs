@@ -24,7 +24,7 @@ use crate::outline::classes::ClassNames;
 use crate::outline::{module_index, reading};
 use crate::resolve::{builtin, instance_of, is_builtin, is_standard};
 use crate::types::substitute::Substitution;
-use crate::types::{CauseId, ClassRef, InstanceId, Special, Type, VarId};
+use crate::types::{CauseId, ClassRef, InstanceId, SpecialForm, Type, VarId};
 
 /// What is known of a class as a whole.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
@@ -274,9 +274,9 @@ impl Infer<'_> {
         match head_type {
             // `namedtuple("Leg", "port tide")`
             Type::Function(id) if self.text_of_function(id) == ("collections", "namedtuple") => Base::NamedTuple,
-            Type::Special(Special::Generic) => Base::Generic(vars(self, args)),
-            Type::Special(Special::Protocol) => Base::Protocol(vars(self, args)),
-            Type::Special(Special::TypedDict) => Base::TypedDict,
+            Type::Special(SpecialForm::Generic) => Base::Generic(vars(self, args)),
+            Type::Special(SpecialForm::Protocol) => Base::Protocol(vars(self, args)),
+            Type::Special(SpecialForm::TypedDict) => Base::TypedDict,
             Type::Class(id) if args.is_none() => {
                 let class = store.instance(id).class;
                 if is_standard(self.db, class, known::TYPING, self.db.names().intern("NamedTuple")) {
