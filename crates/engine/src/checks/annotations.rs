@@ -239,7 +239,7 @@ impl Infer<'_> {
         let nearest = index.functions_around.of(at).next().map(|id| (id, &index.functions[id]));
         let method = nearest.filter(|(_, function)| record.range.contains_range(function.range));
         let is_static = method.is_some_and(|(id, function)| {
-            let binding = crate::outline::function(self.db, self.file, id).binding;
+            let binding = crate::outline::functions::binding(self.db, self.index, id);
             // `__new__` is handed the class all the same.
             function.class.is_some() && binding == Binding::Static && function.name != known::NEW
         });

@@ -16,7 +16,7 @@ impl Infer<'_> {
     /// Looks at the signatures of a function and at the definition behind them; told at its first signature.
     pub(crate) fn check_overloads(&mut self, function: FunctionId) {
         let index = self.index;
-        let signatures = &crate::outline::function(self.db, self.file, function).signatures;
+        let signatures = crate::outline::functions::signatures(self.db, self.file, self.index, function);
         let is_overload = |of: FunctionId| {
             index.functions[of].decorators.iter().any(|at| index.decorator_name(*at) == Some(known::OVERLOAD))
         };
@@ -59,7 +59,9 @@ impl Infer<'_> {
             tell(self, function, BadOverload::Undefined, None);
         }
         let skipped = match record.class {
-            Some(_) => usize::from(crate::outline::function(self.db, self.file, function).binding != Binding::Static),
+            Some(_) => {
+                usize::from(crate::outline::functions::binding(self.db, self.index, function) != Binding::Static)
+            }
             None => 0,
         };
         let all: Vec<&Declared> =

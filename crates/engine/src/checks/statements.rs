@@ -284,7 +284,7 @@ impl Infer<'_> {
     fn note_missing_annotations(&mut self, function: FunctionId) {
         let record = &self.index.functions[function];
         let implicit = record.class.is_some()
-            && crate::outline::function(self.db, self.file, function).binding != crate::types::Binding::Static
+            && crate::outline::functions::binding(self.db, self.index, function) != crate::types::Binding::Static
             || record.class.is_some() && record.name == known::NEW;
         let params: Vec<Name> = record
             .params

@@ -128,7 +128,7 @@ impl Infer<'_> {
             let name = self.text(method.name);
             let is_private = name.starts_with('_') && !name.ends_with('_');
             let is_bound =
-                crate::outline::function(self.db, self.file, function).binding == crate::types::Binding::Instance;
+                crate::outline::functions::binding(self.db, self.index, function) == crate::types::Binding::Instance;
             if matches!(method.name, known::INIT | known::NEW) || is_private || !is_bound {
                 continue;
             }

@@ -10,7 +10,7 @@ use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
-use crate::outline::functions::{enclosing_body, is_overridable_stub};
+use crate::outline::functions::{binding, enclosing_body, is_overridable_stub, signatures};
 use crate::outline::{self, module_index, reading};
 use crate::resolve::{builtin_instance, instance_of, standard_instance};
 use crate::types::store::Store;
@@ -82,7 +82,7 @@ pub fn receiver_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
         crate::definitions::classes::info(db, class).params.iter().map(|var| Type::Var(*var)).collect();
     let instance = instance_of(db, class, &args);
     let is_named_so = record.params.first().is_none_or(|param| names_a_receiver(db.names().text(param.name)));
-    match outline::function(db, file, function).binding {
+    match binding(db, index, function) {
         Binding::Instance if is_named_so => Type::Instance(instance),
         Binding::Class => Type::Class(instance),
         // Not named as a receiver, it may be something else: a helper called in the class's body, a method that a
@@ -111,11 +111,11 @@ pub fn value(db: &dyn Db, file: File, function: FunctionId) -> Type {
     let index = module_index(db, file);
     let record = &index.functions[function];
     let store = db.store();
-    let plain = FunctionRef { file, function, binding: outline::function(db, file, function).binding, owner: None };
+    let plain = FunctionRef { file, function, binding: binding(db, index, function), owner: None };
     let mut ty = Type::Function(store.intern_function(plain));
     let mut infer = Infer::new(db, file, index.defs[record.def].body);
     // Callers see an overloaded function's signatures, whatever decorators make of the definition behind them.
-    let is_definition = !outline::function(db, file, function).signatures.contains(&function);
+    let is_definition = !signatures(db, file, index, function).contains(&function);
     for decorator in record.decorators.iter().rev() {
         let is_plain = matches!(
             index.decorator_name(*decorator),
@@ -271,7 +271,7 @@ pub(crate) fn unless_doubtful(db: &dyn Db, file: File, ty: Type, at: Anchor, nam
 }
 
 fn unknown_result(db: &dyn Db, file: File, function: FunctionId) -> Type {
-    let record = outline::function(db, file, function);
+    let record = &module_index(db, file).functions[function];
     let cause = Cause { kind: CauseKind::Dynamic, file, at: Anchor::Function(function), name: record.name };
     Type::Unknown(db.store().intern_cause(cause))
 }

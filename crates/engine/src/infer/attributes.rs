@@ -494,7 +494,8 @@ impl Infer<'_> {
             Value::Def(def) => match self.index.defs[def].kind {
                 DefKind::Param { function, index: 0 } => {
                     let record = &self.index.functions[function];
-                    let takes_none = crate::outline::function(self.db, self.file, function).binding == Binding::Static;
+                    let takes_none =
+                        crate::outline::functions::binding(self.db, self.index, function) == Binding::Static;
                     record.class.is_some() && (!takes_none || record.name == known::NEW)
                 }
                 _ => false,

@@ -3,8 +3,7 @@
 use std::sync::Arc;
 
 use leitmotiv_index::tree::{
-    BodyId, BodyShape, ClassId, DefId, DefKind, Expr, ExprId, Function, FunctionId, ModuleIndex, ParamKind,
-    StatementKind,
+    BodyId, BodyShape, ClassId, DefId, DefKind, Expr, ExprId, FunctionId, ModuleIndex, ParamKind, StatementKind,
 };
 use leitmotiv_syntax::names::{Name, known};
 use smallvec::SmallVec;
@@ -151,8 +150,8 @@ fn read(db: &dyn Db, file: File, function: FunctionId) -> FunctionOutline {
         params: record.params.iter().map(param).collect(),
         is_annotated: record.returns.is_some(),
         decorators: Decorator::all(index, &record.decorators),
-        binding: binding(db, index, record),
-        signatures: overloads(db, file, index, function),
+        binding: binding(db, index, function),
+        signatures: signatures(db, file, index, function),
         shape: record.shape,
         is_async: record.is_async,
         is_generator: !body.yields.is_empty(),
@@ -168,8 +167,9 @@ pub fn enclosing_body(db: &dyn Db, file: File, function: FunctionId) -> BodyId {
     index.defs[index.functions[function].def].body
 }
 
-/// How a function of a class takes its first argument.
-fn binding(db: &dyn Db, index: &ModuleIndex, record: &Function) -> Binding {
+/// How a function takes its first argument, as [`FunctionOutline::binding`]: for those who read its file.
+pub(crate) fn binding(db: &dyn Db, index: &ModuleIndex, function: FunctionId) -> Binding {
+    let record = &index.functions[function];
     if record.class.is_none() {
         return Binding::Static;
     }
@@ -192,8 +192,8 @@ fn binding(db: &dyn Db, index: &ModuleIndex, record: &Function) -> Binding {
 const FEW_DEFINITIONS: usize = 16;
 
 /// The signatures that calls of a function may use: its own, or those of its overloads in order (typing specification,
-/// "Overloads").
-fn overloads(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> Signatures {
+/// "Overloads"), as [`FunctionOutline::signatures`]: for those who read its file.
+pub(crate) fn signatures(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> Signatures {
     let record = &index.functions[function];
     let scope = &index.scopes[index.defs[record.def].scope];
     let Some(symbol) = scope.symbols.get(&record.name) else { return Signatures::One(function) };

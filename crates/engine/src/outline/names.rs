@@ -21,8 +21,6 @@ pub struct ModuleName {
     pub is_exported: Option<bool>,
     /// The module makes it as it runs, or may: by `__getattr__`, or in what `globals()` gives.
     pub is_made: bool,
-    /// Conditions in functions of the module ask about an attribute of that name.
-    pub is_tested: bool,
     /// The class that a `class` statement last bound it to.
     pub class: Option<ClassRef>,
     /// Where the only thing that binds it is a `from … import`: the module, with its leading dots as written, and the name there.
@@ -48,7 +46,6 @@ pub fn module_name(db: &dyn Db, file: File, name: Name) -> ModuleName {
             .all(|def| matches!(index.defs[*def].kind, DefKind::Import { .. } | DefKind::ImportFrom { .. })),
         is_exported: index.exported.as_ref().map(|all| all.contains(&name)),
         is_made: scope.symbols.contains_key(&known::GETATTR) || index.makes_names || index.made_names.contains(&name),
-        is_tested: index.tested.contains_key(&name),
         class: defs.iter().rev().find_map(|def| match index.defs[*def].kind {
             DefKind::Class(class) => Some(ClassRef { file, class }),
             _ => None,
@@ -67,7 +64,25 @@ pub fn module_name(db: &dyn Db, file: File, name: Name) -> ModuleName {
 #[salsa::tracked(returns(deref))]
 pub fn module_names(db: &dyn Db, file: File) -> Box<[Name]> {
     let _reading = reading(file);
-    let mut names: Box<[Name]> = module_index(db, file).scopes[ScopeId(0)].symbols.keys().copied().collect();
+    sorted(module_index(db, file).scopes[ScopeId(0)].symbols.keys())
+}
+
+/// The names that a module lists in `__all__`, sorted by number; `None` where it has no list that can be read.
+#[salsa::tracked(returns(as_deref))]
+pub fn exported(db: &dyn Db, file: File) -> Option<Box<[Name]>> {
+    let _reading = reading(file);
+    module_index(db, file).exported.as_ref().map(sorted)
+}
+
+/// The attributes that conditions in a file ask about, sorted by number.
+#[salsa::tracked(returns(deref))]
+pub fn tested_attributes(db: &dyn Db, file: File) -> Box<[Name]> {
+    let _reading = reading(file);
+    sorted(module_index(db, file).tested.keys())
+}
+
+fn sorted<'a>(names: impl IntoIterator<Item = &'a Name>) -> Box<[Name]> {
+    let mut names: Box<[Name]> = names.into_iter().copied().collect();
     names.sort_unstable();
     names
 }

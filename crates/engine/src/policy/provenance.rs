@@ -357,7 +357,7 @@ impl Infer<'_> {
                     return false;
                 }
                 let owner = self.db.store().instance(found.owner).class;
-                !crate::outline::module_name(self.db, owner.file, name).is_tested
+                !crate::outline::names::tested_attributes(self.db, owner.file).contains(&name)
             }
             // A method that gives nothing in this class may be there for subclasses to give something.
             Expr::Call { callee, .. } => {

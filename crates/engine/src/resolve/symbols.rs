@@ -10,7 +10,7 @@ use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
-use crate::outline::names::has_stars;
+use crate::outline::names::{exported, has_stars, module_names};
 use crate::outline::{module_index, module_name, reading};
 use crate::types::{Cause, CauseKind, Type};
 
@@ -195,15 +195,25 @@ pub(crate) fn star_member(db: &dyn Db, file: File, star: DefId, name: Name) -> O
         let cause = Cause { kind: CauseKind::UntypedImport, file, at, name: module };
         return (!db.names().text(name).starts_with('_')).then(|| Type::Unknown(db.store().intern_cause(cause)));
     }
-    let exported = module_name(db, target, name).is_exported;
+    // Of most names that are asked for, a module has nothing: what it lists and binds says so at once.
+    let exported = exported(db, target);
+    let is_bound = module_names(db, target).binary_search(&name).is_ok();
     let visible = match exported {
-        Some(is_exported) => is_exported,
-        None => !db.names().text(name).starts_with('_') && !is_private_import(db, target, name),
+        Some(all) => all.binary_search(&name).is_ok(),
+        None => {
+            let is_private = db.names().text(name).starts_with('_');
+            !is_private && (!is_bound || !is_private_import(db, target, name))
+        }
     };
     if !visible {
         return None;
     }
-    own_name(db, target, name).or_else(|| {
+    let own = match is_bound {
+        true => Some(scope_type(db, target, ScopeId(0), name)),
+        false if has_stars(db, target) => starred(db, target, name),
+        false => None,
+    };
+    own.or_else(|| {
         let is_there = exported.is_some() || imports_submodule(db, target, name);
         is_there.then(|| submodule(db, target, name)).flatten()
     })
