@@ -20,9 +20,6 @@ use sha2::{Digest, Sha256};
 use super::{NewFile, place};
 use crate::read;
 
-/// The folder's name.
-pub const NAME: &str = ".leitmotiv";
-
 /// From how many files on the whole file system is synchronised.
 #[cfg(target_os = "linux")]
 const MANY: usize = 200;
@@ -33,7 +30,7 @@ const KEPT: usize = 20;
 /// The folder of a project that Leitmotiv keeps its own files in.
 #[must_use]
 pub fn folder(base: &Path) -> PathBuf {
-    base.join(NAME)
+    base.join(place::OWN_FOLDER)
 }
 
 /// The folder, made and safe to use.

@@ -4,6 +4,9 @@ use std::path::{Component, Path, PathBuf};
 
 use super::WriteError;
 
+/// The folder of a project that Leitmotiv keeps its own files in; nothing else is written there.
+pub const OWN_FOLDER: &str = ".leitmotiv";
+
 /// Where a file really lies, links followed, if it may be written: below `base`, in no folder that version control or
 /// Leitmotiv itself keeps, and with a name that is valid Unicode.
 ///
@@ -38,8 +41,7 @@ pub fn target(base: &Path, path: &Path) -> Result<PathBuf, WriteError> {
     let Ok(inside_real) = real.strip_prefix(base) else {
         return Err(shown("lies outside of the project"));
     };
-    let kept =
-        inside_real.components().any(|part| part.as_os_str() == ".git" || part.as_os_str() == super::journal::NAME);
+    let kept = inside_real.components().any(|part| part.as_os_str() == ".git" || part.as_os_str() == OWN_FOLDER);
     if kept || inside_real.as_os_str().is_empty() {
         return Err(shown("is not for Leitmotiv to write"));
     }
