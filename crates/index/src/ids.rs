@@ -258,3 +258,38 @@ impl<I: Id, T> IndexMut<I> for IdVec<I, T> {
         &mut self.items[id.index()]
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_key_that_is_taken_gives_the_next_one_that_is_free() {
+        let mut ferries: KeyVec<ClassId, &str> = KeyVec::default();
+        for name in ["Gannet", "Tern", "Skua"] {
+            let key = ferries.free(u32::MAX);
+            ferries.push(key, name);
+        }
+        let keys: Vec<u32> = ferries.iter().map(|(key, _)| key.0).collect();
+        assert_eq!(keys, [u32::MAX, 0, 1]);
+        // One that was asked for by itself is passed over as well.
+        let key = ferries.free(2);
+        ferries.push(key, "Petrel");
+        assert_eq!(ferries.free(u32::MAX), ClassId(3));
+    }
+
+    #[test]
+    fn records_are_found_by_key_and_walked_in_order() {
+        let mut ferries: KeyVec<ClassId, String> = KeyVec::default();
+        for (number, name) in [(70, "Gannet"), (3, "Tern"), (41, "Skua")] {
+            ferries.push(ClassId(number), name.to_owned());
+        }
+        ferries[ClassId(3)].push('n');
+        assert_eq!(ferries[ClassId(3)], "Ternn");
+        assert_eq!(ferries.get(ClassId(4)), None);
+        assert_eq!((ferries.place(ClassId(41)), ferries.len()), (Some(2), 3));
+        ferries.shrink_to_fit();
+        let names: Vec<&str> = ferries.iter().map(|(_, name)| name.as_str()).collect();
+        assert_eq!(names, ["Gannet", "Ternn", "Skua"]);
+    }
+}

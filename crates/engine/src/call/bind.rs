@@ -4,10 +4,10 @@ use leitmotiv_index::tree::{ExprId, ParamKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::arguments::{Argument, ArgumentKind, Caller};
-use super::candidates::{Candidate, Candidates};
 use super::given_none::GivenNone;
 use super::spread::{Spread, Spreads};
 use crate::context::TypeContext;
+use crate::context::candidates::{Candidate, Candidates};
 use crate::solve::variadic::Places;
 use crate::types::substitute::{Substitution, is_variadic};
 use crate::types::{Signature, SignatureParam, Type, VarId};

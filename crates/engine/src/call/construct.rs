@@ -6,8 +6,8 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::arguments::{Argument, Bare};
 use super::bind::Bind;
-use super::candidates::{Candidate, Candidates};
 use crate::context::TypeContext;
+use crate::context::candidates::{Candidate, Candidates, Constructor, Made};
 use crate::definitions::classes::{self, ClassKind, dataclass, members};
 use crate::resolve::{instance_of, is_builtin};
 use crate::types::substitute::Substitution;
@@ -336,19 +336,6 @@ impl TypeContext<'_> {
     }
 }
 
-/// How a class is called.
-#[derive(Clone)]
-pub(crate) enum Constructor {
-    /// By one of these signatures.
-    Candidates(Candidates, Made),
-    /// Of a typed dictionary: by keywords, or from another dictionary.
-    TypedDict(Box<(Candidate, Candidate)>),
-    /// With any arguments.
-    Anything,
-    /// In a way that gives this, whatever the arguments.
-    Unknown(Type),
-}
-
 /// By what an unannotated `__new__` makes objects.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum MadeBy {
@@ -385,13 +372,4 @@ fn made_by(db: &dyn crate::base::db::Db, file: crate::base::file::File, new: Fun
         }
     }
     by
-}
-
-/// What a constructor's call gives.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Made {
-    /// An instance of the class: `__init__`.
-    Instance,
-    /// What it says: `__new__`.
-    Result,
 }

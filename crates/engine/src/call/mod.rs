@@ -2,7 +2,6 @@
 //! [`crate::infer::calls`].
 //!
 //! - this file: what is called
-//! - [`candidates`]: the signatures that a call may use
 //! - [`arguments`]: written arguments, and bare types
 //! - [`bind`]: arguments to parameters
 //! - [`construct`]: calls of classes
@@ -12,7 +11,6 @@
 
 mod arguments;
 mod bind;
-mod candidates;
 pub mod construct;
 mod given_none;
 mod result;
@@ -24,9 +22,9 @@ use leitmotiv_syntax::names::known;
 pub use self::arguments::{Argument, ArgumentKind};
 pub(crate) use self::arguments::{Bare, Caller};
 pub(crate) use self::bind::{Bind, Refusal, Why};
-pub use self::candidates::Candidate;
-pub(crate) use self::candidates::Candidates;
 use crate::context::TypeContext;
+pub use crate::context::candidates::Candidate;
+pub(crate) use crate::context::candidates::Candidates;
 use crate::definitions::functions;
 use crate::outline::Site;
 use crate::problems::Callee;

@@ -73,12 +73,7 @@ impl Infer<'_> {
 fn deprecation(db: &dyn Db, file: File, at: Anchor) -> Option<Box<str>> {
     let _reading = reading(file);
     let index = module_index(db, file);
-    let decorators = match at {
-        Anchor::Function(function) => &index.functions[function].decorators,
-        Anchor::Class(class) => &index.classes[class].decorators,
-        _ => return None,
-    };
-    decorators.iter().find_map(|decorator| {
+    index.decorators_at(at).iter().find_map(|decorator| {
         let Expr::Call { callee, args } = &index.exprs[*decorator] else { return None };
         let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = index.exprs[*callee] else { return None };
         if db.names().text(name) != "deprecated" || !is_standard_mark(db, file, *callee, name) {

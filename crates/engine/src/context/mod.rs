@@ -3,12 +3,15 @@
 //! A [`TypeContext`] knows no expressions. It stands in a file and in a body only as far as that says which type variables are types
 //! like any other there, and which modules its file has imported. [`crate::infer::Infer`] has one, and adds the expressions.
 
+pub mod candidates;
+
 use std::cell::{OnceCell, RefCell};
 
 use leitmotiv_index::tree::BodyId;
 use leitmotiv_syntax::names::Name;
 use rustc_hash::{FxHashMap, FxHashSet};
 
+use self::candidates::{Candidates, Constructor};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::types::substitute::Substitution;
@@ -77,11 +80,11 @@ pub(crate) struct Asked {
     /// Members of types.
     pub(crate) members: FxHashMap<(Type, Name), Option<Type>>,
     /// The signatures by which values are called.
-    pub(crate) candidates: FxHashMap<Type, crate::call::Candidates>,
+    pub(crate) candidates: FxHashMap<Type, Candidates>,
     /// Functions and classes without decorators.
     pub(crate) undecorated: FxHashSet<Type>,
     /// The signatures by which classes are called.
-    pub(crate) constructors: FxHashMap<crate::types::InstanceId, crate::call::construct::Constructor>,
+    pub(crate) constructors: FxHashMap<crate::types::InstanceId, Constructor>,
 }
 
 /// A point in what a caller remembers and reports.

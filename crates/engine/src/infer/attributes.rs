@@ -1,13 +1,13 @@
 //! Reading attributes.
 
-use crate::context::TypeContext;
-use crate::outline::module_name;
 use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{DefKind, Expr, ExprId, Value, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
+use crate::context::TypeContext;
 use crate::definitions::classes;
+use crate::outline::module_name;
 use crate::problems::ProblemKind;
 use crate::resolve::{self, builtin, instance_of, standard_class};
 use crate::types::{Binding, CauseKind, InstanceId, Literal, Type, VarKind};

@@ -1,22 +1,18 @@
 //! Annotations to types (typing specification, "Type annotations" and "Special types in annotations").
 
-use crate::base::db::Db;
-use crate::base::file::File;
-use crate::context::TypeContext;
-use crate::outline::Site;
-use crate::outline::module_index;
-use crate::outline::places::Bound;
-use crate::outline::places::bound_at;
-use crate::outline::reading;
 use leitmotiv_index::anchor::Anchor;
-use leitmotiv_index::tree::BodyId;
 use leitmotiv_index::tree::{
-    BinaryOp, DefId, DefKind, Expr, ExprId, ParamKind, ScopeId, Symbol, TypeParamKind, UnaryOp,
+    BinaryOp, BodyId, DefId, DefKind, Expr, ExprId, ParamKind, ScopeId, Symbol, TypeParamKind, UnaryOp,
 };
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::db::Db;
+use crate::base::file::File;
+use crate::context::TypeContext;
 use crate::definitions::classes;
 use crate::infer::Infer;
+use crate::outline::places::{Bound, bound_at};
+use crate::outline::{Site, module_index, reading};
 use crate::problems::ProblemKind;
 use crate::resolve::{builtin_instance, instance_of, standard_class};
 use crate::types::substitute::variables;

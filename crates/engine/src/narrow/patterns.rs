@@ -1,16 +1,14 @@
 //! Patterns of `match` (PEP 634).
 
+use leitmotiv_index::tree::{ClassId, ExprId, PatternId, PatternKind};
+use leitmotiv_syntax::names::{Name, known};
+
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::context::TypeContext;
-use crate::outline::module_index;
-use crate::outline::reading;
-use leitmotiv_index::tree::ClassId;
-use leitmotiv_index::tree::{ExprId, PatternId, PatternKind};
-use leitmotiv_syntax::names::{Name, known};
-
 use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
+use crate::outline::{module_index, reading};
 use crate::types::union::parts;
 use crate::types::{Literal, Type};
 

@@ -45,7 +45,7 @@ fn indexed(db: &dyn Db, file: File) -> ModuleIndex {
     index_module(file.text(db), db.names(), &target)
 }
 
-/// Says that the query that runs is one of a file: until the answer is dropped, only that file's index may be read, and those of
+/// Says that the query that runs is one of a file: until what is given back is dropped, only that file's index may be read, and those of
 /// bundled stubs, which never change. Costs nothing but in debug builds.
 #[must_use]
 pub(crate) fn reading(file: File) -> Reading {

@@ -74,15 +74,10 @@ impl Site {
     }
 }
 
-/// The decorator that is the so-manieth, 0-based, of a function or class.
+/// The decorator at a 0-based place among those of a function or class.
 #[salsa::tracked(returns(copy))]
 pub fn decorator_at(db: &dyn Db, file: File, at: Anchor, place: usize) -> Option<Anchor> {
     let _reading = reading(file);
     let index = module_index(db, file);
-    let decorators = match at {
-        Anchor::Function(function) => &index.functions[function].decorators,
-        Anchor::Class(class) => &index.classes[class].decorators,
-        _ => return None,
-    };
-    decorators.get(place).map(|decorator| index.anchor_of(*decorator))
+    index.decorators_at(at).get(place).map(|decorator| index.anchor_of(*decorator))
 }

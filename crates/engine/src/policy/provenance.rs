@@ -3,21 +3,18 @@
 //! What was concluded from one use need not hold for the next: a list that starts with numbers may be meant to take text
 //! as well. What was said must hold.
 
+use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ScopeId, Value, ValueId};
+use leitmotiv_syntax::names::{Name, known};
+
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::context::TypeContext;
-use crate::outline::module_index;
-use crate::outline::reading;
-use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ScopeId, Value, ValueId};
-use leitmotiv_syntax::names::Name;
-
-use crate::definitions::classes;
-use crate::definitions::functions;
+use crate::definitions::{classes, functions};
 use crate::infer::Infer;
+use crate::outline::{module_index, reading};
 use crate::types::Type;
 use crate::types::substitute::has_variables;
 use crate::types::union::parts;
-use leitmotiv_syntax::names::known;
 
 /// How many definitions are followed.
 const FARTHEST: u32 = 8;

@@ -1,7 +1,6 @@
-use super::Context;
 use leitmotiv_project::settings::Severity;
 
-use super::{Page, Rule, Way, Worded};
+use super::{Context, Page, Rule, Way, Worded};
 use crate::findings::evidence::Evidence;
 use crate::problems::{Callee, ProblemKind};
 

@@ -1,10 +1,10 @@
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
 use crate::outline::Site;
 use crate::problems::ProblemKind;
 use crate::types::Type;
-use leitmotiv_index::anchor::Anchor;
 
 pub static RULE: Rule = Rule {
     slug: "deprecated.use",

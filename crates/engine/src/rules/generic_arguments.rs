@@ -1,9 +1,9 @@
+use leitmotiv_index::anchor::Anchor;
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
 use crate::outline::Site;
 use crate::problems::ProblemKind;
-use leitmotiv_index::anchor::Anchor;
 
 pub static RULE: Rule = Rule {
     slug: "generic.arguments",

@@ -2,6 +2,7 @@
 
 use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{Arg, ArgKind, BodyId, Expr, ExprId, ModuleIndex};
+use leitmotiv_syntax::names::Name;
 
 use super::dataclass::Options;
 use crate::base::db::Db;
@@ -10,7 +11,6 @@ use crate::infer::Infer;
 use crate::outline::functions::Decorator;
 use crate::outline::{self, module_index, reading};
 use crate::types::{ClassRef, FunctionRef, Literal, Type};
-use leitmotiv_syntax::names::Name;
 
 /// What a `dataclass_transform(…)` marks.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -56,12 +56,7 @@ fn is_mark(db: &dyn Db, name: Name) -> bool {
 
 /// The arguments of the mark.
 fn arguments(db: &dyn Db, index: &ModuleIndex, at: Anchor) -> Option<Box<[Arg]>> {
-    let decorators = match at {
-        Anchor::Function(function) => &index.functions[function].decorators,
-        Anchor::Class(class) => &index.classes[class].decorators,
-        _ => return None,
-    };
-    decorators.iter().find_map(|decorator| {
+    index.decorators_at(at).iter().find_map(|decorator| {
         let Expr::Call { callee, ref args } = index.exprs[*decorator] else { return None };
         let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = index.exprs[callee] else { return None };
         is_mark(db, name).then(|| args.clone())

@@ -4,8 +4,8 @@
 use leitmotiv_index::tree::{Expr, ExprId};
 
 use super::given;
-use crate::call::construct::Constructor;
 use crate::call::{Argument, Bind, Caller, Candidate};
+use crate::context::candidates::Constructor;
 use crate::infer::Infer;
 use crate::types::Type;
 use crate::types::substitute::{Substitution, has_variables};

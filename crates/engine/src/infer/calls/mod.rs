@@ -15,8 +15,8 @@ mod typed_dict;
 use leitmotiv_index::tree::{Arg, ArgKind, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::call::construct::{Constructor, Made};
 use crate::call::{Argument, ArgumentKind, Bind, Candidates};
+use crate::context::candidates::{Constructor, Made};
 use crate::infer::Infer;
 use crate::types::substitute::Substitution;
 use crate::types::{CauseKind, InstanceId, Type};

@@ -1,4 +1,4 @@
-//! The signatures that a call may use.
+//! How things are called: the signatures that a call may use, as they are remembered and handed on.
 
 use std::rc::Rc;
 
@@ -37,7 +37,7 @@ pub(crate) struct Candidates {
     /// Of very many: those that take a literal first, by that literal.
     by_literal: Option<Rc<ByLiteral>>,
     /// Of very many: whether any has parameters that a call's arguments bring (`*args: P.args`, `*args: *Ts`).
-    pub(super) take_lists: bool,
+    pub(crate) take_lists: bool,
 }
 
 /// Many signatures by the literal that each takes first.
@@ -55,13 +55,13 @@ impl Candidates {
     }
 
     /// Whether there are so many that they are told apart by their first argument.
-    pub(super) fn are_many(&self) -> bool {
+    pub(crate) fn are_many(&self) -> bool {
         self.by_literal.is_some()
     }
 
     /// The numbers of the signatures that may take a literal as their first argument, in order; `None` where each is to be
     /// tried.
-    pub(super) fn for_literal(&self, literal: Type) -> Option<Vec<usize>> {
+    pub(crate) fn for_literal(&self, literal: Type) -> Option<Vec<usize>> {
         let by_literal = self.by_literal.as_ref()?;
         let mut numbers = by_literal.of.get(&literal).cloned().unwrap_or_default();
         numbers.extend(&by_literal.others);
@@ -123,4 +123,26 @@ impl Candidate {
             takes_self: false,
         }
     }
+}
+
+/// How a class is called.
+#[derive(Clone)]
+pub(crate) enum Constructor {
+    /// By one of these signatures.
+    Candidates(Candidates, Made),
+    /// Of a typed dictionary: by keywords, or from another dictionary.
+    TypedDict(Box<(Candidate, Candidate)>),
+    /// With any arguments.
+    Anything,
+    /// In a way that gives this, whatever the arguments.
+    Unknown(Type),
+}
+
+/// What a constructor's call gives.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Made {
+    /// An instance of the class: `__init__`.
+    Instance,
+    /// What it says: `__new__`.
+    Result,
 }
