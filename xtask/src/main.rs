@@ -11,6 +11,7 @@ mod names;
 mod noise;
 mod order;
 mod profile;
+mod recover;
 mod speed;
 mod stubs;
 mod verify;
@@ -34,6 +35,7 @@ fn main() -> ExitCode {
         ["edits", seed] => edits::run(Some(seed)),
         ["fuzz"] => edits::fuzz(None),
         ["fuzz", seed] => edits::fuzz(Some(seed)),
+        ["recover", words @ ..] => recover::run(words),
         ["attack", words @ ..] => attack::run(words),
         ["stubs"] => stubs::run(),
         ["library-verify", interpreters @ ..] => verify::run(interpreters),
@@ -52,6 +54,7 @@ fn main() -> ExitCode {
             eprintln!(
                 "cargo xtask attack [WHAT]   a hostile project traced, interruptions, large inputs, real packages"
             );
+            eprintln!("cargo xtask recover [WHAT]   annotations taken off annotated packages, and written back");
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             eprintln!("cargo xtask profile FOLDER   where the time of a check goes");
             eprintln!("cargo xtask edits [SEED]   random edits of the corpora: told of them, or from nothing");

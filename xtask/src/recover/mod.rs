@@ -1,0 +1,352 @@
+//! Annotations taken off annotated packages, proposed anew from what is left, and compared with those that their authors wrote.
+
+mod shape;
+mod strip;
+
+use std::collections::BTreeMap;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::definitions::classes::members;
+use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::outline::{self, module_index};
+use leitmotiv_engine::resolve::scope_type;
+use leitmotiv_engine::types::{ClassRef, Type};
+use leitmotiv_index::tree::{DefKind, ScopeId};
+use leitmotiv_migrate::annotate::{Sureness, Wanted, edit, propose, vet};
+use leitmotiv_migrate::session::Session;
+use leitmotiv_project::{Project, Surroundings};
+
+use shape::{Classes, Shape, Verdict};
+
+/// Where an annotation may stand: the file, the dotted name of the function or class, and the parameter's or attribute's name.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord)]
+struct Slot {
+    path: String,
+    owner: String,
+    kind: Kind,
+    name: String,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum Kind {
+    Parameter,
+    Return,
+    Attribute,
+    Variable,
+}
+
+/// How a run is made.
+#[derive(Debug, Default)]
+pub struct Options {
+    /// The environment whose packages are imported.
+    environment: Option<PathBuf>,
+    /// The least sure that is written.
+    low: bool,
+    /// Whether what is proposed is written without being proved.
+    unproved: bool,
+    /// Whether each slot is shown.
+    shows: bool,
+}
+
+/// What came of a package.
+#[derive(Debug, Default)]
+struct Outcome {
+    slots: usize,
+    /// Kind, source, sureness, verdict: how many.
+    counts: BTreeMap<(Kind, String, &'static str, Verdict), usize>,
+    of_kind: BTreeMap<Kind, usize>,
+    lines: Vec<String>,
+}
+
+/// Runs over folders with unpacked source distributions, given behind the options.
+pub fn run(words: &[&str]) -> Result<(), String> {
+    let mut options = Options::default();
+    let mut folders = Vec::new();
+    let mut words = words.iter();
+    while let Some(word) = words.next() {
+        match *word {
+            "--environment" => options.environment = words.next().map(PathBuf::from),
+            "--low" => options.low = true,
+            "--unproved" => options.unproved = true,
+            "--show" => options.shows = true,
+            folder => folders.push(PathBuf::from(folder)),
+        }
+    }
+    let mut all = Outcome::default();
+    for folder in &folders {
+        let started = std::time::Instant::now();
+        let outcome = package(folder, &options)?;
+        let name = folder.file_name().unwrap_or_default().to_string_lossy();
+        println!("{name:<20} {}  {:.1} s", summary(&outcome, |_| true), started.elapsed().as_secs_f64());
+        outcome.lines.iter().for_each(|line| println!("{line}"));
+        all.slots += outcome.slots;
+        for (key, count) in outcome.counts {
+            *all.counts.entry(key).or_default() += count;
+        }
+        for (kind, count) in outcome.of_kind {
+            *all.of_kind.entry(kind).or_default() += count;
+        }
+    }
+    table(&all);
+    Ok(())
+}
+
+/// One line: slots, covered, right, wrong.
+fn summary(outcome: &Outcome, keep: impl Fn(&(Kind, String, &'static str, Verdict)) -> bool) -> String {
+    let count = |verdicts: &[Verdict]| -> usize {
+        let of = outcome.counts.iter().filter(|(key, _)| keep(key) && verdicts.contains(&key.3));
+        of.map(|(_, count)| count).sum()
+    };
+    let written = count(&[Verdict::Exact, Verdict::Arguments, Verdict::Wider, Verdict::Narrower, Verdict::Wrong]);
+    let right = count(&[Verdict::Exact, Verdict::Arguments]);
+    let share = |part: usize, of: usize| if of == 0 { 0.0 } else { part as f64 * 100.0 / of as f64 };
+    format!(
+        "{written:>6} written, {right:>5} right {:>5.1}%  exact {:>5} args {:>4} wider {:>4} narrower {:>4} wrong {:>4} {:>4.1}%",
+        share(right, written),
+        count(&[Verdict::Exact]),
+        count(&[Verdict::Arguments]),
+        count(&[Verdict::Wider]),
+        count(&[Verdict::Narrower]),
+        count(&[Verdict::Wrong]),
+        share(count(&[Verdict::Wrong]), written),
+    )
+}
+
+fn table(all: &Outcome) {
+    let covered = |least: &[&str], kind: Option<Kind>| {
+        let of = all.counts.iter().filter(|(key, _)| {
+            key.3 != Verdict::Apart && least.contains(&key.2) && kind.is_none_or(|kind| kind == key.0)
+        });
+        of.map(|(_, count)| *count).sum::<usize>()
+    };
+    println!("\n{} slots", all.slots);
+    for (name, least) in [("sure", &["sure"][..]), ("fair", &["sure", "fair"]), ("low", &["sure", "fair", "low"])] {
+        let number = covered(least, None);
+        let share = number as f64 * 100.0 / all.slots.max(1) as f64;
+        println!("{name:<5} and above {share:>5.1}%  {}", summary(all, |key| least.contains(&key.2)));
+    }
+    for kind in [Kind::Parameter, Kind::Return, Kind::Attribute, Kind::Variable] {
+        let slots = all.of_kind.get(&kind).copied().unwrap_or_default();
+        let share = covered(&["sure", "fair"], Some(kind)) as f64 * 100.0 / slots.max(1) as f64;
+        println!("{kind:?} {slots} slots, fair {share:.1}%");
+        for sureness in ["sure", "fair", "low"] {
+            println!("    {sureness:<5} {}", summary(all, |key| key.0 == kind && key.2 == sureness));
+        }
+    }
+    let mut sources: Vec<&(Kind, String, &str, Verdict)> = all.counts.keys().collect();
+    sources.sort_by_key(|key| (key.0, &key.1, key.2));
+    sources.dedup_by_key(|key| (key.0, &key.1, key.2));
+    for (kind, source, sureness, _) in sources {
+        let line = summary(all, |key| key.0 == *kind && key.1 == *source && key.2 == *sureness);
+        println!("{:<10} {source:<24} {sureness:<5} {line}", format!("{kind:?}"));
+    }
+}
+
+fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
+    let mut classes = Classes::default();
+    let theirs = {
+        let session = open(folder, options)?;
+        let files = session.files(&[]).map_err(|error| error.to_string())?;
+        harvest(&session.db, &files, &mut classes)
+    };
+    let copy = tempfile::tempdir().map_err(|error| error.to_string())?;
+    let copy_root = copy.path().canonicalize().map_err(|error| error.to_string())?;
+    strip_folder(folder, &copy_root)?;
+    let mut session = open(&copy_root, options)?;
+    let files = session.files(&[]).map_err(|error| error.to_string())?;
+    let left = harvest(&session.db, &files, &mut classes);
+    let slots: BTreeMap<&Slot, &Shape> = theirs.iter().filter(|(slot, _)| !left.contains_key(slot)).collect();
+    let asked: Vec<File> = files.iter().copied().filter(|file| !is_test(file.path(&session.db))).collect();
+    let wanted =
+        Wanted { at_least: if options.low { Sureness::Low } else { Sureness::Fair }, ..Wanted::default() };
+    let (proposals, texts) = if options.unproved {
+        let proposals = propose(&session.db, &asked, &wanted);
+        let edited = edit::edited(&session.db, proposals);
+        let texts: Vec<(File, String)> =
+            edited.iter().map(|edited| (edited.file, edited.change.after.clone())).collect();
+        (edited.into_iter().flat_map(|edited| edited.proposals).collect::<Vec<_>>(), texts)
+    } else {
+        let vetted = vet::vetted(&mut session.db, &files, &asked, &wanted);
+        let texts = vetted.changes.into_iter().filter_map(|change| {
+            let file = files.iter().find(|file| file.path(&session.db) == change.shown)?;
+            Some((*file, change.after))
+        });
+        let texts = texts.collect();
+        (vetted.accepted.into_iter().map(|accepted| accepted.proposal).collect(), texts)
+    };
+    let mut sources: BTreeMap<Slot, (String, &'static str)> = BTreeMap::new();
+    for proposal in &proposals {
+        let (kind, name) = match &proposal.param {
+            Some(param) => (Kind::Parameter, param.clone()),
+            None => (Kind::Return, String::new()),
+        };
+        let path = proposal.file.path(&session.db).to_owned();
+        let slot = Slot { path, owner: proposal.function.clone(), kind, name };
+        sources.insert(slot, (format!("{:?}", proposal.source), proposal.sureness.name()));
+    }
+    for (file, text) in texts {
+        session.db.try_text(file, Arc::from(text.as_str()));
+    }
+    let written = harvest(&session.db, &files, &mut classes);
+    let mut outcome = Outcome::default();
+    for (slot, author) in slots {
+        if *author == Shape::Any {
+            continue;
+        }
+        outcome.slots += 1;
+        *outcome.of_kind.entry(slot.kind).or_default() += 1;
+        let ours = written.get(slot);
+        let unknown = ("?".to_owned(), "fair");
+        let (source, sureness) = sources.get(slot).unwrap_or(&unknown);
+        if let Some(ours) = ours {
+            let verdict = classes.compare(author, ours);
+            *outcome.counts.entry((slot.kind, source.clone(), sureness, verdict)).or_default() += 1;
+        }
+        if options.shows {
+            let verdict = ours.map_or("-".to_owned(), |ours| format!("{:?}", classes.compare(author, ours)));
+            let ours = ours.map_or("-".to_owned(), shown);
+            outcome.lines.push(format!(
+                "  {verdict:<9} {:<9} {source:<20} {sureness:<4} {}:{} {}: {} <- {ours}",
+                format!("{:?}", slot.kind),
+                slot.path,
+                slot.owner,
+                slot.name,
+                shown(author),
+            ));
+        }
+    }
+    Ok(outcome)
+}
+
+fn shown(shape: &Shape) -> String {
+    let list = |parts: &[Shape]| parts.iter().map(shown).collect::<Vec<_>>().join(", ");
+    match shape {
+        Shape::Any => "Any".into(),
+        Shape::None => "None".into(),
+        Shape::Class(name, args) => {
+            let name = name.trim_start_matches("builtins.").trim_start_matches("collections.abc.");
+            if args.is_empty() { name.to_owned() } else { format!("{name}[{}]", list(args)) }
+        }
+        Shape::Tuple(parts) => format!("tuple[{}]", list(parts)),
+        Shape::Union(parts) => parts.iter().map(shown).collect::<Vec<_>>().join(" | "),
+        Shape::Literal(_, text) | Shape::Callable(text) | Shape::Variable(text) | Shape::Other(text) => text.clone(),
+        Shape::Type(inner) => format!("type[{}]", shown(inner)),
+        Shape::SelfType => "Self".into(),
+    }
+}
+
+fn open(folder: &Path, options: &Options) -> Result<Session, String> {
+    let surroundings = Surroundings {
+        interpreter: options.environment.as_ref().map(|path| path.to_string_lossy().into_owned()),
+        ..Surroundings::default()
+    };
+    let project = Project::open(folder, None, &surroundings).map_err(|error| error.to_string())?;
+    Session::open(project).map_err(|error| error.to_string())
+}
+
+fn is_test(path: &str) -> bool {
+    path.split('/').any(|part| {
+        let stem = part.trim_end_matches(".py");
+        matches!(stem, "test" | "tests" | "testing" | "conftest" | "docs" | "doc" | "examples" | "example" | "setup" | "benchmarks" | "tools" | "scripts" | "noxfile")
+            || stem.starts_with("test_")
+            || stem.ends_with("_test")
+    })
+}
+
+/// A folder's files, annotations taken off those in Python.
+fn strip_folder(from: &Path, to: &Path) -> Result<(), String> {
+    for entry in std::fs::read_dir(from).map_err(|error| error.to_string())?.flatten() {
+        let (path, goal) = (entry.path(), to.join(entry.file_name()));
+        let is_link = entry.file_type().is_ok_and(|kind| kind.is_symlink());
+        if is_link || entry.file_name() == ".git" {
+            continue;
+        }
+        if path.is_dir() {
+            std::fs::create_dir_all(&goal).map_err(|error| error.to_string())?;
+            strip_folder(&path, &goal)?;
+        } else if path.extension().is_some_and(|extension| extension == "py") {
+            let bytes = std::fs::read(&path).map_err(|error| error.to_string())?;
+            match std::str::from_utf8(&bytes).ok().and_then(strip::stripped) {
+                Some(text) => std::fs::write(&goal, text).map_err(|error| error.to_string())?,
+                None => std::fs::write(&goal, bytes).map_err(|error| error.to_string())?,
+            }
+        } else {
+            std::fs::copy(&path, &goal).map_err(|error| error.to_string())?;
+        }
+    }
+    Ok(())
+}
+
+/// What is annotated in files that are no tests, names that are defined more than once left out.
+fn harvest(db: &Database, files: &[File], classes: &mut Classes) -> BTreeMap<Slot, Shape> {
+    let mut all: BTreeMap<Slot, Option<Shape>> = BTreeMap::new();
+    let mut add = |slot: Slot, shape: Option<Shape>| {
+        all.entry(slot).and_modify(|found| *found = None).or_insert(shape);
+    };
+    for file in files.iter().copied().filter(|file| !is_test(file.path(db))) {
+        if file.is_stub(db) {
+            continue;
+        }
+        let index = module_index(db, file);
+        let path = file.path(db).to_owned();
+        for (function, record) in index.functions.iter() {
+            let owner = functions::qualified(db, file, Some(function));
+            let has_overloads = outline::function(db, file, function).signatures[..] != [function];
+            let declared = functions::declared(db, file, function);
+            for (param, signature) in record.params.iter().zip(&declared.params) {
+                let name = db.names().text(param.name).to_owned();
+                let slot = Slot { path: path.clone(), owner: owner.clone(), kind: Kind::Parameter, name };
+                let is_slot = param.annotation.is_some() && !has_overloads;
+                add(slot, is_slot.then(|| classes.shape(db, signature.ty)));
+            }
+            let slot = Slot { path: path.clone(), owner, kind: Kind::Return, name: String::new() };
+            let returns = declared.returns.filter(|_| !has_overloads).map(|returns| match returns {
+                Type::Instance(id) if record.is_async && index.bodies[record.body].yields.is_empty() => {
+                    db.store().instance(id).args.get(2).copied().unwrap_or(Type::Any)
+                }
+                returns => returns,
+            });
+            add(slot, returns.map(|returns| classes.shape(db, returns)));
+        }
+        for (class, record) in index.classes.iter() {
+            let mut names: Vec<_> = record.attributes.keys().chain(index.scopes[record.scope].symbols.keys()).collect();
+            names.sort_unstable();
+            names.dedup();
+            for name in names {
+                let defs = record.attributes.get(name).into_iter().flatten();
+                let own = index.scopes[record.scope].symbols.get(name).into_iter().flat_map(|symbol| &symbol.defs);
+                let is_annotated =
+                    defs.chain(own).any(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }));
+                if !is_annotated {
+                    continue;
+                }
+                let owner = outline::class_name(db, ClassRef { file, class });
+                let member = members::own_member(db, file, class, *name);
+                let slot = Slot {
+                    path: path.clone(),
+                    owner: db.names().text(owner).to_owned(),
+                    kind: Kind::Attribute,
+                    name: db.names().text(*name).to_owned(),
+                };
+                add(slot, member.map(|member| classes.shape(db, member.ty)));
+            }
+        }
+        for (name, symbol) in &index.scopes[ScopeId(0)].symbols {
+            let is_annotated = symbol.defs.iter().any(|def| matches!(index.defs[*def].kind, DefKind::Annotated { .. }));
+            if is_annotated {
+                let slot = Slot {
+                    path: path.clone(),
+                    owner: String::new(),
+                    kind: Kind::Variable,
+                    name: db.names().text(*name).to_owned(),
+                };
+                add(slot, Some(classes.shape(db, scope_type(db, file, ScopeId(0), *name))));
+            }
+        }
+    }
+    all.into_iter().filter_map(|(slot, shape)| Some((slot, shape?))).collect()
+}
