@@ -230,9 +230,10 @@ pub fn begin<'a>(db: &mut Database, report: &Report, survey: &'a Survey) -> Begi
     let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
     let mut begin = Begin::default();
     let mut tries = MOST_TRIED;
+    let proposals = propose(db, &report.files, &report.files, &wanted);
     for module in survey.modules.iter().filter(|module| module.gain > 0).take(MOST_LOOKED_AT) {
         let Some(file) = report.files.iter().find(|file| file.path(&*db) == module.path) else { continue };
-        let is_open = !propose(&*db, &[*file], &wanted).is_empty();
+        let is_open = proposals.iter().any(|proposal| proposal.file == *file);
         // Where something is annotated already, what is left may be what other code contradicts.
         let is_sure = is_open && (module.annotated == 0 || tries > 0 && is_accepted(db, report, *file, &wanted));
         if is_open && module.annotated > 0 {

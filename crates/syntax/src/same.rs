@@ -14,6 +14,18 @@ impl Transformer for WithoutAnnotations {
         if let Stmt::FunctionDef(function) = stmt {
             function.returns = None;
         }
+        // `self.berth: int = 3` in a function is `self.berth = 3` (PEP 526).
+        if let Stmt::AnnAssign(assign) = stmt
+            && let Expr::Attribute(_) = &*assign.target
+            && let Some(value) = &assign.value
+        {
+            *stmt = Stmt::Assign(ast::StmtAssign {
+                node_index: ast::AtomicNodeIndex::NONE,
+                range: assign.range,
+                targets: vec![(*assign.target).clone()].into(),
+                value: value.clone(),
+            });
+        }
         transformer::walk_stmt(self, stmt);
     }
 

@@ -16,7 +16,7 @@ use leitmotiv_engine::outline::{self, module_index};
 use leitmotiv_engine::resolve::scope_type;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{DefKind, ScopeId};
-use leitmotiv_migrate::annotate::{Sureness, Wanted, edit, propose, vet};
+use leitmotiv_migrate::annotate::{Part, Sureness, Wanted, edit, propose, vet};
 use leitmotiv_migrate::session::Session;
 use leitmotiv_project::{Project, Surroundings};
 
@@ -164,7 +164,7 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
     let wanted =
         Wanted { at_least: if options.low { Sureness::Low } else { Sureness::Fair }, ..Wanted::default() };
     let (proposals, texts) = if options.unproved {
-        let proposals = propose(&session.db, &asked, &wanted);
+        let proposals = propose(&mut session.db, &files, &asked, &wanted);
         let edited = edit::edited(&session.db, proposals);
         let texts: Vec<(File, String)> =
             edited.iter().map(|edited| (edited.file, edited.change.after.clone())).collect();
@@ -180,13 +180,20 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
     };
     let mut sources: BTreeMap<Slot, (String, &'static str)> = BTreeMap::new();
     for proposal in &proposals {
-        let (kind, name) = match &proposal.param {
-            Some(param) => (Kind::Parameter, param.clone()),
-            None => (Kind::Return, String::new()),
+        let (kind, name) = match &proposal.part {
+            Part::Parameter(name) => (Kind::Parameter, name.clone()),
+            Part::Return => (Kind::Return, String::new()),
+            Part::Attribute(name) => (Kind::Attribute, name.clone()),
         };
         let path = proposal.file.path(&session.db).to_owned();
-        let slot = Slot { path, owner: proposal.function.clone(), kind, name };
-        sources.insert(slot, (format!("{:?}", proposal.source), proposal.sureness.name()));
+        let owner = match kind {
+            Kind::Attribute => proposal.function.rsplit('.').next().unwrap_or_default().to_owned(),
+            _ => proposal.function.clone(),
+        };
+        let slot = Slot { path, owner, kind, name };
+        let names: Vec<&str> = proposal.sources.iter().map(|source| source.name()).collect();
+        let conflict = if proposal.conflicts.is_empty() { "" } else { "!" };
+        sources.insert(slot, (format!("{}{conflict}", names.join("+")), proposal.sureness.name()));
     }
     for (file, text) in texts {
         session.db.try_text(file, Arc::from(text.as_str()));

@@ -31,7 +31,7 @@ pub struct Annotate {
     #[arg(long)]
     pub undo: bool,
     /// Which evidence to use.
-    #[arg(long, value_name = "KINDS", value_delimiter = ',', default_value = "defaults,returns")]
+    #[arg(long, value_name = "KINDS", value_delimiter = ',')]
     pub from: Vec<From>,
     /// The least sure that is wanted.
     #[arg(long, value_name = "HOW", default_value = "fair")]
@@ -50,10 +50,43 @@ pub struct Annotate {
 /// Kinds of evidence.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, ValueEnum)]
 pub enum From {
+    /// What docstrings say.
+    Docstrings,
+    /// Type comments.
+    Comments,
+    /// Methods of bases, and what the language calls by itself.
+    Bases,
+    /// Conditions without which a function does not go on.
+    Guards,
+    /// What calls pass.
+    Calls,
     /// Defaults of parameters.
     Defaults,
     /// What functions return.
     Returns,
+    /// What is done with parameters and attributes.
+    Uses,
+    /// What attributes are given, and what is done with them.
+    Attributes,
+    /// What has the same name elsewhere.
+    Names,
+}
+
+impl From {
+    fn source(self) -> Source {
+        match self {
+            From::Docstrings => Source::Docstrings,
+            From::Comments => Source::Comments,
+            From::Bases => Source::Bases,
+            From::Guards => Source::Guards,
+            From::Calls => Source::Calls,
+            From::Defaults => Source::Defaults,
+            From::Returns => Source::Returns,
+            From::Uses => Source::Uses,
+            From::Attributes => Source::Attributes,
+            From::Names => Source::Names,
+        }
+    }
 }
 
 /// How sure an annotation must be.
@@ -78,14 +111,10 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
     let mut session = context.session()?;
     let list = session.files(&context.paths(&command.paths))?;
     let wanted = Wanted {
-        sources: command
-            .from
-            .iter()
-            .map(|from| match from {
-                From::Defaults => Source::Defaults,
-                From::Returns => Source::Returns,
-            })
-            .collect(),
+        sources: match command.from.as_slice() {
+            [] => Source::ALL.to_vec(),
+            from => from.iter().map(|from| from.source()).collect(),
+        },
         at_least: match command.at_least {
             AtLeast::Low => Sureness::Low,
             AtLeast::Fair => Sureness::Fair,
@@ -149,7 +178,7 @@ impl Annotate {
         }
         let sources: Vec<String> =
             self.from.iter().filter_map(|from| Some(from.to_possible_value()?.get_name().to_owned())).collect();
-        if sources.len() < From::value_variants().len() {
+        if !sources.is_empty() {
             let _ = write!(words, " --from {}", sources.join(","));
         }
         if let Some(value) = self.at_least.to_possible_value().filter(|_| self.at_least != AtLeast::Fair) {
@@ -172,13 +201,10 @@ fn reasons(db: &Database, vetted: &Vetted) -> String {
     let mut all: Vec<&Accepted> = vetted.accepted.iter().collect();
     all.sort_by_key(|accepted| accepted.proposal.file.path(db));
     for Accepted { proposal, lines } in all {
-        let slot = match &proposal.param {
-            Some(param) => format!("{}({param}: {})", proposal.function, proposal.spelled.text),
-            None => format!("{}() -> {}", proposal.function, proposal.spelled.text),
-        };
+        let slot = proposal.part.shown(&proposal.function, &proposal.spelled.text);
         let _ = writeln!(out, "{}  {}", look::heading(&slot), look::faint(proposal.sureness.name()));
-        for ((_, words), line) in proposal.evidence.iter().zip(lines) {
-            let text = format!("{}:{line}  {words}", look::path(db, proposal.file));
+        for ((file, _, words), line) in proposal.evidence.iter().zip(lines) {
+            let text = format!("{}:{line}  {words}", look::path(db, *file));
             let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
         }
     }
@@ -196,10 +222,7 @@ fn contradicted(withdrawn: &[Withdrawn]) -> String {
     let mut out = String::new();
     let _ = writeln!(out, "{}", look::heading("Left out, because other code contradicts them"));
     for one in withdrawn {
-        let slot = match &one.param {
-            Some(param) => format!("{}  {}({param}: {})", one.path, one.function, one.text),
-            None => format!("{}  {}() -> {}", one.path, one.function, one.text),
-        };
+        let slot = format!("{}  {}", one.path, one.part.shown(&one.function, &one.text));
         let _ = writeln!(out, "{}", look::fold(&slot, width, "  ", "      "));
         if let Some((place, words)) = &one.against {
             let _ = writeln!(out, "{}", look::fold(&format!("{place}  {words}"), width, "      ", "          "));

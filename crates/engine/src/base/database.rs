@@ -16,7 +16,7 @@ use crate::types::ClassRef;
 use crate::types::store::Store;
 
 use super::db::{Config, Db, Layout, Located, Unasked};
-use super::file::{FactTable, Facts, File, Kept};
+use super::file::{Assumed, FactTable, Facts, File, Kept};
 use super::runs::Runs;
 
 /// The one database of a session. Cloning it gives a handle for another thread.
@@ -253,6 +253,13 @@ impl Database {
     pub fn try_text(&mut self, file: File, text: Arc<str>) {
         if *file.text(self) != text {
             file.set_text(self).to(text);
+        }
+    }
+
+    /// Takes for granted what parameters without annotation are; `None` takes that back.
+    pub fn assume(&mut self, file: File, assumed: Option<Arc<Assumed>>) {
+        if *file.assumed(self) != assumed {
+            file.set_assumed(self).to(assumed);
         }
     }
 

@@ -4,10 +4,13 @@ use std::any::Any;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, OnceLock};
 
+use leitmotiv_index::tree::FunctionId;
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
+use rustc_hash::FxHashMap;
 
 use super::db::Db;
+use crate::types::Type;
 
 /// A source file or stub.
 #[salsa::input(debug)]
@@ -18,6 +21,29 @@ pub struct File {
     /// Why it could not be read, if it could not.
     #[returns(ref)]
     pub unreadable: Option<String>,
+    /// What is taken for granted of its unannotated parameters, within their functions.
+    #[default]
+    #[returns(ref)]
+    pub assumed: Option<Arc<Assumed>>,
+}
+
+/// What parameters without annotation are taken to be, by their functions and 0-based places. It holds within the functions' own bodies, and
+/// so for what they give; what their callers may pass is not compared with it.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Assumed(FxHashMap<(FunctionId, u32), Type>);
+
+impl Assumed {
+    /// What a parameter is taken to be; of `*args` and `**kwargs`, each of those that are given.
+    #[must_use]
+    pub fn get(&self, function: FunctionId, place: u32) -> Option<Type> {
+        self.0.get(&(function, place)).copied()
+    }
+}
+
+impl FromIterator<((FunctionId, u32), Type)> for Assumed {
+    fn from_iter<I: IntoIterator<Item = ((FunctionId, u32), Type)>>(all: I) -> Assumed {
+        Assumed(all.into_iter().collect())
+    }
 }
 
 /// What a file is from the first to the last. It lies beside the database's own tables: it is asked for all the time, never

@@ -7,6 +7,7 @@ use leitmotiv_syntax::names::Name;
 
 use crate::context::Mark;
 use crate::context::TypeContext;
+use crate::context::candidates::Candidate;
 use crate::types::Type;
 
 /// An argument.
@@ -107,6 +108,14 @@ pub(crate) trait Caller<'db>: DerefMut<Target = TypeContext<'db>> {
     fn unknown_at(&self, _given: &Argument) -> Option<Type> {
         None
     }
+
+    /// Whether it is noted what parameters are given.
+    fn notes(&self) -> bool {
+        false
+    }
+
+    /// Notes that a parameter, by its place in the candidate's signature, is given an argument.
+    fn note(&mut self, _candidate: &Candidate, _param: usize, _given: &Argument, _expected: Type) {}
 
     /// The point up to which something is remembered and reported.
     fn point(&self) -> Mark {

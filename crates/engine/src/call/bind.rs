@@ -582,6 +582,12 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
                 });
             }
         }
+        if self.notes() {
+            for (param, argument, _) in pairs {
+                let expected = self.solved(solution.apply(store, params[*param].ty));
+                self.note(candidate, *param, argument, expected);
+            }
+        }
         Ok(solution)
     }
 

@@ -43,7 +43,8 @@ pub(crate) trait CallResult<'db>: Caller<'db> {
         let Some(function) = candidate.function else { return plain };
         let (db, file) = (self.db, function.file);
         let outline = crate::outline::function(db, file, function.function);
-        let is_unknown = self.rests_on_parameters(plain, function);
+        let is_assumed = file.assumed(db).is_some() && outline.params.iter().any(|param| !param.is_annotated);
+        let is_unknown = is_assumed || self.rests_on_parameters(plain, function);
         let size = || size_of(db, file, function.function);
         // Of several types, the arguments may tell which.
         let is_open =

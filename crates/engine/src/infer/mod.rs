@@ -101,6 +101,10 @@ pub struct Infer<'db> {
     pub(crate) asked_loose: Vec<(ExprId, bool)>,
     /// What is being called.
     pub(crate) called: Option<ExprId>,
+    /// The call whose arguments are being bound.
+    pub(crate) calling: Option<ExprId>,
+    /// What parameters are given, where that is noted.
+    pub(crate) passed: Option<Vec<calls::Passed>>,
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -281,6 +285,8 @@ impl<'db> Infer<'db> {
             depth: 0,
             asked_loose: Vec::new(),
             called: None,
+            calling: None,
+            passed: None,
         }
     }
 

@@ -2,8 +2,10 @@
 //!
 //! - [`lookup`]: what is known of a name or position
 //! - [`uses`]: what a project uses and calls
+//! - [`handled`]: what calls pass to parameters, and what is done with them
 //! - [`library_coverage`]: how much of what is used of the library is known
 
+pub mod handled;
 pub mod library_coverage;
 pub mod lookup;
 pub mod uses;

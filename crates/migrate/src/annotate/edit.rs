@@ -13,7 +13,7 @@ use leitmotiv_syntax::same::same_but_for_annotations;
 use leitmotiv_syntax::{TextRange, TextSize};
 use rayon::prelude::*;
 
-use super::{Proposal, imports};
+use super::{Part, Proposal, imports};
 use crate::change::Change;
 
 /// Proposals for one file and what the file becomes by them.
@@ -74,7 +74,8 @@ fn rewritten(db: &Database, file: File, own: &[Proposal]) -> Option<String> {
 
 fn edit(text: &str, proposal: &Proposal) -> Edit {
     let Some(default) = proposal.default else {
-        return Edit::insert(proposal.at, format!(" -> {}", proposal.spelled.text));
+        let mark = if proposal.part == Part::Return { " ->" } else { ":" };
+        return Edit::insert(proposal.at, format!("{mark} {}", proposal.spelled.text));
     };
     // `a=1` becomes `a: int = 1` (PEP 8); what stands on other lines or has comments between stays as it is.
     let between = &text[usize::from(proposal.at)..usize::from(default)];

@@ -1,58 +1,65 @@
-//! Annotations from evidence: so far from defaults and from what functions return.
+//! Annotations from evidence.
 //!
 //! - this file: proposals, with their evidence
+//! - [`evidence`]: what evidence is, and what is concluded from it
+//! - `known`: what is known of a project: its calls, what its functions do with their parameters, its classes
+//! - `sources`: kinds of evidence, a file each
+//! - `duck`: which class has the attributes that are read
+//! - `generalise`: types that people would write
+//! - `weigh`: what is concluded of a parameter
+//! - `results`: what functions give
+//! - `attributes`: what attributes hold
+//! - `rounds`: parameters concluded to a fixed point
 //! - [`edit`]: proposals as changes to files, each proved to be the same program
-//! - `hooks`: methods that subclasses are to write
 //! - `imports`: the imports that written annotations need
 //! - [`vet`]: proposals tried out together, round by round, until nothing is left to propose
 
+mod attributes;
+mod duck;
 pub mod edit;
-mod hooks;
+pub mod evidence;
+mod generalise;
 mod imports;
+mod known;
+mod results;
+mod rounds;
+mod sources;
 pub mod vet;
+mod weigh;
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::definitions::functions;
-use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::module_index;
-use leitmotiv_engine::types::Type;
-use leitmotiv_index::tree::{DefKind, Expr, Function, FunctionId, ModuleIndex, ParamKind, ScopeKind};
-use leitmotiv_syntax::names::known;
+use leitmotiv_engine::types::ClassRef;
+use leitmotiv_index::tree::{DefKind, Function, FunctionId, ModuleIndex, ScopeId, ScopeKind};
 use leitmotiv_syntax::{TextRange, TextSize};
 use rayon::prelude::*;
 
+pub use self::evidence::{Conclusion, Evidence, Slot, Source, Sureness};
+pub use self::known::is_test;
+use self::rounds::{Concluded, conclude, open_parameters};
 use crate::spell::{Evaluated, Spelled, Style, makes_names, spell};
 
-/// A kind of evidence.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-pub enum Source {
-    /// A parameter's default.
-    Defaults,
-    /// What a function returns.
-    Returns,
+/// What of a function or class is annotated.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum Part {
+    /// A parameter, by its name.
+    Parameter(String),
+    /// What is given back.
+    Return,
+    /// An attribute, by its name.
+    Attribute(String),
 }
 
-/// How sure a proposal is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-pub enum Sureness {
-    /// Other values are likely to be meant as well.
-    Low,
-    /// What is written covers what can be seen.
-    Fair,
-    /// Nothing else is possible.
-    Sure,
-}
-
-impl Sureness {
-    /// Its name.
+impl Part {
+    /// The slot with its annotation, behind the name of the function or class.
     #[must_use]
-    pub fn name(self) -> &'static str {
+    pub fn shown(&self, owner: &str, text: &str) -> String {
         match self {
-            Sureness::Low => "low",
-            Sureness::Fair => "fair",
-            Sureness::Sure => "sure",
+            Part::Parameter(name) => format!("{owner}({name}: {text})"),
+            Part::Return => format!("{owner}() -> {text}"),
+            Part::Attribute(name) => format!("{owner}.{name}: {text}"),
         }
     }
 }
@@ -62,10 +69,10 @@ impl Sureness {
 pub struct Proposal {
     /// The file.
     pub file: File,
-    /// The dotted name of the function.
+    /// The dotted name of the function, or of the attribute's class.
     pub function: String,
-    /// The parameter's name, or `None` for the return.
-    pub param: Option<String>,
+    /// What of it.
+    pub part: Part,
     /// Where the annotation goes.
     pub at: TextSize,
     /// Where the parameter's default begins.
@@ -75,10 +82,12 @@ pub struct Proposal {
     pub before: TextSize,
     /// What is written.
     pub spelled: Spelled,
-    /// What kind of evidence it comes from.
-    pub source: Source,
-    /// The evidence in words, and where it lies.
-    pub evidence: Vec<(TextRange, String)>,
+    /// The kinds of evidence that it comes from.
+    pub sources: Vec<Source>,
+    /// The evidence: where it lies, and in words.
+    pub evidence: Vec<(File, TextRange, String)>,
+    /// The evidence that says something else.
+    pub conflicts: Vec<(File, TextRange, String)>,
     /// How sure it is.
     pub sureness: Sureness,
 }
@@ -96,71 +105,159 @@ pub struct Wanted {
 
 impl Default for Wanted {
     fn default() -> Wanted {
-        Wanted { sources: vec![Source::Defaults, Source::Returns], at_least: Sureness::Fair, functions: Vec::new() }
+        Wanted { sources: Source::ALL.to_vec(), at_least: Sureness::Fair, functions: Vec::new() }
     }
 }
 
-/// Proposals for files, in the order of files and text.
+/// Proposals for files that are asked for, from what all files of the project say, in the order of files and text.
 #[must_use]
-pub fn propose(db: &Database, files: &[File], wanted: &Wanted) -> Vec<Proposal> {
-    let methods = hooks::Methods::default();
+pub fn propose(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted) -> Vec<Proposal> {
+    let (assumptions, concluded) = conclude(db, files, wanted.at_least);
+    let db = assumptions.db();
     let each: Vec<Vec<Proposal>> =
-        files.par_iter().map_with(db.clone(), |db, file| in_file(db, *file, wanted, &methods)).collect();
+        asked.par_iter().map_with(db.clone(), |db, file| in_file(db, *file, wanted, &concluded)).collect();
     each.into_iter().flatten().collect()
 }
 
-fn in_file(db: &Database, file: File, wanted: &Wanted, methods: &hooks::Methods) -> Vec<Proposal> {
+fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded) -> Vec<Proposal> {
     let index = module_index(db, file);
     if file.is_stub(db) || !index.faults.is_empty() {
         return Vec::new();
     }
-    let in_file = InFile {
+    let writer = Writer {
+        db,
+        file,
+        index,
         postpones: postpones(db, file),
         makes_names: makes_names(db, file),
         // What the library itself needs to make `typing` cannot import from it.
         no_imports: db.is_library_name(file),
+        wanted,
     };
     let mut proposals = Vec::new();
     for (function, record) in index.functions.iter() {
-        let dotted = functions::qualified(db, file, Some(function));
-        let name = db.names().text(record.name);
-        let asked = wanted.functions.is_empty()
-            || wanted
-                .functions
-                .iter()
-                .any(|asked| asked == name || dotted == *asked || dotted.ends_with(&format!(".{asked}")));
-        if !asked {
+        let dotted = leitmotiv_engine::definitions::functions::qualified(db, file, Some(function));
+        if !writer.is_asked(db.names().text(record.name), &dotted) {
             continue;
         }
-        let style = Style {
-            bars: db.project().python >= (3, 10) || in_file.postpones,
-            bare: false,
-            evaluated: evaluated(db, in_file.postpones, index, record),
-            subscripts: db.project().python >= (3, 9),
-            scope: record.parent,
-            self_types: db.project().python >= (3, 11),
-            makes_names: in_file.makes_names,
-        };
-        if wanted.sources.contains(&Source::Defaults) {
-            defaults(db, file, index, function, &dotted, style, &mut proposals);
+        let style = writer.style(record);
+        for parameter in open_parameters(db, file, index, function) {
+            let Some(conclusion) = concluded.parameters.get(&parameter) else { continue };
+            let param = &record.params[parameter.place as usize];
+            let place = Place {
+                owner: &dotted,
+                part: Part::Parameter(db.names().text(param.name).to_owned()),
+                at: param.name_range.end(),
+                default: param.default.map(|default| index.spans[default].start()),
+                before: outermost(index, function),
+            };
+            proposals.extend(writer.proposal(conclusion, place, style));
         }
-        if wanted.sources.contains(&Source::Returns) {
-            proposals.extend(returns(db, (file, index, function), &dotted, style, methods));
+        if let Some(conclusion) = results::conclude(db, &concluded.known, (file, function), style.self_types) {
+            let place = Place {
+                owner: &dotted,
+                part: Part::Return,
+                at: record.params_end,
+                default: None,
+                before: outermost(index, function),
+            };
+            proposals.extend(writer.proposal(&conclusion, place, style));
         }
     }
-    proposals.retain(|proposal| {
-        let needs_import = !proposal.spelled.imports.is_empty();
-        proposal.sureness >= wanted.at_least && !(in_file.no_imports && needs_import)
-    });
+    for (class, _) in index.classes.iter() {
+        let owner = evidence::owner(db, Slot::Attribute(ClassRef { file, class }, leitmotiv_syntax::names::known::EMPTY));
+        for (name, def, function) in attributes::worth_declaring(db, index, class) {
+            let text = db.names().text(name);
+            if !writer.is_asked(text, &format!("{owner}.{text}")) {
+                continue;
+            }
+            let conclusion = attributes::conclude(db, &concluded.known, &concluded.members, (file, class), name);
+            let Some(conclusion) = conclusion else { continue };
+            let record = &index.functions[function];
+            // Annotations of names in a function are not evaluated (PEP 526).
+            let style = Style { evaluated: Evaluated::Never, scope: record.scope, ..writer.style(record) };
+            let place = Place {
+                owner: &owner,
+                part: Part::Attribute(text.to_owned()),
+                at: index.defs[def].range.end(),
+                default: None,
+                before: outermost(index, function),
+            };
+            proposals.extend(writer.proposal(&conclusion, place, style));
+        }
+    }
     proposals.sort_by_key(|proposal| proposal.at);
     proposals
 }
 
 /// What holds for all annotations of a file.
-struct InFile {
+struct Writer<'a> {
+    db: &'a Database,
+    file: File,
+    index: &'a ModuleIndex,
     postpones: bool,
     makes_names: bool,
     no_imports: bool,
+    wanted: &'a Wanted,
+}
+
+/// Where an annotation goes.
+struct Place<'a> {
+    owner: &'a str,
+    part: Part,
+    at: TextSize,
+    default: Option<TextSize>,
+    before: TextSize,
+}
+
+impl Writer<'_> {
+    fn is_asked(&self, name: &str, dotted: &str) -> bool {
+        let asked = &self.wanted.functions;
+        asked.is_empty()
+            || asked.iter().any(|asked| asked == name || dotted == *asked || dotted.ends_with(&format!(".{asked}")))
+    }
+
+    fn style(&self, record: &Function) -> Style {
+        let python = self.db.project().python;
+        Style {
+            bars: python >= (3, 10) || self.postpones,
+            bare: false,
+            evaluated: evaluated(self.db, self.postpones, self.index, record),
+            subscripts: python >= (3, 9),
+            scope: record.parent,
+            self_types: python >= (3, 11),
+            makes_names: self.makes_names,
+        }
+    }
+
+    fn proposal(&self, conclusion: &Conclusion, place: Place<'_>, style: Style) -> Option<Proposal> {
+        let db = self.db;
+        let sources = conclusion.sources();
+        let is_wanted = sources.iter().any(|source| self.wanted.sources.contains(source));
+        if conclusion.sureness < self.wanted.at_least || !is_wanted {
+            return None;
+        }
+        let spelled = spell(db, self.file, conclusion.ty, style)?;
+        if self.no_imports && !spelled.imports.is_empty() {
+            return None;
+        }
+        let words = |all: &[Evidence]| {
+            all.iter().map(|evidence| (evidence.file, evidence.range, evidence.words(db))).collect::<Vec<_>>()
+        };
+        Some(Proposal {
+            file: self.file,
+            function: place.owner.to_owned(),
+            part: place.part,
+            at: place.at,
+            default: place.default,
+            before: place.before,
+            spelled,
+            sources,
+            evidence: words(&conclusion.evidence),
+            conflicts: words(&conclusion.conflicts),
+            sureness: conclusion.sureness,
+        })
+    }
 }
 
 /// Whether annotations of a file are left as they are until someone asks (PEP 563).
@@ -184,137 +281,10 @@ fn evaluated(db: &Database, postpones: bool, index: &ModuleIndex, record: &Funct
     }
 }
 
-fn defaults(
-    db: &Database,
-    file: File,
-    index: &ModuleIndex,
-    function: FunctionId,
-    dotted: &str,
-    style: Style,
-    proposals: &mut Vec<Proposal>,
-) {
-    let record = &index.functions[function];
-    let mut infer = Infer::new(db, file, leitmotiv_engine::outline::functions::enclosing_body(db, file, function));
-    for param in &record.params {
-        let (None, Some(default)) = (param.annotation, param.default) else { continue };
-        if matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) {
-            continue;
-        }
-        // None as a default says that something else is usual; what, it does not say.
-        let ty = infer.expr(default);
-        let ty = infer.widen(ty);
-        if ty == Type::None {
-            continue;
-        }
-        // An empty tuple stands for any number of things: what they are, it does not say either.
-        if matches!(&index.exprs[default], Expr::Tuple(parts) if parts.is_empty()) {
-            continue;
-        }
-        let Some(spelled) = spell(db, file, ty, style) else { continue };
-        let is_plain = matches!(index.exprs[default], Expr::Bool(_) | Expr::Str(_) | Expr::Int(_) | Expr::Float);
-        let words =
-            format!("the default is {}", leitmotiv_engine::findings::source::excerpt(db, file, index.spans[default]));
-        proposals.push(Proposal {
-            file,
-            function: dotted.to_owned(),
-            param: Some(db.names().text(param.name).to_owned()),
-            at: param.name_range.end(),
-            default: Some(index.spans[default].start()),
-            before: outermost(index, function),
-            spelled,
-            source: Source::Defaults,
-            evidence: vec![(index.spans[default], words)],
-            // A tuple may be meant as any sequence, a call as anything that its class derives from.
-            sureness: if is_plain { Sureness::Fair } else { Sureness::Low },
-        });
-    }
-}
-
-fn returns(
-    db: &Database,
-    (file, index, function): (File, &ModuleIndex, FunctionId),
-    dotted: &str,
-    style: Style,
-    methods: &hooks::Methods,
-) -> Option<Proposal> {
-    let record = &index.functions[function];
-    if record.returns.is_some() || has_strange_decorator(index, function) {
-        return None;
-    }
-    let mut evidence = Vec::new();
-    let (ty, sureness) = if record.name == known::INIT {
-        evidence.push((record.name_range, "`__init__` always gives None".to_owned()));
-        (Type::None, Sureness::Sure)
-    } else {
-        let ty = match style.self_types {
-            true => functions::open_return_type(db, file, function),
-            false => functions::return_type(db, file, function),
-        };
-        let mut infer = Infer::new(db, file, record.body);
-        let body = &index.bodies[record.body];
-        for statement in &body.returns {
-            if infer.reachable(statement.reach) {
-                let ty = statement.value.map_or(Type::None, |value| infer.expr(value));
-                let shown = leitmotiv_engine::types::display::show(db, infer.widen(ty));
-                evidence.push((statement.range, format!("returns {shown}")));
-            }
-        }
-        if infer.reachable(body.end) && body.yields.is_empty() {
-            evidence.push((record.name_range, "ends without a return".to_owned()));
-        }
-        // A method may be meant to give more than this one does.
-        let sureness = match (record.class, overridable(index, function)) {
-            (Some(_), true) => Sureness::Low,
-            _ => Sureness::Fair,
-        };
-        (ty, if ty == Type::None && sureness == Sureness::Fair { Sureness::Sure } else { sureness })
-    };
-    // A coroutine's annotation is what awaiting it gives.
-    let ty = match ty {
-        Type::Instance(id) if record.is_async && index.bodies[record.body].yields.is_empty() => {
-            *db.store().instance(id).args.get(2)?
-        }
-        ty => ty,
-    };
-    let spelled = spell(db, file, ty, style)?;
-    let mut sureness = sureness;
-    if let Some(contradiction) = methods.contradiction(db, file, function, (ty, &spelled.text)) {
-        evidence.push(contradiction);
-        sureness = Sureness::Low;
-    }
-    Some(Proposal {
-        file,
-        function: dotted.to_owned(),
-        param: None,
-        at: record.params_end,
-        default: None,
-        before: outermost(index, function),
-        spelled,
-        source: Source::Returns,
-        evidence,
-        sureness,
-    })
-}
-
-/// Whether a method only stands for those of subclasses.
-fn overridable(index: &ModuleIndex, function: FunctionId) -> bool {
-    let record = &index.functions[function];
-    record.shape != leitmotiv_index::tree::BodyShape::Code
-        || record.decorators.iter().any(|decorator| index.decorator_name(*decorator) == Some(known::ABSTRACTMETHOD))
-}
-
-/// Decorators that take the return apart: then what the function returns is not what callers see.
-fn has_strange_decorator(index: &ModuleIndex, function: FunctionId) -> bool {
-    index.functions[function].decorators.iter().any(|decorator| {
-        matches!(index.exprs[*decorator], Expr::Attribute { name: known::SETTER | known::DELETER, .. })
-            || index.decorator_name(*decorator) == Some(known::OVERLOAD)
-    })
-}
-
 /// Where the outermost definition around a function begins, decorators included.
 fn outermost(index: &ModuleIndex, function: FunctionId) -> TextSize {
     let mut start = index.functions[function].range.start();
-    let mut scope = Some(index.functions[function].parent);
+    let mut scope: Option<ScopeId> = Some(index.functions[function].parent);
     while let Some(id) = scope {
         match index.scopes[id].kind {
             ScopeKind::Class(class) => start = start.min(index.classes[class].range.start()),

@@ -19,7 +19,7 @@ use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
 
 use super::edit::{Edited, edited};
-use super::{Proposal, Wanted, propose};
+use super::{Part, Proposal, Wanted, propose};
 use crate::change::Change;
 use crate::trial::Trial;
 
@@ -51,19 +51,19 @@ pub struct Withdrawn {
     pub path: String,
     /// The dotted name of the function.
     pub function: String,
-    /// The parameter's name, or `None` for the return.
-    pub param: Option<String>,
+    /// What of it.
+    pub part: Part,
     /// What would have been written.
     pub text: String,
     /// What stands against it: a place as `path:line`, line from 1 as it would be with the annotations, and in words.
     pub against: Option<(String, String)>,
 }
 
-/// A slot by its names: file, function, and parameter or the return.
-type Slot = (String, String, Option<String>);
+/// A slot by its names: file, function or class, and what of it.
+type Slot = (String, String, Part);
 
 fn slot(db: &Database, proposal: &Proposal) -> Slot {
-    (proposal.file.path(db).to_owned(), proposal.function.clone(), proposal.param.clone())
+    (proposal.file.path(db).to_owned(), proposal.function.clone(), proposal.part.clone())
 }
 
 /// Proposals for some files, round by round, without those that would make findings anywhere in all of the project's `files`. They are
@@ -79,8 +79,8 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
     let mut trial = Trial::new(db);
     let mut lines = 0;
     for _ in 0..MOST_ROUNDS {
+        let found = propose(trial.db_mut(), files, asked, wanted);
         let db = trial.db();
-        let found = propose(db, asked, wanted);
         let is_new = |proposal: &&Proposal| !refused.contains(&slot(db, proposal));
         let mut proposals: Vec<Proposal> = found.iter().filter(is_new).cloned().collect();
         if proposals.is_empty() {
@@ -97,11 +97,11 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         let known = before.take().unwrap_or_else(|| tally(db, &check(db, files)));
         let mut places: BTreeMap<Slot, Vec<usize>> = BTreeMap::new();
         for proposal in &proposals {
-            let (path, function, param) = slot(db, proposal);
+            let (path, function, part) = slot(db, proposal);
             let text = proposal.spelled.text.clone();
-            let note = Withdrawn { path, function, param, text, against: None };
+            let note = Withdrawn { path, function, part, text, against: None };
             notes.entry(slot(db, proposal)).or_insert(note);
-            let line = |(range, _): &(TextRange, String)| line(db, proposal.file, *range);
+            let line = |(file, range, _): &(File, TextRange, String)| line(db, *file, *range);
             places.insert(slot(db, proposal), proposal.evidence.iter().map(line).collect());
         }
         let mut round = Round { trial: &mut trial, files, base: HashMap::new(), written: Vec::new() };
@@ -173,7 +173,7 @@ impl Attempt {
 }
 
 /// A function by file and dotted name, and its parameter, or return, that is suspected; `None` for all of it.
-type Suspect = (File, String, Option<Option<String>>);
+type Suspect = (File, String, Option<Part>);
 
 /// Why slots were left out: where, and in words.
 type Against = BTreeMap<Slot, (String, String)>;
@@ -251,7 +251,7 @@ impl Round<'_, '_> {
             for edited in &written {
                 for proposal in &edited.proposals {
                     let of = |param| (edited.file, proposal.function.clone(), param);
-                    let found = out.get(&of(Some(proposal.param.clone()))).or_else(|| out.get(&of(None)));
+                    let found = out.get(&of(Some(proposal.part.clone()))).or_else(|| out.get(&of(None)));
                     if let Some(at) = found {
                         against.insert(slot(self.trial.db(), proposal), told[*at].clone());
                     }
@@ -312,7 +312,7 @@ fn without(written: &[Edited], out: &HashSet<Suspect>) -> Vec<Proposal> {
     let all = written.iter().flat_map(|edited| edited.proposals.iter().map(move |proposal| (edited, proposal)));
     let is_in = |edited: &Edited, proposal: &Proposal| {
         let of = |param| (edited.file, proposal.function.clone(), param);
-        !out.contains(&of(None)) && !out.contains(&of(Some(proposal.param.clone())))
+        !out.contains(&of(None)) && !out.contains(&of(Some(proposal.part.clone())))
     };
     all.filter(|(edited, proposal)| is_in(edited, proposal)).map(|(_, proposal)| proposal.clone()).collect()
 }
@@ -345,8 +345,8 @@ fn parameter_at(db: &Database, written: &[Edited], file: File, range: TextRange)
     let name = db.names().text(param.name);
     let function = functions::qualified(db, file, Some(id));
     let edited = written.iter().find(|edited| edited.file == file)?;
-    let is_this = |proposal: &&Proposal| proposal.function == function && proposal.param.as_deref() == Some(name);
-    edited.proposals.iter().find(is_this).map(|proposal| (file, function.clone(), Some(proposal.param.clone())))
+    let is_this = |proposal: &&Proposal| proposal.function == function && proposal.part == Part::Parameter(name.to_owned());
+    edited.proposals.iter().find(is_this).map(|proposal| (file, function.clone(), Some(proposal.part.clone())))
 }
 
 /// The functions with proposals along the evidence of a new finding; of a text that is no program any more, or that uses a name

@@ -1,11 +1,12 @@
 //! Arguments that are written: what they are may depend on what is expected of them.
 
-use leitmotiv_index::tree::{Expr, ExprId};
+use leitmotiv_index::tree::{Expr, ExprId, ParamKind};
 
 use crate::call::{Argument, ArgumentKind, Caller};
+use crate::context::candidates::Candidate;
 use crate::context::{Mark, TypeContext};
 use crate::infer::Infer;
-use crate::types::{CauseKind, Type};
+use crate::types::{CauseKind, FunctionRef, Type};
 
 impl<'db> Caller<'db> for Infer<'db> {
     fn argument_type(&mut self, given: Argument) -> Type {
@@ -86,6 +87,29 @@ impl<'db> Caller<'db> for Infer<'db> {
         given.expr.map(|expr| self.unknown(CauseKind::Dynamic, expr))
     }
 
+    fn notes(&self) -> bool {
+        self.passed.is_some()
+    }
+
+    fn note(&mut self, candidate: &Candidate, param: usize, given: &Argument, expected: Type) {
+        let Some(signature) = candidate.signature.params.get(param) else { return };
+        let given = match given.expr {
+            Some(expr) => Given::Expr(expr),
+            None => Given::Type(given.ty),
+        };
+        let passed = Passed {
+            function: candidate.function,
+            place: u32::try_from(param + candidate.skipped).unwrap_or(u32::MAX),
+            kind: signature.kind,
+            expected,
+            given,
+            call: self.calling,
+        };
+        if let Some(all) = &mut self.passed {
+            all.push(passed);
+        }
+    }
+
     fn point(&self) -> Mark {
         self.mark()
     }
@@ -97,6 +121,32 @@ impl<'db> Caller<'db> for Infer<'db> {
     fn go_back(&mut self, point: Mark) {
         self.roll_back(point);
     }
+}
+
+/// That a parameter is given something by a call.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct Passed {
+    /// The function whose parameter it is, where it is one's.
+    pub(crate) function: Option<FunctionRef>,
+    /// The parameter's place among the function's, 0-based.
+    pub(crate) place: u32,
+    /// How the parameter is reached.
+    pub(crate) kind: ParamKind,
+    /// What it takes, as far as that is known.
+    pub(crate) expected: Type,
+    /// What it is given.
+    pub(crate) given: Given,
+    /// The call.
+    pub(crate) call: Option<ExprId>,
+}
+
+/// What a parameter is given.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Given {
+    /// What an expression is.
+    Expr(ExprId),
+    /// Something of a type: a part of what is written behind a star.
+    Type(Type),
 }
 
 impl Infer<'_> {

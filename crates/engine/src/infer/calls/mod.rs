@@ -12,6 +12,7 @@ mod partial;
 mod refused;
 mod typed_dict;
 
+pub(crate) use self::arguments::{Given, Passed};
 use leitmotiv_index::tree::{Arg, ArgKind, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
@@ -30,6 +31,7 @@ impl Infer<'_> {
         let outer = self.called.replace(callee);
         let ty = self.expr(callee);
         self.called = outer;
+        let outer = self.calling.replace(expr);
         let is_class = matches!(ty, Type::Class(_) | Type::SubclassOf(_));
         let result = if is_class && (self.is_own_class(callee) || self.is_some_class(callee)) {
             // What is called is the class of a subclass, perhaps, with a constructor of its own.
@@ -43,6 +45,7 @@ impl Infer<'_> {
         } else {
             self.call_type(expr, ty, args)
         };
+        self.calling = outer;
         // Arguments that no parameter was found for are still looked at.
         for arg in args {
             self.expr(arg.value);

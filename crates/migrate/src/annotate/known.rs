@@ -1,0 +1,104 @@
+//! What is known of a project when slots are concluded: what its files say of parameters and attributes, its classes and their methods, and
+//! what was concluded in the round before.
+
+use std::sync::OnceLock;
+
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::definitions::classes;
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve;
+use leitmotiv_engine::types::{ClassRef, Type};
+use leitmotiv_engine::view::handled::{self, Parameter, Passed, Subject, Use};
+use leitmotiv_index::tree::{FunctionId, ScopeId};
+use leitmotiv_syntax::names::Name;
+use rayon::prelude::*;
+use rustc_hash::{FxHashMap, FxHashSet};
+
+/// What is known of a project.
+pub(super) struct Known {
+    /// What calls pass, by parameter: the file of the call, whether that is a test, and what it passes.
+    pub(super) passed: FxHashMap<Parameter, Vec<(File, bool, Passed)>>,
+    /// What is done, by parameter and attribute.
+    pub(super) uses: FxHashMap<Subject, Vec<(File, Use)>>,
+    /// What was concluded in the round before.
+    pub(super) concluded: FxHashMap<Parameter, Type>,
+    methods: OnceLock<FxHashMap<Name, Vec<(ClassRef, FunctionId)>>>,
+    classes: OnceLock<Vec<ClassRef>>,
+}
+
+impl Known {
+    /// What some files say.
+    pub(super) fn gather(db: &Database, files: &[File], concluded: FxHashMap<Parameter, Type>) -> Known {
+        let each: Vec<_> = files
+            .par_iter()
+            .map_with(db.clone(), |db, file| {
+                let work = || handled::of(db, *file);
+                std::panic::catch_unwind(std::panic::AssertUnwindSafe(work)).unwrap_or_default()
+            })
+            .collect();
+        let mut passed: FxHashMap<Parameter, Vec<(File, bool, Passed)>> = FxHashMap::default();
+        let mut uses: FxHashMap<Subject, Vec<(File, Use)>> = FxHashMap::default();
+        for (file, handled) in files.iter().zip(each) {
+            let is_test = is_test(file.path(db));
+            for one in &handled.passed {
+                passed.entry(one.to).or_default().push((*file, is_test, *one));
+            }
+            for one in &handled.uses {
+                uses.entry(one.of).or_default().push((*file, *one));
+            }
+        }
+        Known { passed, uses, concluded, methods: OnceLock::new(), classes: OnceLock::new() }
+    }
+
+    /// Methods of the project by name, with their classes.
+    pub(super) fn methods(&self, db: &Database, name: Name) -> &[(ClassRef, FunctionId)] {
+        let all = self.methods.get_or_init(|| {
+            let mut all: FxHashMap<Name, Vec<(ClassRef, FunctionId)>> = FxHashMap::default();
+            for class in resolve::own_classes(db).iter().copied() {
+                let index = module_index(db, class.file);
+                for method in &index.classes[class.class].methods {
+                    all.entry(index.functions[*method].name).or_default().push((class, *method));
+                }
+            }
+            all
+        });
+        all.get(&name).map_or(&[], Vec::as_slice)
+    }
+
+    /// The classes that a parameter may be meant to be of: the project's own, tests apart, and those that its modules import.
+    pub(super) fn classes(&self, db: &Database) -> &[ClassRef] {
+        self.classes.get_or_init(|| {
+            let store = db.store();
+            let mut seen: FxHashSet<ClassRef> = FxHashSet::default();
+            let mut all: Vec<ClassRef> = Vec::new();
+            let own = resolve::own_classes(db).iter().copied().filter(|class| !is_test(class.file.path(db)));
+            all.extend(own.filter(|class| seen.insert(*class)));
+            for file in resolve::project_files(db).iter().copied().filter(|file| !is_test(file.path(db))) {
+                let index = module_index(db, file);
+                let mut names: Vec<Name> = index.scopes[ScopeId(0)].symbols.keys().copied().collect();
+                names.sort_unstable_by_key(|name| db.names().text(*name));
+                for name in names {
+                    if let Some(Type::Class(id)) = resolve::own_name(db, file, name) {
+                        let class = store.instance(id).class;
+                        if seen.insert(class) {
+                            all.push(class);
+                        }
+                    }
+                }
+            }
+            all.retain(|class| classes::info(db, *class).unknown_base.is_none());
+            all
+        })
+    }
+}
+
+/// Whether a file is a test by its path: what is passed there is odd on purpose at times, and what is a class there is a stand-in.
+#[must_use]
+pub fn is_test(path: &str) -> bool {
+    path.split('/').any(|part| {
+        let stem = part.trim_end_matches(".py");
+        matches!(stem, "test" | "tests" | "testing" | "conftest") || stem.starts_with("test_") || stem.ends_with("_test")
+    })
+}

@@ -1,0 +1,180 @@
+//! What functions give.
+
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::infer::Infer;
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::types::display::show;
+use leitmotiv_engine::types::{Type, union};
+use leitmotiv_index::tree::{BodyShape, Expr, FunctionId, ModuleIndex};
+use leitmotiv_syntax::names::known;
+
+use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Why};
+use super::generalise::together;
+use super::known::Known;
+use super::sources::{bases, docstrings, special};
+use super::weigh::open;
+
+/// What is concluded of a function's result; `None` where nothing is known of it.
+pub(super) fn conclude(
+    db: &Database,
+    known: &Known,
+    (file, function): (File, FunctionId),
+    self_types: bool,
+) -> Option<Conclusion> {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    if record.returns.is_some() || has_strange_decorator(index, function) {
+        return None;
+    }
+    let name = db.names().text(record.name);
+    let evidence = |source: Source, ty: Type, why: Why| {
+        let strength = Strength::Strong;
+        Evidence { source, ty, strength, file, range: record.name_range, why }
+    };
+    let one = |ty: Type, sureness: Sureness, evidence: Evidence| {
+        Some(Conclusion { ty, sureness, evidence: vec![evidence], conflicts: Vec::new() })
+    };
+    if record.name == known::INIT {
+        return one(Type::None, Sureness::Sure, evidence(Source::Returns, Type::None, Why::Init));
+    }
+    let docs = docstrings::of(db, file, function).and_then(|docs| docs.result(db));
+    let mut base = bases::result(db, file, function);
+    // A coroutine's annotation is what awaiting it gives.
+    let is_coroutine = record.is_async && index.bodies[record.body].yields.is_empty();
+    let awaited = |ty: Type| match ty {
+        Type::Instance(id) if is_coroutine => db.store().instance(id).args.get(2).copied().unwrap_or(ty),
+        ty => ty,
+    };
+    if let Some(base) = &mut base {
+        base.ty = awaited(base.ty);
+    }
+    let ty = awaited(match self_types {
+        true => functions::open_return_type(db, file, function),
+        false => functions::return_type(db, file, function),
+    });
+    let infer = Infer::new(db, file, record.body);
+    let given = returned(db, file, function);
+    if ty.is_dynamic() || ty == Type::Never {
+        if let Some(ty) = special::result(db, name).filter(|_| record.class.is_some()) {
+            return one(ty, Sureness::Sure, evidence(Source::Bases, ty, Why::Special("")));
+        }
+        if let Some(docs) = docs {
+            return one(docs.ty, Sureness::Fair, docs);
+        }
+        if let Some(base) = base {
+            return one(base.ty, Sureness::Fair, base);
+        }
+        // What subclasses give, where all that is known of them is of one kind.
+        let below = bases::overriding(db, known, file, function);
+        let told: Vec<Type> = below.iter().map(|(_, ty)| awaited(*ty)).filter(|ty| !open(db, *ty)).collect();
+        if overridable(index, function) && !told.is_empty() {
+            let ty = together(db, &infer, told);
+            let why = Why::Said(format!("`{}` gives {}", leitmotiv_engine::definitions::classes::shown(db, below[0].0), show(db, ty)));
+            return one(ty, Sureness::Low, evidence(Source::Bases, ty, why));
+        }
+        return None;
+    }
+    let ty = if matches!(ty, Type::Union(_)) { together(db, &infer, [ty]) } else { ty };
+    if union::parts(db.store(), &ty).len() > 4 {
+        return None;
+    }
+    let mut conclusion = Conclusion { ty, sureness: Sureness::Fair, evidence: given, conflicts: Vec::new() };
+    if open(db, ty) {
+        conclusion.sureness = Sureness::Low;
+        // What the docstring says, or the base, says more.
+        if let Some(other) = docs.clone().or(base.clone()) {
+            return one(other.ty, Sureness::Fair, other);
+        }
+    }
+    // A method may be meant to give more than this one does.
+    let is_pattern = record.class.is_some() && overridable(index, function);
+    if is_pattern {
+        conclusion.sureness = Sureness::Low;
+    }
+    for other in docs.into_iter().chain(base) {
+        if infer.is_assignable(ty, other.ty) || other.ty == ty {
+            // A base says what all of them give; this one gives just this.
+            if conclusion.sureness == Sureness::Fair {
+                conclusion.sureness = Sureness::Sure;
+            }
+            conclusion.evidence.push(other);
+        } else {
+            conclusion.sureness = conclusion.sureness.min(Sureness::Fair);
+            conclusion.conflicts.push(other);
+        }
+    }
+    if gives_constants(index, function) && record.class.is_some() {
+        for (class, theirs) in bases::overriding(db, known, file, function) {
+            let theirs = awaited(theirs);
+            if !theirs.is_dynamic() && theirs != Type::Never && !infer.is_assignable(theirs, ty) {
+                let why = Why::Said(format!(
+                    "`{}` gives {}",
+                    leitmotiv_engine::definitions::classes::shown(db, class),
+                    show(db, infer.widen(theirs))
+                ));
+                conclusion.conflicts.push(evidence(Source::Bases, theirs, why));
+                conclusion.sureness = Sureness::Low;
+                break;
+            }
+        }
+    }
+    if ty == Type::None && conclusion.sureness == Sureness::Fair {
+        conclusion.sureness = Sureness::Sure;
+    }
+    Some(conclusion)
+}
+
+/// Each way in which a function gives something back.
+fn returned(db: &Database, file: File, function: FunctionId) -> Vec<Evidence> {
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let mut infer = Infer::new(db, file, record.body);
+    let body = &index.bodies[record.body];
+    let mut found = Vec::new();
+    let mut add = |ty: Type, range, why| {
+        let (source, strength) = (Source::Returns, Strength::Medium);
+        found.push(Evidence { source, ty, strength, file, range, why });
+    };
+    for statement in &body.returns {
+        if infer.reachable(statement.reach) {
+            let ty = statement.value.map_or(Type::None, |value| infer.expr(value));
+            add(infer.widen(ty), statement.range, Why::Returned);
+        }
+    }
+    if infer.reachable(body.end) && body.yields.is_empty() {
+        add(Type::None, record.name_range, Why::Ends);
+    }
+    found
+}
+
+/// Whether a method only stands for those of subclasses.
+fn overridable(index: &ModuleIndex, function: FunctionId) -> bool {
+    let record = &index.functions[function];
+    record.shape != BodyShape::Code
+        || record.decorators.iter().any(|decorator| index.decorator_name(*decorator) == Some(known::ABSTRACTMETHOD))
+}
+
+/// Decorators that take the return apart: then what the function returns is not what callers see.
+fn has_strange_decorator(index: &ModuleIndex, function: FunctionId) -> bool {
+    index.functions[function].decorators.iter().any(|decorator| {
+        matches!(index.exprs[*decorator], Expr::Attribute { name: known::SETTER | known::DELETER, .. })
+            || index.decorator_name(*decorator) == Some(known::OVERLOAD)
+    })
+}
+
+/// Whether a function gives nothing but constants, or only raises.
+fn gives_constants(index: &ModuleIndex, function: FunctionId) -> bool {
+    let body = &index.bodies[index.functions[function].body];
+    body.yields.is_empty()
+        && body.returns.iter().all(|statement| match statement.value.map(|value| &index.exprs[value]) {
+            None | Some(Expr::None | Expr::Bool(_) | Expr::Int(_) | Expr::Float | Expr::Str(_) | Expr::Bytes(_)) => {
+                true
+            }
+            Some(Expr::Tuple(parts) | Expr::List(parts)) => parts.is_empty(),
+            Some(Expr::Dict(parts)) => parts.is_empty(),
+            _ => false,
+        })
+}

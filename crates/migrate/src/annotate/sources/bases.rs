@@ -1,0 +1,105 @@
+//! What overridden methods have, and what overriding ones do.
+
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::definitions::classes::{self, members};
+use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::outline::{self, module_index};
+use leitmotiv_engine::types::{ClassRef, FunctionRef, Type};
+use leitmotiv_engine::view::handled::Parameter;
+use leitmotiv_index::tree::{FunctionId, ParamKind};
+
+use super::super::evidence::{Evidence, Source, Strength, Why};
+use super::super::known::Known;
+
+/// The method of a base that a method overrides, nearest first, with the class that has it.
+fn overridden(db: &Database, file: File, function: FunctionId) -> Vec<(ClassRef, FunctionRef)> {
+    let store = db.store();
+    let record = outline::function(db, file, function);
+    let Some(class) = record.class else { return Vec::new() };
+    if matches!(db.names().text(record.name), "__init__" | "__new__" | "__init_subclass__") {
+        return Vec::new();
+    }
+    let info = classes::info(db, ClassRef { file, class });
+    let mut found = Vec::new();
+    for (base, names) in info.mro.iter().zip(&info.names).skip(1) {
+        if !names.has(record.name) {
+            continue;
+        }
+        let class = store.instance(*base).class;
+        let Some(member) = members::own_member(db, class.file, class.class, record.name) else { continue };
+        if let Type::Function(id) | Type::Property(id) = member.ty {
+            found.push((class, *store.function(id)));
+        }
+    }
+    found
+}
+
+/// What the parameter of an overridden method is declared, or was concluded, to be.
+pub(crate) fn parameter(db: &Database, known: &Known, parameter: Parameter) -> Option<Evidence> {
+    let Parameter { file, function, place } = parameter;
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let own = &record.params[place as usize];
+    overridden(db, file, function).into_iter().find_map(|(class, base)| {
+        let outline = outline::function(db, base.file, base.function);
+        // By its name, or where names do not matter by its place.
+        let by_name = outline.params.iter().position(|param| param.name == own.name && param.kind == own.kind);
+        let by_place = outline.params.get(place as usize).filter(|param| param.kind == ParamKind::PositionalOnly);
+        let there = by_name.or(by_place.map(|_| place as usize))?;
+        let declared = functions::declared(db, base.file, base.function);
+        let other =
+            Parameter { file: base.file, function: base.function, place: u32::try_from(there).unwrap_or(u32::MAX) };
+        let (ty, strength) = if outline.params[there].is_annotated {
+            (declared.params[there].ty, Strength::Strong)
+        } else {
+            (*known.concluded.get(&other)?, Strength::Medium)
+        };
+        is_plain(db, ty).then(|| Evidence {
+            source: Source::Bases,
+            ty,
+            strength,
+            file,
+            range: own.name_range,
+            why: Why::Base(class),
+        })
+    })
+}
+
+/// What an overridden method is declared to give.
+pub(crate) fn result(db: &Database, file: File, function: FunctionId) -> Option<Evidence> {
+    let record = &module_index(db, file).functions[function];
+    overridden(db, file, function).into_iter().find_map(|(class, base)| {
+        let ty = functions::declared(db, base.file, base.function).returns?;
+        is_plain(db, ty).then(|| Evidence {
+            source: Source::Bases,
+            ty,
+            strength: Strength::Strong,
+            file,
+            range: record.name_range,
+            why: Why::Base(class),
+        })
+    })
+}
+
+/// What methods of subclasses give that override a method, each with its class.
+pub(crate) fn overriding(db: &Database, known: &Known, file: File, function: FunctionId) -> Vec<(ClassRef, Type)> {
+    let record = &module_index(db, file).functions[function];
+    let Some(class) = record.class.map(|class| ClassRef { file, class }) else { return Vec::new() };
+    let below = known
+        .methods(db, record.name)
+        .iter()
+        .filter(|(other, _)| *other != class && classes::derives(db, *other, class) == Some(true));
+    below
+        .map(|(other, method)| {
+            let declared = functions::declared(db, other.file, *method).returns;
+            (*other, declared.unwrap_or_else(|| functions::return_type(db, other.file, *method)))
+        })
+        .collect()
+}
+
+/// Whether a type says something, in no variables of its class or function.
+fn is_plain(db: &Database, ty: Type) -> bool {
+    !ty.is_dynamic() && !leitmotiv_engine::types::substitute::has_variables(db.store(), ty)
+}

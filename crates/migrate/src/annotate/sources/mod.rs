@@ -1,0 +1,8 @@
+//! Kinds of evidence, a file each.
+
+pub(super) mod bases;
+pub(super) mod calls;
+pub(super) mod defaults;
+pub(super) mod docstrings;
+pub(super) mod special;
+pub(super) mod uses;

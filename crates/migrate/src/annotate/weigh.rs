@@ -1,0 +1,194 @@
+//! From evidence to a conclusion.
+
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::definitions::classes;
+use leitmotiv_engine::infer::Infer;
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::types::{Type, holds, union};
+use leitmotiv_engine::view::handled::{Parameter, Subject, UseKind};
+use leitmotiv_index::tree::{BodyId, Expr, ParamKind};
+
+use super::duck::Members;
+use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness};
+use super::generalise::together;
+use super::known::Known;
+use super::sources::{bases, calls, defaults, docstrings, special, uses};
+
+/// What one kind of evidence says as a whole.
+struct Claim {
+    ty: Type,
+    /// The higher, the more likely it is right by itself.
+    rank: u32,
+    evidence: Vec<Evidence>,
+}
+
+/// More parts than this nobody writes in a union.
+const MOST_PARTS: usize = 4;
+
+/// What is concluded for a parameter; `None` where nothing says anything.
+pub(super) fn parameter(db: &Database, known: &Known, members: &Members, parameter: Parameter) -> Option<Conclusion> {
+    let Parameter { file, function, place } = parameter;
+    let store = db.store();
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let param = &record.params[place as usize];
+    let named = db.names().text(param.name);
+    let infer = Infer::new(db, file, BodyId(0));
+    let mut claims: Vec<Claim> = Vec::new();
+    let mut is_optional = param.default.is_some_and(|default| matches!(index.exprs[default], Expr::None));
+    let mut none: Vec<Evidence> = Vec::new();
+
+    let default = defaults::of(db, parameter);
+    if let Some(docs) = docstrings::of(db, file, function)
+        && let Some(evidence) = docs.parameter(db, named)
+    {
+        claims.push(Claim { ty: evidence.ty, rank: 90, evidence: vec![evidence] });
+    }
+    let method = db.names().text(record.name);
+    if record.class.is_some()
+        && let Some(ty) = special::parameter(db, method, place)
+    {
+        let evidence = Evidence {
+            source: Source::Bases,
+            ty,
+            strength: Strength::Strong,
+            file,
+            range: param.name_range,
+            why: super::evidence::Why::Special(special_name(method)),
+        };
+        claims.push(Claim { ty, rank: 95, evidence: vec![evidence] });
+    }
+    if let Some(evidence) = bases::parameter(db, known, parameter) {
+        let rank = if evidence.strength == Strength::Strong { 85 } else { 45 };
+        claims.push(Claim { ty: evidence.ty, rank, evidence: vec![evidence] });
+    }
+    let calls = calls::of(db, known, parameter);
+    let split = |all: Vec<Evidence>| -> (Vec<Evidence>, Vec<Evidence>) {
+        all.into_iter().partition(|evidence| evidence.ty != Type::None)
+    };
+    let (own, own_none) = split(calls.own);
+    let (tests, _) = split(calls.tests);
+    is_optional |= !own_none.is_empty();
+    none.extend(own_none);
+    let from_default = default.clone().filter(|default| default.ty != Type::None);
+    // What a default says goes together with what calls pass: it is one more value that arrives.
+    let arrives = |list: &[Evidence]| together(db, &infer, list.iter().map(|evidence| evidence.ty));
+    if !own.is_empty() {
+        let mut evidence = own.clone();
+        evidence.extend(from_default.clone());
+        let ty = arrives(&evidence);
+        let rank = match (calls.unknown, open(db, ty)) {
+            (0, false) => 60,
+            (_, false) => 50,
+            _ => 35,
+        };
+        claims.push(Claim { ty, rank, evidence });
+    }
+    if !tests.is_empty() {
+        let mut evidence = tests.clone();
+        evidence.extend(from_default.clone());
+        let ty = arrives(&evidence);
+        let rank = if open(db, ty) { 25 } else { 40 };
+        claims.push(Claim { ty, rank, evidence });
+    }
+    if let Some(evidence) = from_default {
+        let rank = match evidence.strength {
+            Strength::Strong => 58,
+            Strength::Medium => 42,
+            Strength::Weak => 24,
+        };
+        claims.push(Claim { ty: together(db, &infer, [evidence.ty]), rank, evidence: vec![evidence] });
+    }
+    for evidence in uses::of(db, known, members, Subject::Parameter(parameter), named) {
+        let rank = match (evidence.source, evidence.strength) {
+            (Source::Guards, _) => 70,
+            (_, Strength::Strong) => 52,
+            (_, Strength::Medium) => 43,
+            (_, Strength::Weak) => 20,
+        };
+        claims.push(Claim { ty: union::without(store, evidence.ty, Type::None), rank, evidence: vec![evidence] });
+    }
+    let is_asked = known.uses.get(&Subject::Parameter(parameter)).into_iter().flatten();
+    let is_asked = is_asked.clone().any(|(_, one)| one.kind == UseKind::ComparedWithNone && !one.on_element);
+    claims.retain(|claim| !claim.ty.is_dynamic() && claim.ty != Type::Never && claim.ty != Type::None);
+    let best = claims.iter().enumerate().max_by_key(|(place, claim)| (claim.rank, std::cmp::Reverse(*place)))?.0;
+    let best = claims.remove(best);
+    let mut ty = best.ty;
+    let mut evidence = best.evidence;
+    let mut conflicts = Vec::new();
+    let mut agreeing = 0;
+    let mut against = 0;
+    for claim in claims {
+        let is_same_kind = claim.evidence[0].source == evidence[0].source && claim.evidence.len() == 1
+            && evidence.contains(&claim.evidence[0]);
+        if agree(db, &infer, ty, claim.ty) {
+            if !is_same_kind {
+                agreeing = agreeing.max(claim.rank);
+            }
+            // One that knows what the other leaves open.
+            if open(db, ty) && !open(db, claim.ty) && same_class(db, ty, claim.ty) {
+                ty = claim.ty;
+            }
+            evidence.extend(claim.evidence.into_iter().filter(|one| !evidence.contains(one)).collect::<Vec<_>>());
+        } else {
+            against = against.max(claim.rank);
+            conflicts.extend(claim.evidence);
+        }
+    }
+    let is_wide = union::parts(store, &ty).len() > MOST_PARTS;
+    if is_wide {
+        return None;
+    }
+    if is_optional {
+        ty = union::join(store, [ty, Type::None]);
+        evidence.extend(none);
+        evidence.extend(default.filter(|default| default.ty == Type::None));
+    }
+    let is_union = union::parts(store, &union::without(store, ty, Type::None)).len() > 1;
+    let mut sureness = match best.rank {
+        85.. => Sureness::Sure,
+        50..85 if agreeing >= 40 && against < 40 => Sureness::Sure,
+        50.. if against < 50 => Sureness::Fair,
+        40.. if agreeing >= 20 && against < 40 => Sureness::Fair,
+        _ => Sureness::Low,
+    };
+    if open(db, ty) || is_union || is_asked && !is_optional {
+        sureness = sureness.min(Sureness::Fair);
+    }
+    if matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) {
+        sureness = sureness.min(Sureness::Low);
+    }
+    Some(Conclusion { ty, sureness, evidence, conflicts })
+}
+
+fn special_name(method: &str) -> &'static str {
+    ["__eq__", "__ne__", "__contains__", "__getattr__", "__setattr__", "__delattr__", "__exit__", "__aexit__"]
+        .into_iter()
+        .find(|name| *name == method)
+        .unwrap_or("__format__")
+}
+
+/// Whether a type leaves something open.
+pub(super) fn open(db: &Database, ty: Type) -> bool {
+    holds(db.store(), ty, &|part| part.is_dynamic())
+}
+
+fn same_class(db: &Database, one: Type, other: Type) -> bool {
+    let store = db.store();
+    match (one, other) {
+        (Type::Instance(a), Type::Instance(b)) => {
+            let (a, b) = (store.instance(a).class, store.instance(b).class);
+            a == b || classes::derives(db, b, a) == Some(true)
+        }
+        (Type::Tuple(_), Type::Tuple(_)) | (Type::Callable(_), Type::Callable(_)) => true,
+        _ => false,
+    }
+}
+
+/// Whether two claims may both be right.
+fn agree(db: &Database, infer: &Infer<'_>, one: Type, other: Type) -> bool {
+    let store = db.store();
+    let (one, other) = (union::without(store, one, Type::None), union::without(store, other, Type::None));
+    one == other || same_class(db, one, other) || infer.is_assignable(one, other) || infer.is_assignable(other, one)
+}
