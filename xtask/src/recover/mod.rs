@@ -50,6 +50,10 @@ pub struct Options {
     unproved: bool,
     /// Whether each slot is shown.
     shows: bool,
+    /// Whether slots are told apart by how much speaks for them.
+    weighs: bool,
+    /// Where the packages without their annotations are left.
+    keep: Option<PathBuf>,
 }
 
 /// What came of a package.
@@ -73,6 +77,8 @@ pub fn run(words: &[&str]) -> Result<(), String> {
             "--low" => options.low = true,
             "--unproved" => options.unproved = true,
             "--show" => options.shows = true,
+            "--weights" => options.weighs = true,
+            "--keep" => options.keep = words.next().map(PathBuf::from),
             folder => folders.push(PathBuf::from(folder)),
         }
     }
@@ -154,7 +160,12 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
         harvest(&session.db, &files, &mut classes)
     };
     let copy = tempfile::tempdir().map_err(|error| error.to_string())?;
-    let copy_root = copy.path().canonicalize().map_err(|error| error.to_string())?;
+    let copy_root = match &options.keep {
+        Some(keep) => keep.join(folder.file_name().unwrap_or_default()),
+        None => copy.path().to_owned(),
+    };
+    std::fs::create_dir_all(&copy_root).map_err(|error| error.to_string())?;
+    let copy_root = copy_root.canonicalize().map_err(|error| error.to_string())?;
     strip_folder(folder, &copy_root)?;
     let mut session = open(&copy_root, options)?;
     let files = session.files(&[]).map_err(|error| error.to_string())?;
@@ -193,7 +204,13 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
         let slot = Slot { path, owner, kind, name };
         let names: Vec<&str> = proposal.sources.iter().map(|source| source.name()).collect();
         let conflict = if proposal.conflicts.is_empty() { "" } else { "!" };
-        sources.insert(slot, (format!("{}{conflict}", names.join("+")), proposal.sureness.name()));
+        let weight = proposal.weight;
+        let more = if weight.asks_for_more { "?" } else { "" };
+        let weighed = match options.weighs {
+            true => format!(":{}/{}/{}{more}", weight.best, weight.agreeing, weight.against),
+            false => String::new(),
+        };
+        sources.insert(slot, (format!("{}{conflict}{weighed}", names.join("+")), proposal.sureness.name()));
     }
     for (file, text) in texts {
         session.db.try_text(file, Arc::from(text.as_str()));

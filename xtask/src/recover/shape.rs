@@ -62,6 +62,9 @@ impl Classes {
                 Shape::Class(name, if is_bare { Vec::new() } else { args })
             }
             Type::Tuple(id) => {
+                if let Some(class) = leitmotiv_engine::resolve::builtin(db, db.names().intern("tuple")) {
+                    self.class(db, class);
+                }
                 let tuple = store.tuple(id).clone();
                 let parts = tuple.prefix.iter().chain(&tuple.rest).chain(&tuple.suffix);
                 let mut parts: Vec<Shape> = parts.map(|part| self.shape(db, *part)).collect();

@@ -149,6 +149,8 @@ pub enum UseKind {
     Formatted,
     /// It is given back.
     Returned,
+    /// This stands in for it where it is None, or false: `berth or 3`, `3 if berth is None else berth`, `berth = 3`.
+    Replaced(Type),
     /// It is kept as an attribute of the object.
     Kept {
         /// The class.
@@ -252,6 +254,7 @@ impl Walk<'_, '_> {
         }
         for number in record.defs.clone() {
             self.kept(DefId(number));
+            self.replaced(DefId(number));
         }
     }
 
@@ -476,7 +479,14 @@ impl Walk<'_, '_> {
             Expr::Unary { op: UnaryOp::Not, operand } => self.note(*operand, UseKind::Tested),
             Expr::Unary { operand, .. } => self.note(*operand, UseKind::Signed),
             // What the last one is nobody asks.
-            Expr::BoolOp { operands, .. } => {
+            Expr::BoolOp { operands, and } => {
+                if !and
+                    && let [one, .., other] = &**operands
+                    && self.who(*one).is_some()
+                {
+                    let other = self.ty(*other);
+                    self.note(*one, UseKind::Replaced(other));
+                }
                 for operand in operands.iter().take(operands.len() - 1) {
                     self.note(*operand, UseKind::Tested);
                 }
@@ -488,7 +498,15 @@ impl Walk<'_, '_> {
                     left = *right;
                 }
             }
-            Expr::Conditional { test, .. } => self.note(*test, UseKind::Tested),
+            Expr::Conditional { test, then, otherwise } => {
+                self.note(*test, UseKind::Tested);
+                for (one, other) in [(*then, *otherwise), (*otherwise, *then)] {
+                    if self.who(one).is_some() && self.asks_of(*test, one) {
+                        let other = self.ty(other);
+                        self.note(one, UseKind::Replaced(other));
+                    }
+                }
+            }
             Expr::FString(parts) => {
                 for part in parts {
                     self.note(*part, UseKind::Formatted);
@@ -509,6 +527,17 @@ impl Walk<'_, '_> {
             }
             _ => {}
         }
+    }
+
+    /// Whether a condition is the truth of something, or compares it.
+    fn asks_of(&mut self, test: ExprId, of: ExprId) -> bool {
+        let asked = match &self.index.exprs[test] {
+            Expr::Compare { left, .. } => *left,
+            Expr::Unary { op: UnaryOp::Not, operand } => *operand,
+            _ => test,
+        };
+        let (asked, of) = (self.who(asked), self.who(of));
+        asked.is_some() && asked.map(|who| who.of) == of.map(|who| who.of)
     }
 
     fn asked(&mut self, expr: ExprId, callee: ExprId, args: &[leitmotiv_index::tree::Arg]) {
@@ -606,13 +635,34 @@ impl Walk<'_, '_> {
         }
     }
 
+    /// What is assigned to a parameter's own name, and not made of it.
+    fn replaced(&mut self, def: DefId) {
+        let index = self.index;
+        let record = &index.defs[def];
+        let DefKind::Assign { value, unpack: None, .. } = record.kind else { return };
+        let Some(function) = index.bodies[record.body].function.map(|function| &index.functions[function]) else { return };
+        let Some(param) = function.params.iter().find(|param| param.name == record.name) else { return };
+        if record.scope != function.scope {
+            return;
+        }
+        let Some(who) = self.param(param.def) else { return };
+        let span = index.spans[value];
+        let is_own = |number: u32| {
+            let expr = ExprId(number);
+            matches!(index.exprs[expr], Expr::Name(name, _) if name == record.name) && span.contains_range(index.spans[expr])
+        };
+        if !index.bodies[record.body].exprs.clone().any(is_own) {
+            let ty = self.ty(value);
+            self.used(who, UseKind::Replaced(ty), span);
+        }
+    }
+
     /// Attributes of the method's object that a parameter is kept as.
     fn kept(&mut self, def: DefId) {
         let DefKind::Assign { value, unpack: None, .. } = &self.index.defs[def].kind else { return };
         let value = *value;
         let Some(who) = self.who(value) else { return };
         let record = &self.index.defs[def];
-        // What an attribute is kept as another one says nothing of who it is.
         let Some(class) = self.index.bodies[record.body].function.and_then(|function| self.index.functions[function].class)
         else {
             return;

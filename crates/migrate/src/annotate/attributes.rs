@@ -12,7 +12,7 @@ use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, FunctionId, ModuleInd
 use leitmotiv_syntax::names::{Name, known};
 
 use super::duck::Members;
-use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Why};
+use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight, Why};
 use super::generalise::together;
 use super::known::Known;
 use super::sources::uses;
@@ -130,5 +130,5 @@ pub(super) fn conclude(
     if union::parts(store, &ty).len() > 4 || ty == Type::Never {
         return None;
     }
-    Some(Conclusion { ty, sureness, evidence, conflicts })
+    Some(Conclusion { ty, sureness, evidence, conflicts, weight: Weight::default() })
 }

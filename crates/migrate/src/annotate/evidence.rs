@@ -192,6 +192,19 @@ impl Evidence {
     }
 }
 
+/// How much speaks for a conclusion and against it; ranks, the higher the more likely by itself.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Weight {
+    /// What it was concluded from.
+    pub best: u32,
+    /// The best of another kind that agrees.
+    pub agreeing: u32,
+    /// The best that does not.
+    pub against: u32,
+    /// Whether the code asks for other classes.
+    pub asks_for_more: bool,
+}
+
 /// What is concluded for a slot.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Conclusion {
@@ -203,6 +216,8 @@ pub struct Conclusion {
     pub evidence: Vec<Evidence>,
     /// The evidence that says something else.
     pub conflicts: Vec<Evidence>,
+    /// How much speaks for it.
+    pub weight: Weight,
 }
 
 impl Conclusion {

@@ -36,7 +36,7 @@ use leitmotiv_index::tree::{DefKind, Function, FunctionId, ModuleIndex, ScopeId,
 use leitmotiv_syntax::{TextRange, TextSize};
 use rayon::prelude::*;
 
-pub use self::evidence::{Conclusion, Evidence, Slot, Source, Sureness};
+pub use self::evidence::{Conclusion, Evidence, Slot, Source, Sureness, Weight};
 pub use self::known::is_test;
 use self::rounds::{Concluded, conclude, open_parameters};
 use crate::spell::{Evaluated, Spelled, Style, makes_names, spell};
@@ -90,6 +90,8 @@ pub struct Proposal {
     pub conflicts: Vec<(File, TextRange, String)>,
     /// How sure it is.
     pub sureness: Sureness,
+    /// How much speaks for it.
+    pub weight: Weight,
 }
 
 /// What is asked for.
@@ -256,6 +258,7 @@ impl Writer<'_> {
             evidence: words(&conclusion.evidence),
             conflicts: words(&conclusion.conflicts),
             sureness: conclusion.sureness,
+            weight: conclusion.weight,
         })
     }
 }

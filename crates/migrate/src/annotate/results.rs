@@ -11,7 +11,7 @@ use leitmotiv_engine::types::{Type, union};
 use leitmotiv_index::tree::{BodyShape, Expr, FunctionId, ModuleIndex};
 use leitmotiv_syntax::names::known;
 
-use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Why};
+use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight, Why};
 use super::generalise::together;
 use super::known::Known;
 use super::sources::{bases, docstrings, special};
@@ -35,7 +35,7 @@ pub(super) fn conclude(
         Evidence { source, ty, strength, file, range: record.name_range, why }
     };
     let one = |ty: Type, sureness: Sureness, evidence: Evidence| {
-        Some(Conclusion { ty, sureness, evidence: vec![evidence], conflicts: Vec::new() })
+        Some(Conclusion { ty, sureness, evidence: vec![evidence], conflicts: Vec::new(), weight: Weight::default() })
     };
     if record.name == known::INIT {
         return one(Type::None, Sureness::Sure, evidence(Source::Returns, Type::None, Why::Init));
@@ -81,7 +81,7 @@ pub(super) fn conclude(
     if union::parts(db.store(), &ty).len() > 4 {
         return None;
     }
-    let mut conclusion = Conclusion { ty, sureness: Sureness::Fair, evidence: given, conflicts: Vec::new() };
+    let mut conclusion = Conclusion { ty, sureness: Sureness::Fair, evidence: given, conflicts: Vec::new(), weight: Weight::default() };
     if open(db, ty) {
         conclusion.sureness = Sureness::Low;
         // What the docstring says, or the base, says more.

@@ -2,7 +2,7 @@
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
-use leitmotiv_engine::definitions::classes;
+use leitmotiv_engine::definitions::classes::{self, ClassKind};
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::{Type, holds, union};
@@ -10,7 +10,7 @@ use leitmotiv_engine::view::handled::{Parameter, Subject, UseKind};
 use leitmotiv_index::tree::{BodyId, Expr, ParamKind};
 
 use super::duck::Members;
-use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness};
+use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight};
 use super::generalise::together;
 use super::known::Known;
 use super::sources::{bases, calls, defaults, docstrings, special, uses};
@@ -109,8 +109,15 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
         };
         claims.push(Claim { ty: union::without(store, evidence.ty, Type::None), rank, evidence: vec![evidence] });
     }
-    let is_asked = known.uses.get(&Subject::Parameter(parameter)).into_iter().flatten();
-    let is_asked = is_asked.clone().any(|(_, one)| one.kind == UseKind::ComparedWithNone && !one.on_element);
+    let handled: Vec<UseKind> = known
+        .uses
+        .get(&Subject::Parameter(parameter))
+        .into_iter()
+        .flatten()
+        .filter(|(_, one)| !one.on_element)
+        .map(|(_, one)| one.kind)
+        .collect();
+    let is_asked = handled.iter().any(|one| *one == UseKind::ComparedWithNone);
     claims.retain(|claim| !claim.ty.is_dynamic() && claim.ty != Type::Never && claim.ty != Type::None);
     let best = claims.iter().enumerate().max_by_key(|(place, claim)| (claim.rank, std::cmp::Reverse(*place)))?.0;
     let best = claims.remove(best);
@@ -119,6 +126,7 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
     let mut conflicts = Vec::new();
     let mut agreeing = 0;
     let mut against = 0;
+    let arrives = matches!(evidence[0].source, Source::Calls | Source::Defaults);
     for claim in claims {
         let is_same_kind = claim.evidence[0].source == evidence[0].source && claim.evidence.len() == 1
             && evidence.contains(&claim.evidence[0]);
@@ -126,8 +134,12 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
             if !is_same_kind {
                 agreeing = agreeing.max(claim.rank);
             }
+            let is_use = matches!(claim.evidence[0].source, Source::Uses | Source::Attributes | Source::Guards);
             // One that knows what the other leaves open.
             if open(db, ty) && !open(db, claim.ty) && same_class(db, ty, claim.ty) {
+                ty = claim.ty;
+            // What is done with it goes for more than what arrives.
+            } else if arrives && is_use && is_nominal(db, claim.ty) && is_narrower(db, &infer, ty, claim.ty) {
                 ty = claim.ty;
             }
             evidence.extend(claim.evidence.into_iter().filter(|one| !evidence.contains(one)).collect::<Vec<_>>());
@@ -140,6 +152,13 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
     if is_wide {
         return None;
     }
+    // Other classes are asked for than those that are known to come.
+    let asks_for_more = handled.iter().any(|one| match one {
+        UseKind::Classed { instance, is_required: false } => {
+            !instance.is_dynamic() && !matches!(ty, Type::Union(_)) || !infer.is_assignable(*instance, ty)
+        }
+        _ => false,
+    });
     if is_optional {
         ty = union::join(store, [ty, Type::None]);
         evidence.extend(none);
@@ -156,10 +175,31 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
     if open(db, ty) || is_union || is_asked && !is_optional {
         sureness = sureness.min(Sureness::Fair);
     }
-    if matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) {
+    if matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) || asks_for_more && best.rank < 70 {
         sureness = sureness.min(Sureness::Low);
     }
-    Some(Conclusion { ty, sureness, evidence, conflicts })
+    let weight = Weight { best: best.rank, agreeing, against, asks_for_more };
+    Some(Conclusion { ty, sureness, evidence, conflicts, weight })
+}
+
+/// Whether a type is one class that somebody named, and no protocol or container's abstract form.
+fn is_nominal(db: &Database, ty: Type) -> bool {
+    let store = db.store();
+    union::parts(store, &ty).iter().all(|part| match part {
+        Type::Instance(id) => {
+            let class = store.instance(*id).class;
+            let module = db.names().text(class.file.module(db));
+            classes::info(db, class).kind != ClassKind::Protocol && !matches!(module, "collections.abc" | "typing")
+        }
+        Type::None => true,
+        _ => false,
+    })
+}
+
+/// Whether all of a type is of another one, and not the other way round.
+fn is_narrower(db: &Database, infer: &Infer<'_>, one: Type, other: Type) -> bool {
+    let _ = db;
+    infer.is_assignable(one, other) && !infer.is_assignable(other, one)
 }
 
 fn special_name(method: &str) -> &'static str {

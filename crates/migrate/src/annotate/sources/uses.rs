@@ -218,6 +218,11 @@ impl Reader<'_> {
                 let ty = leitmotiv_engine::definitions::functions::any_callable(db.store(), Type::Any);
                 Some((ty, Strength::Medium, "is called".to_owned()))
             }
+            UseKind::Replaced(other) => {
+                let plain = union::without(db.store(), other, Type::None);
+                let is_told = !plain.is_dynamic() && plain != Type::Never;
+                is_told.then(|| (plain, Strength::Medium, format!("{} stands in for it", show(db, plain))))
+            }
             UseKind::AskedCallable => None,
             UseKind::Raised => {
                 Some((self.built_in("BaseException"), Strength::Medium, "is raised".to_owned()))
