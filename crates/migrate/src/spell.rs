@@ -21,6 +21,8 @@ pub struct Style {
     pub bars: bool,
     /// Whether unknown parts of containers may be left out, as in a stub (`list` for a list of something unknown).
     pub bare: bool,
+    /// Whether unknown parts of containers are spelled `Any`.
+    pub any: bool,
     /// When the annotation is evaluated: what cannot be then is quoted (PEP 484, "Forward references").
     pub evaluated: Evaluated,
     /// Whether `list[int]` can be evaluated (PEP 585).
@@ -38,6 +40,7 @@ impl Style {
     pub const STUB: Style = Style {
         bars: true,
         bare: true,
+        any: false,
         evaluated: Evaluated::Never,
         subscripts: true,
         scope: ScopeId(0),
@@ -92,6 +95,7 @@ impl Speller<'_> {
         match ty {
             Type::None => Some("None".into()),
             Type::Any => self.import("typing", "Any"),
+            Type::Never if self.style.any => self.import("typing", "NoReturn"),
             Type::Instance(id) => {
                 let instance = store.instance(id);
                 let module = self.db.names().text(instance.class.file.module(self.db));
@@ -99,7 +103,7 @@ impl Speller<'_> {
                 if (module, classes::shown(self.db, instance.class)) == ("collections.abc", "Generator")
                     && let [yielded, _, Type::None] = instance.args.as_ref()
                 {
-                    let inner = self.spell(*yielded)?;
+                    let inner = self.argument(*yielded)?;
                     let name = self.import("collections.abc", "Iterator")?;
                     self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
                     return Some(format!("{name}[{inner}]"));
@@ -125,13 +129,13 @@ impl Speller<'_> {
                 // `tuple(berths)` may be of any length.
                 if (module, shown, instance.args.len()) == ("builtins", "tuple", 1) {
                     self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
-                    return match self.spell(instance.args[0]) {
+                    return match self.argument(instance.args[0]) {
                         Some(element) => Some(format!("{name}[{element}, ...]")),
                         None => self.style.bare.then_some(name),
                     };
                 }
                 self.is_quoted |= self.is_evaluated() && !self.can_subscript(instance.class);
-                let args: Option<Vec<String>> = instance.args.iter().map(|arg| self.spell(*arg)).collect();
+                let args: Option<Vec<String>> = instance.args.iter().map(|arg| self.argument(*arg)).collect();
                 match args {
                     Some(args) => Some(format!("{name}[{}]", args.join(", "))),
                     None if self.style.bare => Some(name),
@@ -146,12 +150,12 @@ impl Speller<'_> {
                     if !tuple.prefix.is_empty() || !tuple.suffix.is_empty() {
                         return None;
                     }
-                    return match self.spell(rest) {
+                    return match self.argument(rest) {
                         Some(rest) => Some(format!("tuple[{rest}, ...]")),
                         None => self.style.bare.then(|| "tuple".into()),
                     };
                 }
-                let parts: Option<Vec<String>> = tuple.prefix.iter().map(|part| self.spell(*part)).collect();
+                let parts: Option<Vec<String>> = tuple.prefix.iter().map(|part| self.argument(*part)).collect();
                 match parts {
                     Some(parts) if parts.is_empty() => Some("tuple[()]".into()),
                     Some(parts) => Some(format!("tuple[{}]", parts.join(", "))),
@@ -199,7 +203,7 @@ impl Speller<'_> {
             }
             Type::Callable(id) => {
                 let signature = store.signature(id);
-                let returns = self.spell(signature.returns)?;
+                let returns = self.argument(signature.returns)?;
                 let open = signature.params.iter().any(|param| {
                     !matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal) || param.optional
                 });
@@ -207,7 +211,7 @@ impl Speller<'_> {
                     "...".to_owned()
                 } else {
                     let params: Option<Vec<String>> =
-                        signature.params.iter().map(|param| self.spell(param.ty)).collect();
+                        signature.params.iter().map(|param| self.argument(param.ty)).collect();
                     format!("[{}]", params?.join(", "))
                 };
                 let name = self.import("collections.abc", "Callable")?;
@@ -230,6 +234,11 @@ impl Speller<'_> {
             | Type::Form(_)
             | Type::Super(_) => None,
         }
+    }
+
+    /// A part of a container or a callable.
+    fn argument(&mut self, ty: Type) -> Option<String> {
+        if self.style.any && ty.is_dynamic() { self.import("typing", "Any") } else { self.spell(ty) }
     }
 
     fn class(&mut self, class: ClassRef) -> Option<String> {

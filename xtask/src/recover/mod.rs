@@ -232,7 +232,7 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
         }
         if options.shows {
             let verdict = ours.map_or("-".to_owned(), |ours| format!("{:?}", classes.compare(author, ours)));
-            let ours = ours.map_or("-".to_owned(), shown);
+            let ours = ours.map_or_else(|| concluded(&session.db, &files, slot), shown);
             outcome.lines.push(format!(
                 "  {verdict:<9} {:<9} {source:<20} {sureness:<4} {}:{} {}: {} <- {ours}",
                 format!("{:?}", slot.kind),
@@ -244,6 +244,25 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
         }
     }
     Ok(outcome)
+}
+
+/// What the engine concludes of a result for which nothing was written.
+fn concluded(db: &Database, files: &[File], slot: &Slot) -> String {
+    let find = || {
+        let file = files.iter().copied().find(|file| file.path(db) == slot.path)?;
+        let index = module_index(db, file);
+        let is_it = |(id, _): &(_, _)| functions::qualified(db, file, Some(*id)) == slot.owner;
+        let (function, _) = index.functions.iter().find(is_it)?;
+        Some(functions::return_type(db, file, function))
+    };
+    match find().filter(|_| slot.kind == Kind::Return) {
+        Some(Type::Unknown(cause)) => {
+            let cause = db.store().cause(cause);
+            format!("- {} `{}`", cause.kind.words(), db.names().text(cause.name))
+        }
+        Some(ty) => format!("- {}", leitmotiv_engine::types::display::show(db, ty)),
+        None => "-".to_owned(),
+    }
 }
 
 fn shown(shape: &Shape) -> String {

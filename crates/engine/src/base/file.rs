@@ -27,23 +27,14 @@ pub struct File {
     pub assumed: Option<Arc<Assumed>>,
 }
 
-/// What parameters without annotation are taken to be, by their functions and 0-based places. It holds within the functions' own bodies, and
-/// so for what they give; what their callers may pass is not compared with it.
+/// What is taken for granted of what nobody annotated in a file.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
-pub struct Assumed(FxHashMap<(FunctionId, u32), Type>);
-
-impl Assumed {
-    /// What a parameter is taken to be; of `*args` and `**kwargs`, each of those that are given.
-    #[must_use]
-    pub fn get(&self, function: FunctionId, place: u32) -> Option<Type> {
-        self.0.get(&(function, place)).copied()
-    }
-}
-
-impl FromIterator<((FunctionId, u32), Type)> for Assumed {
-    fn from_iter<I: IntoIterator<Item = ((FunctionId, u32), Type)>>(all: I) -> Assumed {
-        Assumed(all.into_iter().collect())
-    }
+pub struct Assumed {
+    /// What parameters are taken to be, by their functions and 0-based places; of `*args` and `**kwargs`, each of those that are given. It holds
+    /// within the functions' own bodies, and so for what they give; what their callers may pass is not compared with it.
+    pub parameters: FxHashMap<(FunctionId, u32), Type>,
+    /// What functions are taken to give; of coroutines, what awaiting them gives.
+    pub results: FxHashMap<FunctionId, Type>,
 }
 
 /// What a file is from the first to the last. It lies beside the database's own tables: it is asked for all the time, never

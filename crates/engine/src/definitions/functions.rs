@@ -183,6 +183,12 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
         let cause = Cause { kind: CauseKind::Parameter, file, at: Anchor::Function(function), name: record.name };
         return Type::Unknown(db.store().intern_cause(cause));
     }
+    if let Some(assumed) = file.assumed(db)
+        && let Some(ty) = assumed.results.get(&function)
+    {
+        let is_coroutine = record.is_async && body.yields.is_empty();
+        return if is_coroutine { coroutine(db, *ty) } else { *ty };
+    }
     if crate::definitions::circles::calls(db, file).in_large_circles.contains(&function) {
         let cause = Cause { kind: CauseKind::Cycle, file, at: Anchor::Function(function), name: record.name };
         return Type::Unknown(db.store().intern_cause(cause));

@@ -343,11 +343,11 @@ impl Infer<'_> {
             DefKind::Param { .. } if self.given_params.contains_key(&def) => self.given_params[&def],
             DefKind::Param { function, index } => {
                 if let Some(assumed) = self.file.assumed(db)
-                    && let Some(ty) = assumed.get(*function, *index)
+                    && let Some(ty) = assumed.parameters.get(&(*function, *index))
                 {
                     let param = &self.index.functions[*function].params[*index as usize];
                     if param.annotation.is_none() {
-                        return functions::inside(db, param.kind, ty);
+                        return functions::inside(db, param.kind, *ty);
                     }
                 }
                 let declared = functions::declared(db, self.file, *function);

@@ -284,6 +284,7 @@ impl Walk<'_, '_> {
                 Given::Expr(expr) => self.who(expr),
                 Given::Type(_) => None,
             };
+            self.called_back(ty, passed.expected, range);
             if let Some(to) = is_own {
                 let from = who.filter(|who| !who.on_element && !who.is_narrowed).map(|who| who.of);
                 self.out.passed.push(Passed { to, ty, from, range });
@@ -291,6 +292,37 @@ impl Walk<'_, '_> {
             if let Some(who) = who {
                 let kind = UseKind::PassedOn { to: is_own, expected: passed.expected, kind: passed.kind };
                 self.used(who, kind, range);
+            }
+        }
+    }
+
+    /// What a function is called with that is passed on to be called.
+    fn called_back(&mut self, ty: Type, expected: Type, range: TextRange) {
+        let store = self.infer.db.store();
+        let (function, skipped) = match ty {
+            Type::Method(id) => (store.method(id).function, 1),
+            ty => (ty, 0),
+        };
+        let Type::Function(id) = function else { return };
+        let function = *store.function(id);
+        let Some(Type::Callable(id)) =
+            crate::types::union::parts(store, &expected).iter().find(|part| matches!(part, Type::Callable(_)))
+        else {
+            return;
+        };
+        if function.file.is_stub(self.infer.db) {
+            return;
+        }
+        for (place, param) in store.signature(*id).params.iter().enumerate() {
+            if !matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal) {
+                break;
+            }
+            let place = u32::try_from(place + skipped).unwrap_or(u32::MAX);
+            let to = Parameter { file: function.file, function: function.function, place };
+            let ty = self.infer.widen(param.ty);
+            let is_told = !ty.is_dynamic() && !crate::types::substitute::has_variables(store, ty);
+            if is_told {
+                self.out.passed.push(Passed { to, ty, from: None, range });
             }
         }
     }

@@ -150,6 +150,8 @@ pub enum Why {
     Passed,
     /// It is what is returned.
     Returned,
+    /// It is what is yielded.
+    Yielded,
     /// The function ends without a return.
     Ends,
     /// `__init__`.
@@ -180,6 +182,7 @@ impl Evidence {
             Why::Default => format!("the default is {}", code()),
             Why::Passed => format!("{} is passed: {}", code(), ty()),
             Why::Returned => format!("returns {}", ty()),
+            Why::Yielded => format!("yields {}", ty()),
             Why::Ends => "ends without a return".to_owned(),
             Why::Init => "`__init__` always gives None".to_owned(),
             Why::Special(name) => format!("the language calls `{name}` with it so"),
@@ -187,6 +190,7 @@ impl Evidence {
             Why::Docstring => format!("the docstring says {}", ty()),
             Why::Used(words) | Why::Said(words) => words.clone(),
             Why::Assigned => format!("is given {}", ty()),
+            Why::Named(1) => format!("another one of that name is {}", ty()),
             Why::Named(count) => format!("{count} others of that name are {}", ty()),
         }
     }

@@ -16,6 +16,8 @@ use leitmotiv_syntax::names::Name;
 use rayon::prelude::*;
 use rustc_hash::{FxHashMap, FxHashSet};
 
+use super::sources::names::ByName;
+
 /// What is known of a project.
 pub(super) struct Known {
     /// What calls pass, by parameter: the file of the call, whether that is a test, and what it passes.
@@ -24,6 +26,8 @@ pub(super) struct Known {
     pub(super) uses: FxHashMap<Subject, Vec<(File, Use)>>,
     /// What was concluded in the round before.
     pub(super) concluded: FxHashMap<Parameter, Type>,
+    /// The same by the parameters' names.
+    pub(super) by_name: ByName,
     methods: OnceLock<FxHashMap<Name, Vec<(ClassRef, FunctionId)>>>,
     classes: OnceLock<Vec<ClassRef>>,
 }
@@ -49,7 +53,8 @@ impl Known {
                 uses.entry(one.of).or_default().push((*file, *one));
             }
         }
-        Known { passed, uses, concluded, methods: OnceLock::new(), classes: OnceLock::new() }
+        let by_name = ByName::new(db, files, &concluded);
+        Known { passed, uses, concluded, by_name, methods: OnceLock::new(), classes: OnceLock::new() }
     }
 
     /// Methods of the project by name, with their classes.

@@ -155,7 +155,9 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded) ->
             };
             proposals.extend(writer.proposal(conclusion, place, style));
         }
-        if let Some(conclusion) = results::conclude(db, &concluded.known, (file, function), style.self_types) {
+        let open = concluded.results.get(&(file, function)).cloned();
+        let result = open.or_else(|| results::conclude(db, &concluded.known, (file, function), style.self_types));
+        if let Some(conclusion) = result {
             let place = Place {
                 owner: &dotted,
                 part: Part::Return,
@@ -224,6 +226,7 @@ impl Writer<'_> {
         Style {
             bars: python >= (3, 10) || self.postpones,
             bare: false,
+            any: true,
             evaluated: evaluated(self.db, self.postpones, self.index, record),
             subscripts: python >= (3, 9),
             scope: record.parent,

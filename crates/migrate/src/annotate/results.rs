@@ -6,9 +6,10 @@ use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::{is_standard, standard_instance};
 use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::types::{Type, union};
-use leitmotiv_index::tree::{BodyShape, Expr, FunctionId, ModuleIndex};
+use leitmotiv_index::tree::{BodyShape, Expr, ExprId, FunctionId, ModuleIndex};
 use leitmotiv_syntax::names::known;
 
 use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight, Why};
@@ -57,6 +58,23 @@ pub(super) fn conclude(
     });
     let infer = Infer::new(db, file, record.body);
     let given = returned(db, file, function);
+    // Of what cannot be told, the form of the expression tells something.
+    let by_form = union::parts(db.store(), &ty).iter().any(|part| part.is_dynamic());
+    let by_form = by_form && !(record.class.is_some() && overridable(index, function));
+    let ty = if by_form && index.bodies[record.body].yields.is_empty() && !given.is_empty() {
+        let told: Vec<Type> = given.iter().map(|one| one.ty).collect();
+        union::join(db.store(), told)
+    } else {
+        ty
+    };
+    let is_pattern = record.class.is_some() && overridable(index, function);
+    if ty == Type::Never && !is_pattern && record.shape == BodyShape::Code {
+        let below = bases::overriding(db, known, file, function);
+        if below.iter().all(|(_, theirs)| *theirs == Type::Never) && given.is_empty() {
+            let sureness = if record.class.is_some() { Sureness::Fair } else { Sureness::Sure };
+            return one(ty, sureness, evidence(Source::Returns, ty, Why::Said("always raises".to_owned())));
+        }
+    }
     if ty.is_dynamic() || ty == Type::Never {
         if let Some(ty) = special::result(db, name).filter(|_| record.class.is_some()) {
             return one(ty, Sureness::Sure, evidence(Source::Bases, ty, Why::Special("")));
@@ -77,20 +95,29 @@ pub(super) fn conclude(
         }
         return None;
     }
+    let ty = iterated(db, ty);
     let ty = if matches!(ty, Type::Union(_)) { together(db, &infer, [ty]) } else { ty };
     if union::parts(db.store(), &ty).len() > 4 {
         return None;
     }
+    // What is not known among what is, is mostly of the same kind.
+    let is_partly_known = union::parts(db.store(), &ty).iter().any(|part| part.is_dynamic());
+    let ty = union::filter(db.store(), ty, |part| !part.is_dynamic());
+    if is_partly_known && (ty == Type::None || ty == Type::Never) {
+        let other = docs.or(base)?;
+        return one(other.ty, Sureness::Fair, other);
+    }
     let mut conclusion = Conclusion { ty, sureness: Sureness::Fair, evidence: given, conflicts: Vec::new(), weight: Weight::default() };
-    if open(db, ty) {
+    if is_partly_known {
         conclusion.sureness = Sureness::Low;
+    }
+    if is_partly_known || open(db, ty) {
         // What the docstring says, or the base, says more.
         if let Some(other) = docs.clone().or(base.clone()) {
             return one(other.ty, Sureness::Fair, other);
         }
     }
     // A method may be meant to give more than this one does.
-    let is_pattern = record.class.is_some() && overridable(index, function);
     if is_pattern {
         conclusion.sureness = Sureness::Low;
     }
@@ -127,6 +154,24 @@ pub(super) fn conclude(
     Some(conclusion)
 }
 
+/// A generator that nothing is sent to is an iterator to its callers.
+fn iterated(db: &Database, ty: Type) -> Type {
+    let store = db.store();
+    let Type::Instance(id) = ty else { return ty };
+    let instance = store.instance(id);
+    let module = db.names().intern("collections.abc");
+    let is = |name: &str| is_standard(db, instance.class, module, db.names().intern(name));
+    match &*instance.args {
+        [yielded, sent, Type::None] if sent.is_dynamic() && is("Generator") => {
+            standard_instance(db, module, db.names().intern("Iterator"), &[*yielded])
+        }
+        [yielded, sent] if sent.is_dynamic() && is("AsyncGenerator") => {
+            standard_instance(db, module, db.names().intern("AsyncIterator"), &[*yielded])
+        }
+        _ => ty,
+    }
+}
+
 /// Each way in which a function gives something back.
 fn returned(db: &Database, file: File, function: FunctionId) -> Vec<Evidence> {
     let index = module_index(db, file);
@@ -140,14 +185,49 @@ fn returned(db: &Database, file: File, function: FunctionId) -> Vec<Evidence> {
     };
     for statement in &body.returns {
         if infer.reachable(statement.reach) {
-            let ty = statement.value.map_or(Type::None, |value| infer.expr(value));
+            let ty = statement.value.map_or(Type::None, |value| told(db, &mut infer, index, value));
             add(infer.widen(ty), statement.range, Why::Returned);
+        }
+    }
+    for expr in &body.yields {
+        let range = index.spans[*expr];
+        match index.exprs[*expr] {
+            Expr::Yield(value) => {
+                let ty = value.map_or(Type::None, |value| infer.expr(value));
+                add(infer.widen(ty), range, Why::Yielded);
+            }
+            Expr::YieldFrom(value) => {
+                let ty = infer.expr(value);
+                let ty = infer.element(ty, false).unwrap_or(Type::Any);
+                add(infer.widen(ty), range, Why::Yielded);
+            }
+            _ => {}
         }
     }
     if infer.reachable(body.end) && body.yields.is_empty() {
         add(Type::None, record.name_range, Why::Ends);
     }
     found
+}
+
+/// The type of an expression; where that is not known, what its form says: a comparison gives a bool, as a rule.
+fn told(db: &Database, infer: &mut Infer<'_>, index: &ModuleIndex, expr: ExprId) -> Type {
+    let ty = infer.expr(expr);
+    if !union::parts(db.store(), &ty).iter().any(|part| part.is_dynamic()) {
+        return ty;
+    }
+    match &index.exprs[expr] {
+        Expr::Compare { .. } => infer.builtin(known::BOOL_CLASS),
+        Expr::BoolOp { operands, .. } => {
+            let parts: Vec<Type> = operands.iter().map(|operand| told(db, infer, index, *operand)).collect();
+            infer.join(parts)
+        }
+        Expr::Conditional { then, otherwise, .. } => {
+            let parts: Vec<Type> = [*then, *otherwise].map(|part| told(db, infer, index, part)).into();
+            infer.join(parts)
+        }
+        _ => ty,
+    }
 }
 
 /// Whether a method only stands for those of subclasses.

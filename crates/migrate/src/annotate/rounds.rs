@@ -3,9 +3,11 @@
 use std::sync::Arc;
 
 use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::{Assumed, File};
+use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::outline::{self, module_index};
-use leitmotiv_engine::types::{Binding, Type};
+use leitmotiv_engine::types::{Binding, Type, union};
 use leitmotiv_engine::view::handled::Parameter;
 use leitmotiv_index::tree::{FunctionId, ModuleIndex};
 use rayon::prelude::*;
@@ -14,7 +16,7 @@ use rustc_hash::FxHashMap;
 use super::duck::Members;
 use super::evidence::{Conclusion, Sureness};
 use super::known::Known;
-use super::weigh;
+use super::{results, weigh};
 
 /// How many rounds there are at most, for what is fair and again for what is low. Said in docs/architecture.md.
 const MOST_ROUNDS: usize = 6;
@@ -44,6 +46,8 @@ impl Assumptions<'_> {
 pub(super) struct Concluded {
     /// What is concluded, by parameter.
     pub(super) parameters: FxHashMap<Parameter, Conclusion>,
+    /// What is concluded of results that cannot be inferred, by function.
+    pub(super) results: FxHashMap<(File, FunctionId), Conclusion>,
     /// What is known in the end.
     pub(super) known: Known,
     /// Classes by their members.
@@ -58,6 +62,7 @@ pub(super) fn conclude<'db>(db: &'db mut Database, files: &[File], least: Surene
     let mut members: Option<Members> = None;
     let mut last = None;
     let mut fair: FxHashMap<Parameter, Conclusion> = FxHashMap::default();
+    let mut results: FxHashMap<(File, FunctionId), Conclusion> = FxHashMap::default();
     for phase in [Sureness::Fair, Sureness::Low] {
         if phase < least {
             break;
@@ -81,20 +86,22 @@ pub(super) fn conclude<'db>(db: &'db mut Database, files: &[File], least: Surene
                 }
                 next.extend(fair.iter().filter(|(_, one)| one.sureness >= Sureness::Fair).map(|(key, one)| (*key, one.clone())));
             }
-            let is_same = same(&next, &parameters);
+            let more = open_results(db, &known, files, &results, phase);
+            let is_same = same(&next, &parameters) && more.is_empty();
+            results.extend(more);
             parameters = next;
             last = Some(known);
             if is_same {
                 break;
             }
-            assume(&mut assumptions, files, &parameters, phase);
+            assume(&mut assumptions, files, (&parameters, &results), phase);
         }
         fair.clone_from(&parameters);
     }
     let db: &Database = assumptions.db;
     let known = last.unwrap_or_else(|| Known::gather(db, files, FxHashMap::default()));
     let members = members.unwrap_or_else(|| Members::new(db, known.classes(db)));
-    (assumptions, Concluded { parameters, known, members })
+    (assumptions, Concluded { parameters, results, known, members })
 }
 
 fn same(one: &FxHashMap<Parameter, Conclusion>, other: &FxHashMap<Parameter, Conclusion>) -> bool {
@@ -109,22 +116,64 @@ fn same(one: &FxHashMap<Parameter, Conclusion>, other: &FxHashMap<Parameter, Con
 fn assume(
     assumptions: &mut Assumptions<'_>,
     files: &[File],
-    parameters: &FxHashMap<Parameter, Conclusion>,
+    (parameters, results): (&FxHashMap<Parameter, Conclusion>, &FxHashMap<(File, FunctionId), Conclusion>),
     least: Sureness,
 ) {
-    let mut by_file: FxHashMap<File, Vec<((FunctionId, u32), Type)>> = FxHashMap::default();
+    let mut by_file: FxHashMap<File, Assumed> = FxHashMap::default();
     for (parameter, conclusion) in parameters {
         if conclusion.sureness >= least {
-            by_file.entry(parameter.file).or_default().push(((parameter.function, parameter.place), conclusion.ty));
+            let assumed = by_file.entry(parameter.file).or_default();
+            assumed.parameters.insert((parameter.function, parameter.place), conclusion.ty);
         }
     }
+    for ((file, function), conclusion) in results {
+        by_file.entry(*file).or_default().results.insert(*function, conclusion.ty);
+    }
     for file in files {
-        let assumed = by_file.remove(file).map(|all| Arc::new(all.into_iter().collect::<Assumed>()));
+        let assumed = by_file.remove(file).map(Arc::new);
         if assumed.is_some() && !assumptions.files.contains(file) {
             assumptions.files.push(*file);
         }
         assumptions.db.assume(*file, assumed);
     }
+}
+
+/// What is concluded of results that cannot be inferred as a whole.
+fn open_results(
+    db: &Database,
+    known: &Known,
+    files: &[File],
+    before: &FxHashMap<(File, FunctionId), Conclusion>,
+    least: Sureness,
+) -> Vec<((File, FunctionId), Conclusion)> {
+    let each: Vec<Vec<((File, FunctionId), Conclusion)>> = files
+        .par_iter()
+        .map_with(db.clone(), |db, file| {
+            let index = module_index(db, *file);
+            if file.is_stub(db) || !index.faults.is_empty() {
+                return Vec::new();
+            }
+            let mut found = Vec::new();
+            for (function, record) in index.functions.iter() {
+                let key = (*file, function);
+                if record.returns.is_some() || before.contains_key(&key) {
+                    continue;
+                }
+                if !weigh::open(db, functions::return_type(db, *file, function)) {
+                    continue;
+                }
+                let concluded = results::conclude(db, known, key, false);
+                found.extend(concluded.filter(|one| one.sureness >= least && !is_open_at_top(db, one.ty)).map(|one| (key, one)));
+            }
+            found
+        })
+        .collect();
+    each.into_iter().flatten().collect()
+}
+
+/// Whether a part of a union, or all of a type, is not known.
+fn is_open_at_top(db: &Database, ty: Type) -> bool {
+    union::parts(db.store(), &ty).iter().any(|part| part.is_dynamic())
 }
 
 fn round(db: &Database, known: &Known, members: &Members, files: &[File]) -> FxHashMap<Parameter, Conclusion> {

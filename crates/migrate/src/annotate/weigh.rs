@@ -13,7 +13,7 @@ use super::duck::Members;
 use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight};
 use super::generalise::together;
 use super::known::Known;
-use super::sources::{bases, calls, defaults, docstrings, special, uses};
+use super::sources::{bases, calls, defaults, docstrings, fixtures, special, uses};
 
 /// What one kind of evidence says as a whole.
 struct Claim {
@@ -61,6 +61,17 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
     }
     if let Some(evidence) = bases::parameter(db, known, parameter) {
         let rank = if evidence.strength == Strength::Strong { 85 } else { 45 };
+        claims.push(Claim { ty: evidence.ty, rank, evidence: vec![evidence] });
+    }
+    for evidence in bases::accessor(db, parameter).into_iter().chain(bases::overriding_parameter(db, known, parameter)) {
+        let rank = if evidence.strength == Strength::Strong { 56 } else { 41 };
+        claims.push(Claim { ty: evidence.ty, rank, evidence: vec![evidence] });
+    }
+    if let Some(evidence) = fixtures::of(db, parameter) {
+        claims.push(Claim { ty: evidence.ty, rank: 60, evidence: vec![evidence] });
+    }
+    if let Some(evidence) = known.by_name.of(db, known, parameter) {
+        let rank = if evidence.strength == Strength::Medium { 30 } else { 15 };
         claims.push(Claim { ty: evidence.ty, rank, evidence: vec![evidence] });
     }
     let calls = calls::of(db, known, parameter);

@@ -8,7 +8,8 @@ use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::outline::{self, module_index};
 use leitmotiv_engine::types::{ClassRef, FunctionRef, Type};
 use leitmotiv_engine::view::handled::Parameter;
-use leitmotiv_index::tree::{FunctionId, ParamKind};
+use leitmotiv_index::tree::{DefKind, Expr, FunctionId, ParamKind};
+use leitmotiv_syntax::names::known;
 
 use super::super::evidence::{Evidence, Source, Strength, Why};
 use super::super::known::Known;
@@ -64,6 +65,70 @@ pub(crate) fn parameter(db: &Database, known: &Known, parameter: Parameter) -> O
             range: own.name_range,
             why: Why::Base(class),
         })
+    })
+}
+
+/// What the parameter of methods was concluded to be that override a method, where all say the same.
+pub(crate) fn overriding_parameter(db: &Database, known: &Known, parameter: Parameter) -> Option<Evidence> {
+    let Parameter { file, function, place } = parameter;
+    let record = &module_index(db, file).functions[function];
+    let class = ClassRef { file, class: record.class? };
+    let own = &record.params[place as usize];
+    let mut found: Option<(ClassRef, Type)> = None;
+    for (other, method) in known.methods(db, record.name) {
+        if *other == class || classes::derives(db, *other, class) != Some(true) {
+            continue;
+        }
+        let params = &outline::function(db, other.file, *method).params;
+        let Some(there) = params.iter().position(|param| param.name == own.name) else { continue };
+        let ty = if params[there].is_annotated {
+            functions::declared(db, other.file, *method).params[there].ty
+        } else {
+            let place = u32::try_from(there).unwrap_or(u32::MAX);
+            let other = Parameter { file: other.file, function: *method, place };
+            let Some(ty) = known.concluded.get(&other) else { continue };
+            *ty
+        };
+        if !is_plain(db, ty) {
+            continue;
+        }
+        match found {
+            Some((_, before)) if before != ty => return None,
+            _ => found = Some((*other, ty)),
+        }
+    }
+    let (class, ty) = found?;
+    let (source, strength, range) = (Source::Bases, Strength::Medium, own.name_range);
+    Some(Evidence { source, ty, strength, file, range, why: Why::Base(class) })
+}
+
+/// What the getter of a property gives, for the value that its setter takes.
+pub(crate) fn accessor(db: &Database, parameter: Parameter) -> Option<Evidence> {
+    let Parameter { file, function, place } = parameter;
+    let index = module_index(db, file);
+    let record = &index.functions[function];
+    let class = record.class?;
+    let is_setter = record
+        .decorators
+        .iter()
+        .any(|decorator| matches!(index.exprs[*decorator], Expr::Attribute { name: known::SETTER, .. }));
+    if place != 1 || !is_setter {
+        return None;
+    }
+    let symbol = index.scopes[index.classes[class].scope].symbols.get(&record.name)?;
+    let getter = symbol.defs.iter().find_map(|def| match index.defs[*def].kind {
+        DefKind::Function(getter) if getter != function => Some(getter),
+        _ => None,
+    })?;
+    let ty = functions::declared(db, file, getter).returns;
+    let ty = ty.unwrap_or_else(|| functions::return_type(db, file, getter));
+    is_plain(db, ty).then(|| Evidence {
+        source: Source::Bases,
+        ty,
+        strength: Strength::Strong,
+        file,
+        range: index.functions[getter].name_range,
+        why: Why::Said("the property gives it".to_owned()),
     })
 }
 

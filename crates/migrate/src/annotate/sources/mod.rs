@@ -4,5 +4,7 @@ pub(super) mod bases;
 pub(super) mod calls;
 pub(super) mod defaults;
 pub(super) mod docstrings;
+pub(super) mod fixtures;
+pub(super) mod names;
 pub(super) mod special;
 pub(super) mod uses;
