@@ -92,7 +92,7 @@ pub(super) fn conclude(
         let mut there = Infer::new(db, file, record.body);
         let ty = there.expr(value);
         let (source, strength, why) = (Source::Attributes, Strength::Medium, Why::Assigned);
-        evidence.push(Evidence { source, ty: infer.widen(ty), strength, file, range: index.spans[value], why });
+        evidence.push(Evidence { source, ty: infer.widen(ty), strength, file, range: index.spans[value], why, passed_on: false });
     }
     let mut ty = together(db, &infer, [member.ty]);
     let parts = union::parts(store, &ty).to_vec();

@@ -139,6 +139,8 @@ pub struct Evidence {
     pub range: TextRange,
     /// What is seen there.
     pub why: Why,
+    /// Whether it says only what something else is that it is passed on as: then the two are not two witnesses.
+    pub passed_on: bool,
 }
 
 /// What is seen where a piece of evidence lies.

@@ -33,7 +33,7 @@ pub(super) fn conclude(
     let name = db.names().text(record.name);
     let evidence = |source: Source, ty: Type, why: Why| {
         let strength = Strength::Strong;
-        Evidence { source, ty, strength, file, range: record.name_range, why }
+        Evidence { source, ty, strength, file, range: record.name_range, why, passed_on: false }
     };
     let one = |ty: Type, sureness: Sureness, evidence: Evidence| {
         Some(Conclusion { ty, sureness, evidence: vec![evidence], conflicts: Vec::new(), weight: Weight::default() })
@@ -68,10 +68,11 @@ pub(super) fn conclude(
         ty
     };
     let is_pattern = record.class.is_some() && overridable(index, function);
-    if ty == Type::Never && !is_pattern && record.shape == BodyShape::Code {
+    let is_special = record.class.is_some() && special::result(db, name).is_some();
+    if ty == Type::Never && !is_pattern && !is_special && base.is_none() && record.shape == BodyShape::Code {
         let below = bases::overriding(db, known, file, function);
         if below.iter().all(|(_, theirs)| *theirs == Type::Never) && given.is_empty() {
-            let sureness = if record.class.is_some() { Sureness::Fair } else { Sureness::Sure };
+            let sureness = if record.class.is_some() { Sureness::Low } else { Sureness::Fair };
             return one(ty, sureness, evidence(Source::Returns, ty, Why::Said("always raises".to_owned())));
         }
     }
@@ -181,7 +182,7 @@ fn returned(db: &Database, file: File, function: FunctionId) -> Vec<Evidence> {
     let mut found = Vec::new();
     let mut add = |ty: Type, range, why| {
         let (source, strength) = (Source::Returns, Strength::Medium);
-        found.push(Evidence { source, ty, strength, file, range, why });
+        found.push(Evidence { source, ty, strength, file, range, why, passed_on: false });
     };
     for statement in &body.returns {
         if infer.reachable(statement.reach) {

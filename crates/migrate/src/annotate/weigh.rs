@@ -5,12 +5,13 @@ use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::definitions::classes::{self, ClassKind};
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::types::{Type, holds, union};
 use leitmotiv_engine::view::handled::{Parameter, Subject, UseKind};
 use leitmotiv_index::tree::{BodyId, Expr, ParamKind};
 
 use super::duck::Members;
-use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight};
+use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight, Why};
 use super::generalise::together;
 use super::known::Known;
 use super::sources::{bases, calls, defaults, docstrings, fixtures, special, uses};
@@ -56,6 +57,7 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
             file,
             range: param.name_range,
             why: super::evidence::Why::Special(special_name(method)),
+            passed_on: false,
         };
         claims.push(Claim { ty, rank: 95, evidence: vec![evidence] });
     }
@@ -142,8 +144,10 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
         let is_same_kind = claim.evidence[0].source == evidence[0].source && claim.evidence.len() == 1
             && evidence.contains(&claim.evidence[0]);
         if agree(db, &infer, ty, claim.ty) {
+            // What it is passed on as was concluded from what is passed, as like as not.
+            let is_echo = claim.evidence.iter().all(|one| one.passed_on);
             if !is_same_kind {
-                agreeing = agreeing.max(claim.rank);
+                agreeing = agreeing.max(if is_echo { claim.rank.min(19) } else { claim.rank });
             }
             let is_use = matches!(claim.evidence[0].source, Source::Uses | Source::Attributes | Source::Guards);
             // One that knows what the other leaves open.
@@ -152,6 +156,8 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
             // What is done with it goes for more than what arrives.
             } else if arrives && is_use && is_nominal(db, claim.ty) && is_narrower(db, &infer, ty, claim.ty) {
                 ty = claim.ty;
+            } else if is_use && is_echo && is_narrower(db, &infer, ty, claim.ty) && widens(db, ty, claim.ty) {
+                ty = claim.ty;
             }
             evidence.extend(claim.evidence.into_iter().filter(|one| !evidence.contains(one)).collect::<Vec<_>>());
         } else {
@@ -159,17 +165,28 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
             conflicts.extend(claim.evidence);
         }
     }
+    // Other classes are asked for than those that are known to come.
+    let mut asks_for_more = false;
+    if best.rank < 85 {
+        for (file, one) in known.uses.get(&Subject::Parameter(parameter)).into_iter().flatten() {
+            let UseKind::Classed { instance, is_required: false } = one.kind else { continue };
+            if one.on_element || one.is_narrowed || instance.is_dynamic() {
+                continue;
+            }
+            asks_for_more = true;
+            let whole = together(db, &infer, [ty, instance]);
+            let why = Why::Said(format!("is asked whether it is {}", show(db, instance)));
+            let (source, strength, range) = (Source::Guards, Strength::Weak, one.range);
+            ty = whole;
+            evidence.push(Evidence { source, ty: instance, strength, file: *file, range, why, passed_on: false });
+        }
+        // One class that is asked for, and nothing else is known to come.
+        asks_for_more &= !matches!(union::without(store, ty, Type::None), Type::Union(_));
+    }
     let is_wide = union::parts(store, &ty).len() > MOST_PARTS;
     if is_wide {
         return None;
     }
-    // Other classes are asked for than those that are known to come.
-    let asks_for_more = handled.iter().any(|one| match one {
-        UseKind::Classed { instance, is_required: false } => {
-            !instance.is_dynamic() && !matches!(ty, Type::Union(_)) || !infer.is_assignable(*instance, ty)
-        }
-        _ => false,
-    });
     if is_optional {
         ty = union::join(store, [ty, Type::None]);
         evidence.extend(none);
@@ -205,6 +222,13 @@ fn is_nominal(db: &Database, ty: Type) -> bool {
         Type::None => true,
         _ => false,
     })
+}
+
+/// Whether a type is a union of classes in which another one stands, None apart.
+fn widens(db: &Database, ty: Type, whole: Type) -> bool {
+    let store = db.store();
+    let parts = union::parts(store, &whole);
+    parts.len() > 1 && is_nominal(db, whole) && union::parts(store, &ty).iter().all(|part| parts.contains(part))
 }
 
 /// Whether all of a type is of another one, and not the other way round.

@@ -64,6 +64,7 @@ pub(crate) fn parameter(db: &Database, known: &Known, parameter: Parameter) -> O
             file,
             range: own.name_range,
             why: Why::Base(class),
+            passed_on: false,
         })
     })
 }
@@ -99,7 +100,7 @@ pub(crate) fn overriding_parameter(db: &Database, known: &Known, parameter: Para
     }
     let (class, ty) = found?;
     let (source, strength, range) = (Source::Bases, Strength::Medium, own.name_range);
-    Some(Evidence { source, ty, strength, file, range, why: Why::Base(class) })
+    Some(Evidence { source, ty, strength, file, range, why: Why::Base(class) , passed_on: false})
 }
 
 /// What the getter of a property gives, for the value that its setter takes.
@@ -129,6 +130,7 @@ pub(crate) fn accessor(db: &Database, parameter: Parameter) -> Option<Evidence> 
         file,
         range: index.functions[getter].name_range,
         why: Why::Said("the property gives it".to_owned()),
+        passed_on: false,
     })
 }
 
@@ -144,6 +146,7 @@ pub(crate) fn result(db: &Database, file: File, function: FunctionId) -> Option<
             file,
             range: record.name_range,
             why: Why::Base(class),
+            passed_on: false,
         })
     })
 }

@@ -49,6 +49,7 @@ pub(crate) fn of(db: &Database, known: &Known, parameter: Parameter) -> Calls {
                 file: *file,
                 range: passed.range,
                 why: Why::Passed,
+                passed_on: false,
             });
         }
     }

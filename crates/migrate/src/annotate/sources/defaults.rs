@@ -36,7 +36,7 @@ pub(crate) fn of(db: &Database, parameter: Parameter) -> Option<Evidence> {
         return None;
     }
     let range = index.spans[default];
-    Some(Evidence { source: Source::Defaults, ty, strength, file: parameter.file, range, why: Why::Default })
+    Some(Evidence { source: Source::Defaults, ty, strength, file: parameter.file, range, why: Why::Default , passed_on: false})
 }
 
 /// Whether a type is that of objects which only stand for that nothing was given: plain objects, and what is named so.

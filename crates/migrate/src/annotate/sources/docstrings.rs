@@ -55,7 +55,7 @@ impl Docs {
     fn evidence(&self, db: &Database, text: &str) -> Option<Evidence> {
         let ty = read(db, self.file, text)?;
         let (source, strength, why) = (Source::Docstrings, Strength::Strong, Why::Docstring);
-        Some(Evidence { source, ty, strength, file: self.file, range: self.range, why })
+        Some(Evidence { source, ty, strength, file: self.file, range: self.range, why, passed_on: false })
     }
 }
 

@@ -80,6 +80,7 @@ fn fixture(db: &Database, file: File, own: FunctionId, name: Name) -> Option<Evi
         file: there,
         range: record.name_range,
         why: Why::Said(format!("the fixture `{}` gives it", db.names().text(name))),
+        passed_on: false,
     })
 }
 
@@ -127,7 +128,7 @@ fn repeated(
         let ty = together(db, &infer, seen);
         let why = Why::Said("the test is repeated with it".to_owned());
         let (source, strength) = (Source::Calls, Strength::Medium);
-        return (ty != Type::Never).then(|| Evidence { source, ty, strength, file, range: index.spans[values.value], why });
+        return (ty != Type::Never).then(|| Evidence { source, ty, strength, file, range: index.spans[values.value], why, passed_on: false });
     }
     None
 }

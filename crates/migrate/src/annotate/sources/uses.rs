@@ -40,6 +40,7 @@ pub(crate) fn of(db: &Database, known: &Known, members: &Members, subject: Subje
                 file: *file,
                 range: one.range,
                 why: Why::Used("is iterated over".to_owned()),
+                passed_on: false,
             });
         }
     }
@@ -68,7 +69,7 @@ fn kept(
     {
         let words = format!("is kept as `{text}`, which is declared as {}", show(db, member.ty));
         let (source, strength, why) = (Source::Attributes, Strength::Strong, Why::Said(words));
-        return vec![Evidence { source, ty: member.ty, strength, file, range, why }];
+        return vec![Evidence { source, ty: member.ty, strength, file, range, why, passed_on: false }];
     }
     let mut found = of(db, known, members, Subject::Attribute(class, name), text);
     for evidence in &mut found {
@@ -115,7 +116,7 @@ impl Reader<'_> {
             let ty = self.open(class);
             let names: Vec<String> = attributes.iter().map(|name| format!("`{}`", db.names().text(*name))).collect();
             let words = format!("its {} are used, as `{}` has them", names.join(", "), classes::shown(db, class));
-            found.push(Evidence { source: Source::Uses, ty, strength, file, range, why: Why::Used(words) });
+            found.push(Evidence { source: Source::Uses, ty, strength, file, range, why: Why::Used(words) , passed_on: false});
         }
         let mut tested = None;
         let mut others = 0;
@@ -125,7 +126,8 @@ impl Reader<'_> {
                 let is_guard = matches!(one.kind, UseKind::Classed { .. });
                 let source = if is_guard { Source::Guards } else { Source::Uses };
                 let why = Why::Used(words);
-                found.push(Evidence { source, ty, strength, file: *file, range: one.range, why });
+                let passed_on = matches!(one.kind, UseKind::PassedOn { to: Some(_), expected, .. } if expected.is_unknown());
+                found.push(Evidence { source, ty, strength, file: *file, range: one.range, why, passed_on });
             } else if one.kind == UseKind::Tested {
                 tested.get_or_insert((*file, one.range));
             }
@@ -135,7 +137,7 @@ impl Reader<'_> {
         {
             let why = Why::Used("is only tested for truth".to_owned());
             let ty = self.built_in("bool");
-            found.push(Evidence { source: Source::Uses, ty, strength: Strength::Weak, file, range, why });
+            found.push(Evidence { source: Source::Uses, ty, strength: Strength::Weak, file, range, why, passed_on: false });
         }
         found
     }
