@@ -9,7 +9,7 @@ use leitmotiv_engine::types::{ClassRef, Signature, SignatureParam, Tuple, Type, 
 use leitmotiv_syntax::names::known;
 
 /// From so many classes on, a base that all of them have says more than their names.
-const MANY: usize = 3;
+const MANY: usize = 2;
 
 /// One type for all that was seen: classes that derive from others of them go into those, containers of one class into one, integers into
 /// floats, and many classes of one base into the base.
@@ -101,6 +101,9 @@ fn merge(db: &Database, one: Type, other: Type) -> Option<Type> {
         }
         if other.is_dynamic() {
             return one;
+        }
+        if let Some(merged) = merge(db, one, other) {
+            return merged;
         }
         let joined = union::join(store, [one, other]);
         // An integer among floats is one as well (typing specification, "Special cases for float and complex").

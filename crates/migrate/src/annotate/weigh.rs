@@ -5,10 +5,12 @@ use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::definitions::classes::{self, ClassKind};
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::builtin_instance;
 use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::types::{Type, holds, union};
 use leitmotiv_engine::view::handled::{Parameter, Subject, UseKind};
 use leitmotiv_index::tree::{BodyId, Expr, ParamKind};
+use leitmotiv_syntax::names::known as known_names;
 
 use super::duck::Members;
 use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight, Why};
@@ -63,7 +65,9 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
     }
     if let Some(evidence) = bases::parameter(db, known, parameter) {
         let rank = if evidence.strength == Strength::Strong { 85 } else { 45 };
-        claims.push(Claim { ty: evidence.ty, rank, evidence: vec![evidence] });
+        // What a stub of the library asks for by a protocol is a number to those who write it.
+        let ty = plain_index(db, evidence.ty);
+        claims.push(Claim { ty, rank, evidence: vec![evidence] });
     }
     for evidence in bases::accessor(db, parameter).into_iter().chain(bases::overriding_parameter(db, known, parameter)) {
         let rank = if evidence.strength == Strength::Strong { 56 } else { 41 };
@@ -115,7 +119,7 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
     }
     for evidence in uses::of(db, known, members, Subject::Parameter(parameter), named) {
         let rank = match (evidence.source, evidence.strength) {
-            (Source::Guards, _) => 70,
+            (Source::Guards, _) => 44,
             (_, Strength::Strong) => 52,
             (_, Strength::Medium) => 43,
             (_, Strength::Weak) => 20,
@@ -131,6 +135,7 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
         .map(|(_, one)| one.kind)
         .collect();
     let is_asked = handled.iter().any(|one| *one == UseKind::ComparedWithNone);
+    is_optional |= is_asked || takes_none(db, known, &handled);
     claims.retain(|claim| !claim.ty.is_dynamic() && claim.ty != Type::Never && claim.ty != Type::None);
     let best = claims.iter().enumerate().max_by_key(|(place, claim)| (claim.rank, std::cmp::Reverse(*place)))?.0;
     let best = claims.remove(best);
@@ -160,6 +165,15 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
                 ty = claim.ty;
             }
             evidence.extend(claim.evidence.into_iter().filter(|one| !evidence.contains(one)).collect::<Vec<_>>());
+        } else if let Some(part) = part_that_fits(db, &infer, ty, &claim, arrives) {
+            // What is done with it would fail with the rest of what arrives: those ways are not meant, or not taken.
+            ty = part;
+            agreeing = agreeing.max(claim.rank);
+            let (with, without): (Vec<Evidence>, Vec<Evidence>) =
+                evidence.into_iter().partition(|one| infer.is_assignable(one.ty, part));
+            evidence = with;
+            conflicts.extend(without);
+            evidence.extend(claim.evidence);
         } else {
             against = against.max(claim.rank);
             conflicts.extend(claim.evidence);
@@ -192,22 +206,59 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
         evidence.extend(none);
         evidence.extend(default.filter(|default| default.ty == Type::None));
     }
-    let is_union = union::parts(store, &union::without(store, ty, Type::None)).len() > 1;
-    let mut sureness = match best.rank {
-        85.. => Sureness::Sure,
-        50..85 if agreeing >= 40 && against < 40 => Sureness::Sure,
-        50.. if against < 50 => Sureness::Fair,
-        40.. if agreeing >= 20 && against < 40 => Sureness::Fair,
-        _ => Sureness::Low,
-    };
-    if open(db, ty) || is_union || is_asked && !is_optional {
-        sureness = sureness.min(Sureness::Fair);
-    }
-    if matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs) || asks_for_more && best.rank < 70 {
-        sureness = sureness.min(Sureness::Low);
-    }
+    let sureness = sureness(db, ty, &best.rank, (agreeing, against), asks_for_more, &evidence, record.name, param.kind);
     let weight = Weight { best: best.rank, agreeing, against, asks_for_more };
     Some(Conclusion { ty, sureness, evidence, conflicts, weight })
+}
+
+/// How sure a conclusion is, as it was measured: of annotations taken off packages whose authors wrote them, so many were concluded right
+/// again (docs/measurements.md, "Annotations recovered").
+#[allow(clippy::too_many_arguments)]
+fn sureness(
+    db: &Database,
+    ty: Type,
+    best: &u32,
+    (agreeing, against): (u32, u32),
+    asks_for_more: bool,
+    evidence: &[Evidence],
+    function: leitmotiv_syntax::names::Name,
+    kind: ParamKind,
+) -> Sureness {
+    let store = db.store();
+    let best = *best;
+    let plain = union::without(store, ty, Type::None);
+    let is_optional = plain != ty;
+    let is_union = matches!(plain, Type::Union(_));
+    let is_special = db.names().text(function).starts_with("__") && db.names().text(function) != "__init__";
+    let has = |source: Source| evidence.iter().any(|one| one.source == source);
+    let is_builtin = |name: &str| plain == builtin_instance(db, db.names().intern(name), &[]);
+    if matches!(kind, ParamKind::VarArgs | ParamKind::KwArgs) || asks_for_more || against >= 40 {
+        return Sureness::Low;
+    }
+    // Somebody has said it.
+    if best >= 85 {
+        return match best {
+            95 => Sureness::Sure,
+            90 if agreeing >= 40 && !is_union => Sureness::Sure,
+            _ if best == 85 && is_special => Sureness::Low,
+            _ => Sureness::Fair,
+        };
+    }
+    if is_union || has(Source::Guards) || is_special && best < 52 {
+        return Sureness::Low;
+    }
+    if is_builtin("bool") && best >= 52 {
+        return if is_optional { Sureness::Fair } else { Sureness::Sure };
+    }
+    let is_own = matches!(plain, Type::Instance(id)
+        if store.instance(id).class.file.origin(db) != leitmotiv_project::resolve::Origin::Bundled);
+    match best {
+        _ if best >= 52 && is_optional => if agreeing >= 20 { Sureness::Fair } else { Sureness::Low },
+        _ if best >= 52 => Sureness::Fair,
+        _ if is_own && agreeing < 40 => Sureness::Low,
+        40.. if against == 0 => Sureness::Fair,
+        _ => Sureness::Low,
+    }
 }
 
 /// Whether a type is one class that somebody named, and no protocol or container's abstract form.
@@ -224,6 +275,16 @@ fn is_nominal(db: &Database, ty: Type) -> bool {
     })
 }
 
+/// Of a union of what arrives, the part that a strong use asks for.
+fn part_that_fits(db: &Database, infer: &Infer<'_>, ty: Type, claim: &Claim, arrives: bool) -> Option<Type> {
+    let is_strong = claim.rank >= 52 && claim.evidence[0].source == Source::Uses && is_nominal(db, claim.ty);
+    if !arrives || !is_strong || !matches!(ty, Type::Union(_)) {
+        return None;
+    }
+    let part = union::filter(db.store(), ty, |part| infer.is_assignable(part, claim.ty));
+    (part != Type::Never).then_some(part)
+}
+
 /// Whether a type is a union of classes in which another one stands, None apart.
 fn widens(db: &Database, ty: Type, whole: Type) -> bool {
     let store = db.store();
@@ -235,6 +296,39 @@ fn widens(db: &Database, ty: Type, whole: Type) -> bool {
 fn is_narrower(db: &Database, infer: &Infer<'_>, one: Type, other: Type) -> bool {
     let _ = db;
     infer.is_assignable(one, other) && !infer.is_assignable(other, one)
+}
+
+/// `int` for `SupportsIndex`, and so within unions.
+fn plain_index(db: &Database, ty: Type) -> Type {
+    let store = db.store();
+    let int = builtin_instance(db, known_names::INT, &[]);
+    union::map(store, ty, |part| match part {
+        Type::Instance(id) if classes::shown(db, store.instance(id).class) == "SupportsIndex" => int,
+        part => part,
+    })
+}
+
+/// Whether something is only passed on, and to nothing that does not take None.
+fn takes_none(db: &Database, known: &Known, handled: &[UseKind]) -> bool {
+    let store = db.store();
+    let mut is_passed = false;
+    for one in handled {
+        match one {
+            UseKind::PassedOn { to, expected, .. } => {
+                let ty = match to {
+                    Some(to) if expected.is_unknown() => known.concluded.get(to).copied(),
+                    _ => Some(*expected),
+                };
+                if !ty.is_some_and(|ty| union::parts(store, &ty).contains(&Type::None)) {
+                    return false;
+                }
+                is_passed = true;
+            }
+            UseKind::Tested | UseKind::ComparedWithNone => {}
+            _ => return false,
+        }
+    }
+    is_passed
 }
 
 fn special_name(method: &str) -> &'static str {
