@@ -35,6 +35,7 @@ use leitmotiv_engine::types::ClassRef;
 use leitmotiv_index::tree::{DefKind, Function, FunctionId, ModuleIndex, ScopeId, ScopeKind};
 use leitmotiv_syntax::{TextRange, TextSize};
 use rayon::prelude::*;
+use rustc_hash::FxHashSet;
 
 pub use self::evidence::{Conclusion, Evidence, Slot, Source, Sureness, Weight};
 pub use self::known::is_test;
@@ -103,18 +104,23 @@ pub struct Wanted {
     pub at_least: Sureness,
     /// Functions by name or dotted name; all where empty.
     pub functions: Vec<String>,
+    /// Slots that are left as they are, and that nothing is concluded from.
+    pub without: FxHashSet<Named>,
 }
+
+/// A slot by names: the file, the dotted name of the function or class, and what of it.
+pub type Named = (File, String, Part);
 
 impl Default for Wanted {
     fn default() -> Wanted {
-        Wanted { sources: Source::ALL.to_vec(), at_least: Sureness::Fair, functions: Vec::new() }
+        Wanted { sources: Source::ALL.to_vec(), at_least: Sureness::Fair, functions: Vec::new(), without: FxHashSet::default() }
     }
 }
 
 /// Proposals for files that are asked for, from what all files of the project say, in the order of files and text.
 #[must_use]
 pub fn propose(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted) -> Vec<Proposal> {
-    let (assumptions, concluded) = conclude(db, files, wanted.at_least);
+    let (assumptions, concluded) = conclude(db, files, wanted);
     let db = assumptions.db();
     let each: Vec<Vec<Proposal>> =
         asked.par_iter().map_with(db.clone(), |db, file| in_file(db, *file, wanted, &concluded)).collect();
@@ -238,6 +244,10 @@ impl Writer<'_> {
     fn proposal(&self, conclusion: &Conclusion, place: Place<'_>, style: Style) -> Option<Proposal> {
         let db = self.db;
         let sources = conclusion.sources();
+        let named = (self.file, place.owner.to_owned(), place.part.clone());
+        if self.wanted.without.contains(&named) {
+            return None;
+        }
         let is_wanted = sources.iter().any(|source| self.wanted.sources.contains(source));
         if conclusion.sureness < self.wanted.at_least || !is_wanted {
             return None;

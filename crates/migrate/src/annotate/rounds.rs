@@ -11,12 +11,12 @@ use leitmotiv_engine::types::{Binding, Type, union};
 use leitmotiv_engine::view::handled::Parameter;
 use leitmotiv_index::tree::{FunctionId, ModuleIndex};
 use rayon::prelude::*;
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 
 use super::duck::Members;
 use super::evidence::{Conclusion, Sureness};
 use super::known::Known;
-use super::{results, weigh};
+use super::{Part, Wanted, results, weigh};
 
 /// How many rounds there are at most, for what is fair and again for what is low. Said in docs/architecture.md.
 const MOST_ROUNDS: usize = 6;
@@ -56,7 +56,7 @@ pub(super) struct Concluded {
 
 /// Concludes what it can of the parameters of all files: first what is at least fair, from nothing but what is; then, where that is wanted,
 /// what is low.
-pub(super) fn conclude<'db>(db: &'db mut Database, files: &[File], least: Sureness) -> (Assumptions<'db>, Concluded) {
+pub(super) fn conclude<'db>(db: &'db mut Database, files: &[File], wanted: &Wanted) -> (Assumptions<'db>, Concluded) {
     let mut assumptions = Assumptions { db, files: Vec::new() };
     let mut parameters: FxHashMap<Parameter, Conclusion> = FxHashMap::default();
     let mut members: Option<Members> = None;
@@ -64,7 +64,7 @@ pub(super) fn conclude<'db>(db: &'db mut Database, files: &[File], least: Surene
     let mut fair: FxHashMap<Parameter, Conclusion> = FxHashMap::default();
     let mut results: FxHashMap<(File, FunctionId), Conclusion> = FxHashMap::default();
     for phase in [Sureness::Fair, Sureness::Low] {
-        if phase < least {
+        if phase < wanted.at_least {
             break;
         }
         for _ in 0..MOST_ROUNDS {
@@ -75,7 +75,7 @@ pub(super) fn conclude<'db>(db: &'db mut Database, files: &[File], least: Surene
             };
             let known = Known::gather(db, files, taken(phase));
             let members = members.get_or_insert_with(|| Members::new(db, known.classes(db)));
-            let mut next = round(db, &known, members, files);
+            let mut next = round(db, &known, members, files, wanted);
             // What was fair when only fair things were assumed stays as it was.
             if phase == Sureness::Low {
                 for (parameter, conclusion) in &mut next {
@@ -86,7 +86,7 @@ pub(super) fn conclude<'db>(db: &'db mut Database, files: &[File], least: Surene
                 }
                 next.extend(fair.iter().filter(|(_, one)| one.sureness >= Sureness::Fair).map(|(key, one)| (*key, one.clone())));
             }
-            let more = open_results(db, &known, files, &results, phase);
+            let more = open_results(db, &known, files, &results, (phase, wanted));
             let is_same = same(&next, &parameters) && more.is_empty();
             results.extend(more);
             parameters = next;
@@ -144,7 +144,7 @@ fn open_results(
     known: &Known,
     files: &[File],
     before: &FxHashMap<(File, FunctionId), Conclusion>,
-    least: Sureness,
+    (least, wanted): (Sureness, &Wanted),
 ) -> Vec<((File, FunctionId), Conclusion)> {
     let each: Vec<Vec<((File, FunctionId), Conclusion)>> = files
         .par_iter()
@@ -157,6 +157,10 @@ fn open_results(
             for (function, record) in index.functions.iter() {
                 let key = (*file, function);
                 if record.returns.is_some() || before.contains_key(&key) {
+                    continue;
+                }
+                let dotted = || (*file, functions::qualified(db, *file, Some(function)), Part::Return);
+                if !wanted.without.is_empty() && wanted.without.contains(&dotted()) {
                     continue;
                 }
                 if !weigh::open(db, functions::return_type(db, *file, function)) {
@@ -176,7 +180,14 @@ fn is_open_at_top(db: &Database, ty: Type) -> bool {
     union::parts(db.store(), &ty).iter().any(|part| part.is_dynamic())
 }
 
-fn round(db: &Database, known: &Known, members: &Members, files: &[File]) -> FxHashMap<Parameter, Conclusion> {
+fn round(
+    db: &Database,
+    known: &Known,
+    members: &Members,
+    files: &[File],
+    wanted: &Wanted,
+) -> FxHashMap<Parameter, Conclusion> {
+    let without: FxHashSet<File> = wanted.without.iter().map(|(file, ..)| *file).collect();
     let each: Vec<Vec<(Parameter, Conclusion)>> = files
         .par_iter()
         .map_with(db.clone(), |db, file| {
@@ -185,8 +196,15 @@ fn round(db: &Database, known: &Known, members: &Members, files: &[File]) -> FxH
                 return Vec::new();
             }
             let mut found = Vec::new();
-            for (function, _) in index.functions.iter() {
+            for (function, record) in index.functions.iter() {
+                let dotted = || functions::qualified(db, *file, Some(function));
+                let dotted = without.contains(file).then(dotted);
                 for parameter in open_parameters(db, *file, index, function) {
+                    let name = db.names().text(record.params[parameter.place as usize].name);
+                    let named = |dotted: &String| (*file, dotted.clone(), Part::Parameter(name.to_owned()));
+                    if dotted.as_ref().is_some_and(|dotted| wanted.without.contains(&named(dotted))) {
+                        continue;
+                    }
                     found.extend(weigh::parameter(db, known, members, parameter).map(|one| (parameter, one)));
                 }
             }

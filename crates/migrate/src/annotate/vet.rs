@@ -17,9 +17,10 @@ use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::leads_to;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
+use rustc_hash::FxHashSet;
 
 use super::edit::{Edited, edited};
-use super::{Part, Proposal, Wanted, propose};
+use super::{Named, Part, Proposal, Wanted, propose};
 use crate::change::Change;
 use crate::trial::Trial;
 
@@ -75,14 +76,22 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
     let mut refused: BTreeSet<Slot> = BTreeSet::new();
     let mut notes: BTreeMap<Slot, Withdrawn> = BTreeMap::new();
     let mut before: Option<BTreeMap<Key, usize>> = None;
+    let mut left_out: Vec<Named> = Vec::new();
     let mut tried_again = None;
     let mut trial = Trial::new(db);
     let mut lines = 0;
     for _ in 0..MOST_ROUNDS {
-        let found = propose(trial.db_mut(), files, asked, wanted);
+        // What was left out is no evidence for anything else.
+        let without: FxHashSet<Named> = left_out.iter().cloned().collect();
+        let mut found = propose(trial.db_mut(), files, asked, &Wanted { without, ..wanted.clone() });
         let db = trial.db();
         let is_new = |proposal: &&Proposal| !refused.contains(&slot(db, proposal));
         let mut proposals: Vec<Proposal> = found.iter().filter(is_new).cloned().collect();
+        if proposals.is_empty() && !left_out.is_empty() {
+            left_out.clear();
+            found = propose(trial.db_mut(), files, asked, wanted);
+        }
+        let db = trial.db();
         if proposals.is_empty() {
             // What stood against the others may be gone by now: as another run would, try all of them once more.
             let is_tried = tried_again == Some(refused.len());
@@ -116,6 +125,11 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         let kept: BTreeSet<Slot> =
             accepted.iter().flat_map(|edited| &edited.proposals).map(|proposal| slot(db, proposal)).collect();
         refused.extend(all.difference(&kept).cloned());
+        let named = |(path, function, part): &Slot| {
+            let file = files.iter().copied().find(|file| file.path(db) == path)?;
+            Some((file, function.clone(), part.clone()))
+        };
+        left_out.extend(all.difference(&kept).filter_map(named));
         for edited in accepted {
             vetted.accepted.extend(
                 edited.proposals.into_iter().map(|proposal| Accepted {
@@ -274,7 +288,16 @@ impl Round<'_, '_> {
         let code = file.text(db).get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
         let words: HashSet<&str> = code.split(|char: char| char != '_' && !char.is_alphanumeric()).collect();
         let written = self.written.clone();
-        let named = pick(&written, |_, function| words.contains(function.rsplit('.').next().unwrap_or(function)));
+        let mut named = pick(&written, |_, function| words.contains(function.rsplit('.').next().unwrap_or(function)));
+        // `self.tide` may be what a parameter `tide` was kept as.
+        named.extend(written.iter().filter(|edited| edited.file == file).flat_map(|edited| {
+            let is_named = |proposal: &&Proposal| match &proposal.part {
+                Part::Parameter(name) | Part::Attribute(name) => words.contains(name.as_str()),
+                Part::Return => false,
+            };
+            let of = |proposal: &Proposal| (edited.file, proposal.function.clone(), Some(proposal.part.clone()));
+            edited.proposals.iter().filter(is_named).map(of)
+        }));
         let imported = pick(&written, |edited, _| leads_to(db, file, edited.file));
         // Whether the finding is still there, its own file tells.
         let mut is_gone_without = |out: &[Suspect], lines: &mut usize| {
