@@ -31,11 +31,11 @@ use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::outline::module_index;
-use leitmotiv_engine::types::ClassRef;
+use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{DefKind, Function, FunctionId, ModuleIndex, ScopeId, ScopeKind};
 use leitmotiv_syntax::{TextRange, TextSize};
 use rayon::prelude::*;
-use rustc_hash::FxHashSet;
+use rustc_hash::FxHashMap;
 
 pub use self::evidence::{Conclusion, Evidence, Slot, Source, Sureness, Weight};
 pub use self::known::is_test;
@@ -81,6 +81,8 @@ pub struct Proposal {
     /// Where the statement begins that the function's outermost scope stands in: what the annotation names must be bound by
     /// then.
     pub before: TextSize,
+    /// The type.
+    pub ty: Type,
     /// What is written.
     pub spelled: Spelled,
     /// The kinds of evidence that it comes from.
@@ -104,16 +106,19 @@ pub struct Wanted {
     pub at_least: Sureness,
     /// Functions by name or dotted name; all where empty.
     pub functions: Vec<String>,
-    /// Slots that are left as they are, and that nothing is concluded from.
-    pub without: FxHashSet<Named>,
+    /// Types that slots are not: other code contradicts them.
+    pub refused: Refused,
 }
 
 /// A slot by names: the file, the dotted name of the function or class, and what of it.
 pub type Named = (File, String, Part);
 
+/// Types that slots are not.
+pub type Refused = FxHashMap<Named, Vec<Type>>;
+
 impl Default for Wanted {
     fn default() -> Wanted {
-        Wanted { sources: Source::ALL.to_vec(), at_least: Sureness::Fair, functions: Vec::new(), without: FxHashSet::default() }
+        Wanted { sources: Source::ALL.to_vec(), at_least: Sureness::Fair, functions: Vec::new(), refused: Refused::default() }
     }
 }
 
@@ -245,7 +250,7 @@ impl Writer<'_> {
         let db = self.db;
         let sources = conclusion.sources();
         let named = (self.file, place.owner.to_owned(), place.part.clone());
-        if self.wanted.without.contains(&named) {
+        if self.wanted.refused.get(&named).is_some_and(|refused| refused.contains(&conclusion.ty)) {
             return None;
         }
         let is_wanted = sources.iter().any(|source| self.wanted.sources.contains(source));
@@ -266,6 +271,7 @@ impl Writer<'_> {
             at: place.at,
             default: place.default,
             before: place.before,
+            ty: conclusion.ty,
             spelled,
             sources,
             evidence: words(&conclusion.evidence),

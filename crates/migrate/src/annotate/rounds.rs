@@ -16,7 +16,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use super::duck::Members;
 use super::evidence::{Conclusion, Sureness};
 use super::known::Known;
-use super::{Part, Wanted, results, weigh};
+use super::{Named, Part, Wanted, results, weigh};
 
 /// How many rounds there are at most, for what is fair and again for what is low. Said in docs/architecture.md.
 const MOST_ROUNDS: usize = 6;
@@ -138,6 +138,10 @@ fn assume(
     }
 }
 
+fn is_refused(wanted: &Wanted, slot: &Named, ty: Type) -> bool {
+    wanted.refused.get(slot).is_some_and(|refused| refused.contains(&ty))
+}
+
 /// What is concluded of results that cannot be inferred as a whole.
 fn open_results(
     db: &Database,
@@ -160,14 +164,14 @@ fn open_results(
                     continue;
                 }
                 let dotted = || (*file, functions::qualified(db, *file, Some(function)), Part::Return);
-                if !wanted.without.is_empty() && wanted.without.contains(&dotted()) {
-                    continue;
-                }
                 if !weigh::open(db, functions::return_type(db, *file, function)) {
                     continue;
                 }
-                let concluded = results::conclude(db, known, key, false);
-                found.extend(concluded.filter(|one| one.sureness >= least && !is_open_at_top(db, one.ty)).map(|one| (key, one)));
+                let Some(concluded) = results::conclude(db, known, key, false) else { continue };
+                let is_wanted = concluded.sureness >= least && !is_open_at_top(db, concluded.ty);
+                if is_wanted && (wanted.refused.is_empty() || !is_refused(wanted, &dotted(), concluded.ty)) {
+                    found.push((key, concluded));
+                }
             }
             found
         })
@@ -187,7 +191,7 @@ fn round(
     files: &[File],
     wanted: &Wanted,
 ) -> FxHashMap<Parameter, Conclusion> {
-    let without: FxHashSet<File> = wanted.without.iter().map(|(file, ..)| *file).collect();
+    let refused: FxHashSet<File> = wanted.refused.keys().map(|(file, ..)| *file).collect();
     let each: Vec<Vec<(Parameter, Conclusion)>> = files
         .par_iter()
         .map_with(db.clone(), |db, file| {
@@ -198,14 +202,15 @@ fn round(
             let mut found = Vec::new();
             for (function, record) in index.functions.iter() {
                 let dotted = || functions::qualified(db, *file, Some(function));
-                let dotted = without.contains(file).then(dotted);
+                let dotted = refused.contains(file).then(dotted);
                 for parameter in open_parameters(db, *file, index, function) {
+                    let Some(conclusion) = weigh::parameter(db, known, members, parameter) else { continue };
                     let name = db.names().text(record.params[parameter.place as usize].name);
                     let named = |dotted: &String| (*file, dotted.clone(), Part::Parameter(name.to_owned()));
-                    if dotted.as_ref().is_some_and(|dotted| wanted.without.contains(&named(dotted))) {
-                        continue;
+                    let is_refused = |dotted| is_refused(wanted, &named(dotted), conclusion.ty);
+                    if !dotted.as_ref().is_some_and(is_refused) {
+                        found.push((parameter, conclusion));
                     }
-                    found.extend(weigh::parameter(db, known, members, parameter).map(|one| (parameter, one)));
                 }
             }
             found

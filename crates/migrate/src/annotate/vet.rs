@@ -17,10 +17,9 @@ use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::leads_to;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
-use rustc_hash::FxHashSet;
 
 use super::edit::{Edited, edited};
-use super::{Named, Part, Proposal, Wanted, propose};
+use super::{Part, Proposal, Refused, Wanted, propose};
 use crate::change::Change;
 use crate::trial::Trial;
 
@@ -34,6 +33,9 @@ pub struct Accepted {
     /// The lines of its evidence, from 1, in the text that it was made on: that on disk, with what earlier rounds write.
     pub lines: Vec<usize>,
 }
+
+/// How often something else is tried for a slot, once other code has contradicted what was.
+const MOST_TRIES: usize = 2;
 
 /// What came of it.
 pub struct Vetted {
@@ -76,16 +78,16 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
     let mut refused: BTreeSet<Slot> = BTreeSet::new();
     let mut notes: BTreeMap<Slot, Withdrawn> = BTreeMap::new();
     let mut before: Option<BTreeMap<Key, usize>> = None;
-    let mut left_out: Vec<Named> = Vec::new();
+    let mut left_out = Refused::default();
+    let mut tries: BTreeMap<Slot, usize> = BTreeMap::new();
     let mut tried_again = None;
     let mut trial = Trial::new(db);
     let mut lines = 0;
     for _ in 0..MOST_ROUNDS {
-        // What was left out is no evidence for anything else.
-        let without: FxHashSet<Named> = left_out.iter().cloned().collect();
-        let mut found = propose(trial.db_mut(), files, asked, &Wanted { without, ..wanted.clone() });
+        // What was left out is no evidence for anything else; something else may be concluded in its place.
+        let mut found = propose(trial.db_mut(), files, asked, &Wanted { refused: left_out.clone(), ..wanted.clone() });
         let db = trial.db();
-        let is_new = |proposal: &&Proposal| !refused.contains(&slot(db, proposal));
+        let is_new = |proposal: &&Proposal| tries.get(&slot(db, proposal)).is_none_or(|tries| *tries < MOST_TRIES);
         let mut proposals: Vec<Proposal> = found.iter().filter(is_new).cloned().collect();
         if proposals.is_empty() && !left_out.is_empty() {
             left_out.clear();
@@ -114,6 +116,7 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
             places.insert(slot(db, proposal), proposal.evidence.iter().map(line).collect());
         }
         let mut round = Round { trial: &mut trial, files, base: HashMap::new(), written: Vec::new() };
+        let tried = proposals.clone();
         let (tally, against) = round.tried(proposals, &known, &mut lines);
         let accepted = round.written;
         for (slot, against) in against {
@@ -125,11 +128,11 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         let kept: BTreeSet<Slot> =
             accepted.iter().flat_map(|edited| &edited.proposals).map(|proposal| slot(db, proposal)).collect();
         refused.extend(all.difference(&kept).cloned());
-        let named = |(path, function, part): &Slot| {
-            let file = files.iter().copied().find(|file| file.path(db) == path)?;
-            Some((file, function.clone(), part.clone()))
-        };
-        left_out.extend(all.difference(&kept).filter_map(named));
+        for proposal in tried.iter().filter(|proposal| !kept.contains(&slot(db, proposal))) {
+            *tries.entry(slot(db, proposal)).or_default() += 1;
+            let named = (proposal.file, proposal.function.clone(), proposal.part.clone());
+            left_out.entry(named).or_default().push(proposal.ty);
+        }
         for edited in accepted {
             vetted.accepted.extend(
                 edited.proposals.into_iter().map(|proposal| Accepted {

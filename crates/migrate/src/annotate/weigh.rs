@@ -137,6 +137,11 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
     let is_asked = handled.iter().any(|one| *one == UseKind::ComparedWithNone);
     is_optional |= is_asked || takes_none(db, known, &handled);
     claims.retain(|claim| !claim.ty.is_dynamic() && claim.ty != Type::Never && claim.ty != Type::None);
+    // That something is an object says nothing where more is done with it than with any.
+    let is_object = |ty: Type| infer.is_assignable(builtin_instance(db, known_names::OBJECT, &[]), ty);
+    if claims.iter().any(|claim| claim.rank >= 40 && claim.evidence[0].source == Source::Uses && !is_object(claim.ty)) {
+        claims.retain(|claim| !is_object(claim.ty));
+    }
     let best = claims.iter().enumerate().max_by_key(|(place, claim)| (claim.rank, std::cmp::Reverse(*place)))?.0;
     let best = claims.remove(best);
     let mut ty = best.ty;
@@ -157,6 +162,9 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
             let is_use = matches!(claim.evidence[0].source, Source::Uses | Source::Attributes | Source::Guards);
             // One that knows what the other leaves open.
             if open(db, ty) && !open(db, claim.ty) && same_class(db, ty, claim.ty) {
+                ty = claim.ty;
+            // What overrides a method takes all that the method takes.
+            } else if arrives && claim.evidence[0].source == Source::Bases && is_narrower(db, &infer, ty, claim.ty) {
                 ty = claim.ty;
             // What is done with it goes for more than what arrives.
             } else if arrives && is_use && is_nominal(db, claim.ty) && is_narrower(db, &infer, ty, claim.ty) {
