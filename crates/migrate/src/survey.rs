@@ -15,7 +15,7 @@ use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 use serde::Serialize;
 
-use crate::annotate::{Sureness, Wanted, propose, vet};
+use crate::annotate::{Inquiry, Sureness, Wanted, vet};
 use crate::session::Report;
 
 /// A module's numbers.
@@ -230,7 +230,7 @@ pub fn begin<'a>(db: &mut Database, report: &Report, survey: &'a Survey) -> Begi
     let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
     let mut begin = Begin::default();
     let mut tries = MOST_TRIED;
-    let proposals = propose(db, &report.files, &report.files, &wanted);
+    let proposals = Inquiry::new(db, &report.files).propose(&report.files, &wanted);
     for module in survey.modules.iter().filter(|module| module.gain > 0).take(MOST_LOOKED_AT) {
         let Some(file) = report.files.iter().find(|file| file.path(&*db) == module.path) else { continue };
         let is_open = proposals.iter().any(|proposal| proposal.file == *file);

@@ -16,7 +16,7 @@ use leitmotiv_engine::outline::{self, module_index};
 use leitmotiv_engine::resolve::scope_type;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{DefKind, ScopeId};
-use leitmotiv_migrate::annotate::{Part, Sureness, Wanted, edit, propose, vet};
+use leitmotiv_migrate::annotate::{Inquiry, Part, Sureness, Wanted, edit, vet};
 use leitmotiv_migrate::session::Session;
 use leitmotiv_project::{Project, Surroundings};
 
@@ -183,7 +183,7 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
     let wanted =
         Wanted { at_least: if options.low { Sureness::Low } else { Sureness::Fair }, ..Wanted::default() };
     let (proposals, texts) = if options.unproved {
-        let proposals = propose(&mut session.db, &files, &asked, &wanted);
+        let proposals = Inquiry::new(&session.db, &files).propose(&asked, &wanted);
         let edited = edit::edited(&session.db, proposals);
         let texts: Vec<(File, String)> =
             edited.iter().map(|edited| (edited.file, edited.change.after.clone())).collect();
@@ -195,7 +195,7 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
             Some((*file, change.after))
         });
         let texts = texts.collect();
-        (vetted.accepted.into_iter().map(|accepted| accepted.proposal).collect(), texts)
+        (vetted.accepted, texts)
     };
     let mut sources: BTreeMap<Slot, (String, &'static str)> = BTreeMap::new();
     for proposal in &proposals {

@@ -8,8 +8,8 @@ use std::process::ExitCode;
 use clap::{Args, ValueEnum};
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_migrate::annotate::vet::{self, Accepted, Vetted, Withdrawn};
-use leitmotiv_migrate::annotate::{Source, Sureness, Wanted};
+use leitmotiv_migrate::annotate::vet::{self, Vetted, Withdrawn};
+use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Wanted};
 use leitmotiv_migrate::change;
 
 use super::{Context, print};
@@ -199,13 +199,13 @@ fn files(number: usize) -> String {
 fn reasons(db: &Database, vetted: &Vetted) -> String {
     let width = look::width();
     let mut out = String::new();
-    let mut all: Vec<&Accepted> = vetted.accepted.iter().collect();
-    all.sort_by_key(|accepted| accepted.proposal.file.path(db));
-    for Accepted { proposal, lines } in all {
+    let mut all: Vec<&Proposal> = vetted.accepted.iter().collect();
+    all.sort_by_key(|proposal| proposal.file.path(db));
+    for proposal in all {
         let slot = proposal.part.shown(&proposal.function, &proposal.spelled.text);
         let _ = writeln!(out, "{}  {}", look::heading(&slot), look::faint(proposal.sureness.name()));
-        for ((file, _, words), line) in proposal.evidence.iter().zip(lines) {
-            let text = format!("{}:{line}  {words}", look::path(db, *file));
+        for told in &proposal.evidence {
+            let text = format!("{}:{}  {}", told.path, told.line, told.words);
             let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
         }
     }

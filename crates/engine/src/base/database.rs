@@ -162,6 +162,14 @@ impl Database {
         Database::with(project, salsa::Storage::default())
     }
 
+    /// A database for the same project, with what editors hold, in which nothing is known yet.
+    #[must_use]
+    pub fn anew(&self) -> Database {
+        let mut db = Database::new(self.project().clone());
+        db.hold(self.surroundings.overlay.clone());
+        db
+    }
+
     /// A database that counts which of its queries run.
     #[must_use]
     pub fn counted(project: Project, runs: &Runs) -> Database {

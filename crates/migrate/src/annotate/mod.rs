@@ -33,13 +33,13 @@ use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{DefKind, Function, FunctionId, ModuleIndex, ScopeId, ScopeKind};
-use leitmotiv_syntax::{TextRange, TextSize};
-use rayon::prelude::*;
+use leitmotiv_syntax::TextSize;
 use rustc_hash::FxHashMap;
 
 pub use self::evidence::{Conclusion, Evidence, Slot, Source, Sureness, Weight};
 pub use self::known::is_test;
-use self::rounds::{Concluded, conclude, open_parameters};
+pub use self::rounds::Inquiry;
+use self::rounds::{Concluded, open_parameters};
 use crate::spell::{Evaluated, Spelled, Style, makes_names, spell};
 
 /// What of a function or class is annotated.
@@ -87,14 +87,27 @@ pub struct Proposal {
     pub spelled: Spelled,
     /// The kinds of evidence that it comes from.
     pub sources: Vec<Source>,
-    /// The evidence: where it lies, and in words.
-    pub evidence: Vec<(File, TextRange, String)>,
+    /// The evidence that speaks for it.
+    pub evidence: Vec<Told>,
     /// The evidence that says something else.
-    pub conflicts: Vec<(File, TextRange, String)>,
+    pub conflicts: Vec<Told>,
     /// How sure it is.
     pub sureness: Sureness,
     /// How much speaks for it.
     pub weight: Weight,
+}
+
+/// A piece of evidence as it is told.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Told {
+    /// What kind it is.
+    pub source: Source,
+    /// The file, as it is shown.
+    pub path: String,
+    /// The line, from 1, in the text that it was found in: that on disk, with what was accepted before.
+    pub line: usize,
+    /// In words.
+    pub words: String,
 }
 
 /// What is asked for.
@@ -106,33 +119,27 @@ pub struct Wanted {
     pub at_least: Sureness,
     /// Functions by name or dotted name; all where empty.
     pub functions: Vec<String>,
-    /// Types that slots are not: other code contradicts them.
-    pub refused: Refused,
 }
 
 /// A slot by names: the file, the dotted name of the function or class, and what of it.
-pub type Named = (File, String, Part);
+type Named = (File, String, Part);
 
-/// Types that slots are not.
-pub type Refused = FxHashMap<Named, Vec<Type>>;
+/// Types that slots are not: other code contradicts them.
+type Refused = FxHashMap<Named, Vec<Type>>;
 
 impl Default for Wanted {
     fn default() -> Wanted {
-        Wanted { sources: Source::ALL.to_vec(), at_least: Sureness::Fair, functions: Vec::new(), refused: Refused::default() }
+        Wanted { sources: Source::ALL.to_vec(), at_least: Sureness::Fair, functions: Vec::new() }
     }
 }
 
-/// Proposals for files that are asked for, from what all files of the project say, in the order of files and text.
-#[must_use]
-pub fn propose(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted) -> Vec<Proposal> {
-    let (assumptions, concluded) = conclude(db, files, wanted);
-    let db = assumptions.db();
-    let each: Vec<Vec<Proposal>> =
-        asked.par_iter().map_with(db.clone(), |db, file| in_file(db, *file, wanted, &concluded)).collect();
-    each.into_iter().flatten().collect()
-}
-
-fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded) -> Vec<Proposal> {
+fn in_file(
+    db: &Database,
+    file: File,
+    wanted: &Wanted,
+    concluded: &Concluded,
+    refused: &Refused,
+) -> Vec<Proposal> {
     let index = module_index(db, file);
     if file.is_stub(db) || !index.faults.is_empty() {
         return Vec::new();
@@ -146,6 +153,7 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded) ->
         // What the library itself needs to make `typing` cannot import from it.
         no_imports: db.is_library_name(file),
         wanted,
+        refused,
     };
     let mut proposals = Vec::new();
     for (function, record) in index.functions.iter() {
@@ -214,6 +222,7 @@ struct Writer<'a> {
     makes_names: bool,
     no_imports: bool,
     wanted: &'a Wanted,
+    refused: &'a Refused,
 }
 
 /// Where an annotation goes.
@@ -250,7 +259,7 @@ impl Writer<'_> {
         let db = self.db;
         let sources = conclusion.sources();
         let named = (self.file, place.owner.to_owned(), place.part.clone());
-        if self.wanted.refused.get(&named).is_some_and(|refused| refused.contains(&conclusion.ty)) {
+        if self.refused.get(&named).is_some_and(|refused| refused.contains(&conclusion.ty)) {
             return None;
         }
         let is_wanted = sources.iter().any(|source| self.wanted.sources.contains(source));
@@ -261,8 +270,11 @@ impl Writer<'_> {
         if self.no_imports && !spelled.imports.is_empty() {
             return None;
         }
-        let words = |all: &[Evidence]| {
-            all.iter().map(|evidence| (evidence.file, evidence.range, evidence.words(db))).collect::<Vec<_>>()
+        let told = |evidence: &Evidence| Told {
+            source: evidence.source,
+            path: evidence.file.path(db).to_owned(),
+            line: module_index(db, evidence.file).lines.0.index_of(evidence.range.start()) + 1,
+            words: evidence.words(db),
         };
         Some(Proposal {
             file: self.file,
@@ -274,8 +286,8 @@ impl Writer<'_> {
             ty: conclusion.ty,
             spelled,
             sources,
-            evidence: words(&conclusion.evidence),
-            conflicts: words(&conclusion.conflicts),
+            evidence: conclusion.evidence.iter().map(told).collect(),
+            conflicts: conclusion.conflicts.iter().map(told).collect(),
             sureness: conclusion.sureness,
             weight: conclusion.weight,
         })

@@ -16,33 +16,12 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use super::duck::Members;
 use super::evidence::{Conclusion, Sureness};
 use super::known::Known;
-use super::{Named, Part, Wanted, results, weigh};
+use super::{Named, Part, Proposal, Refused, Wanted, results, weigh};
 
 /// How many rounds there are at most, for what is fair and again for what is low. Said in docs/architecture.md.
 const MOST_ROUNDS: usize = 6;
 
-/// What parameters are taken to be while more is concluded. When it is dropped, nothing is taken for granted any more.
-pub(super) struct Assumptions<'db> {
-    db: &'db mut Database,
-    files: Vec<File>,
-}
-
-impl Drop for Assumptions<'_> {
-    fn drop(&mut self) {
-        for file in &self.files {
-            self.db.assume(*file, None);
-        }
-    }
-}
-
-impl Assumptions<'_> {
-    /// The project, with what was concluded taken for granted.
-    pub(super) fn db(&self) -> &Database {
-        self.db
-    }
-}
-
-/// What is concluded for the parameters of a project.
+/// What is concluded of a project.
 pub(super) struct Concluded {
     /// What is concluded, by parameter.
     pub(super) parameters: FxHashMap<Parameter, Conclusion>,
@@ -54,54 +33,128 @@ pub(super) struct Concluded {
     pub(super) members: Members,
 }
 
-/// Concludes what it can of the parameters of all files: first what is at least fair, from nothing but what is; then, where that is wanted,
-/// what is low.
-pub(super) fn conclude<'db>(db: &'db mut Database, files: &[File], wanted: &Wanted) -> (Assumptions<'db>, Concluded) {
-    let mut assumptions = Assumptions { db, files: Vec::new() };
-    let mut parameters: FxHashMap<Parameter, Conclusion> = FxHashMap::default();
-    let mut members: Option<Members> = None;
-    let mut last = None;
-    let mut fair: FxHashMap<Parameter, Conclusion> = FxHashMap::default();
-    let mut results: FxHashMap<(File, FunctionId), Conclusion> = FxHashMap::default();
-    for phase in [Sureness::Fair, Sureness::Low] {
-        if phase < wanted.at_least {
-            break;
+/// An inquiry into what the slots of a project are: a database of its own, in which what was concluded is taken for granted, so that it may make
+/// more known. What is asked again after a change is worked out as far as it concerns the change.
+pub struct Inquiry {
+    db: Database,
+    /// Its files, with those of the database that the inquiry is made for.
+    files: Vec<(File, File)>,
+    concluded: Option<Concluded>,
+    refused: Refused,
+}
+
+impl Inquiry {
+    /// An inquiry into a project, of which these are all files.
+    #[must_use]
+    pub fn new(project: &Database, files: &[File]) -> Inquiry {
+        let mut db = project.anew();
+        let mut own: Vec<(File, File)> = Vec::with_capacity(files.len());
+        for file in files.iter().copied() {
+            let Some(path) = file.disk(project) else { continue };
+            let here = db.source(path);
+            db.try_text(here, file.text(project).clone());
+            own.push((here, file));
         }
-        for _ in 0..MOST_ROUNDS {
-            let db: &Database = assumptions.db;
-            let taken = |least: Sureness| {
-                let all = parameters.iter().filter(move |(_, conclusion)| conclusion.sureness >= least);
-                all.map(|(parameter, conclusion)| (*parameter, conclusion.ty)).collect::<FxHashMap<Parameter, Type>>()
-            };
-            let known = Known::gather(db, files, taken(phase));
-            let members = members.get_or_insert_with(|| Members::new(db, known.classes(db)));
-            let mut next = round(db, &known, members, files, wanted);
-            // What was fair when only fair things were assumed stays as it was.
-            if phase == Sureness::Low {
-                for (parameter, conclusion) in &mut next {
-                    match fair.get(parameter) {
-                        Some(before) if before.sureness >= Sureness::Fair => *conclusion = before.clone(),
-                        _ => conclusion.sureness = Sureness::Low,
+        Inquiry { db, files: own, concluded: None, refused: Refused::default() }
+    }
+
+    /// Gives a file another text; `file` is that of the project's own database.
+    pub fn write(&mut self, file: File, text: Arc<str>) {
+        if let Some((own, _)) = self.files.iter().copied().find(|(_, theirs)| *theirs == file) {
+            self.db.try_text(own, text);
+        }
+    }
+
+    /// Says that something proposed is not so, for other code contradicts it: something else may be concluded in its place, and it is no evidence
+    /// for anything.
+    pub fn refuse(&mut self, proposal: &Proposal) {
+        let Some((own, _)) = self.files.iter().copied().find(|(_, theirs)| *theirs == proposal.file) else { return };
+        let named = (own, proposal.function.clone(), proposal.part.clone());
+        self.refused.entry(named).or_default().push(proposal.ty);
+        if let Some(concluded) = &mut self.concluded {
+            let db = &self.db;
+            concluded.results.retain(|(file, function), _| {
+                *file != own
+                    || proposal.part != Part::Return
+                    || functions::qualified(db, *file, Some(*function)) != proposal.function
+            });
+        }
+    }
+
+    /// Takes back what was refused.
+    pub fn refuse_nothing(&mut self) {
+        self.refused.clear();
+    }
+
+    /// Proposals for some of the project's own files, in their order and that of the text.
+    #[must_use]
+    pub fn propose(&mut self, asked: &[File], wanted: &Wanted) -> Vec<Proposal> {
+        self.conclude(wanted.at_least);
+        let Some(concluded) = &self.concluded else { return Vec::new() };
+        let refused = &self.refused;
+        let asked: FxHashSet<File> = asked.iter().copied().collect();
+        let pairs: Vec<(File, File)> = self.files.iter().copied().filter(|(_, theirs)| asked.contains(theirs)).collect();
+        let each: Vec<Vec<Proposal>> = pairs
+            .par_iter()
+            .map_with(self.db.clone(), |db, (own, theirs)| {
+                let mut proposals = super::in_file(db, *own, wanted, concluded, refused);
+                proposals.iter_mut().for_each(|proposal| proposal.file = *theirs);
+                proposals
+            })
+            .collect();
+        each.into_iter().flatten().collect()
+    }
+
+    /// Concludes what it can of the parameters of all files: first what is at least fair, from nothing but what is; then, where that is
+    /// wanted, what is low.
+    fn conclude(&mut self, least: Sureness) {
+        let files: Vec<File> = self.files.iter().map(|(own, _)| *own).collect();
+        let is_first = self.concluded.is_none();
+        let phases: &[Sureness] = match (least, is_first) {
+            (Sureness::Sure | Sureness::Fair, _) => &[Sureness::Fair],
+            (Sureness::Low, true) => &[Sureness::Fair, Sureness::Low],
+            (Sureness::Low, false) => &[Sureness::Low],
+        };
+        let (mut parameters, mut results, mut members) = match self.concluded.take() {
+            Some(before) => (before.parameters, before.results, Some(before.members)),
+            None => (FxHashMap::default(), FxHashMap::default(), None),
+        };
+        let mut last = None;
+        for phase in phases {
+            let fair = parameters.clone();
+            let is_second = *phase == Sureness::Low;
+            for _ in 0..MOST_ROUNDS {
+                let db = &self.db;
+                let taken = parameters.iter().filter(|(_, conclusion): &(_, &Conclusion)| conclusion.sureness >= *phase);
+                let taken = taken.map(|(parameter, conclusion)| (*parameter, conclusion.ty)).collect();
+                let known = Known::gather(db, &files, taken);
+                let members = members.get_or_insert_with(|| Members::new(db, known.classes(db)));
+                let mut next = round(db, &known, members, &files, &self.refused);
+                // What was fair when only fair things were assumed stays as it was.
+                if is_second {
+                    for (parameter, conclusion) in &mut next {
+                        match fair.get(parameter) {
+                            Some(before) if before.sureness >= Sureness::Fair => *conclusion = before.clone(),
+                            _ => conclusion.sureness = Sureness::Low,
+                        }
                     }
                 }
-                next.extend(fair.iter().filter(|(_, one)| one.sureness >= Sureness::Fair).map(|(key, one)| (*key, one.clone())));
+                let more = open_results(db, &known, &files, &results, (*phase, &self.refused));
+                let is_same = same(&next, &parameters) && more.is_empty();
+                results.extend(more);
+                parameters = next;
+                last = Some(known);
+                if is_same {
+                    break;
+                }
+                assume(&mut self.db, &files, (&parameters, &results), *phase);
             }
-            let more = open_results(db, &known, files, &results, (phase, wanted));
-            let is_same = same(&next, &parameters) && more.is_empty();
-            results.extend(more);
-            parameters = next;
-            last = Some(known);
-            if is_same {
-                break;
-            }
-            assume(&mut assumptions, files, (&parameters, &results), phase);
         }
-        fair.clone_from(&parameters);
+        let db = &self.db;
+        let known = last.unwrap_or_else(|| Known::gather(db, &files, FxHashMap::default()));
+        let members = members.unwrap_or_else(|| Members::new(db, known.classes(db)));
+        self.concluded = Some(Concluded { parameters, results, known, members });
     }
-    let db: &Database = assumptions.db;
-    let known = last.unwrap_or_else(|| Known::gather(db, files, FxHashMap::default()));
-    let members = members.unwrap_or_else(|| Members::new(db, known.classes(db)));
-    (assumptions, Concluded { parameters, results, known, members })
 }
 
 fn same(one: &FxHashMap<Parameter, Conclusion>, other: &FxHashMap<Parameter, Conclusion>) -> bool {
@@ -114,7 +167,7 @@ fn same(one: &FxHashMap<Parameter, Conclusion>, other: &FxHashMap<Parameter, Con
 }
 
 fn assume(
-    assumptions: &mut Assumptions<'_>,
+    db: &mut Database,
     files: &[File],
     (parameters, results): (&FxHashMap<Parameter, Conclusion>, &FxHashMap<(File, FunctionId), Conclusion>),
     least: Sureness,
@@ -131,15 +184,12 @@ fn assume(
     }
     for file in files {
         let assumed = by_file.remove(file).map(Arc::new);
-        if assumed.is_some() && !assumptions.files.contains(file) {
-            assumptions.files.push(*file);
-        }
-        assumptions.db.assume(*file, assumed);
+        db.assume(*file, assumed);
     }
 }
 
-fn is_refused(wanted: &Wanted, slot: &Named, ty: Type) -> bool {
-    wanted.refused.get(slot).is_some_and(|refused| refused.contains(&ty))
+fn is_refused(refused: &Refused, slot: &Named, ty: Type) -> bool {
+    refused.get(slot).is_some_and(|refused| refused.contains(&ty))
 }
 
 /// What is concluded of results that cannot be inferred as a whole.
@@ -148,7 +198,7 @@ fn open_results(
     known: &Known,
     files: &[File],
     before: &FxHashMap<(File, FunctionId), Conclusion>,
-    (least, wanted): (Sureness, &Wanted),
+    (least, refused): (Sureness, &Refused),
 ) -> Vec<((File, FunctionId), Conclusion)> {
     let each: Vec<Vec<((File, FunctionId), Conclusion)>> = files
         .par_iter()
@@ -169,7 +219,7 @@ fn open_results(
                 }
                 let Some(concluded) = results::conclude(db, known, key, false) else { continue };
                 let is_wanted = concluded.sureness >= least && !is_open_at_top(db, concluded.ty);
-                if is_wanted && (wanted.refused.is_empty() || !is_refused(wanted, &dotted(), concluded.ty)) {
+                if is_wanted && (refused.is_empty() || !is_refused(refused, &dotted(), concluded.ty)) {
                     found.push((key, concluded));
                 }
             }
@@ -189,9 +239,9 @@ fn round(
     known: &Known,
     members: &Members,
     files: &[File],
-    wanted: &Wanted,
+    refused: &Refused,
 ) -> FxHashMap<Parameter, Conclusion> {
-    let refused: FxHashSet<File> = wanted.refused.keys().map(|(file, ..)| *file).collect();
+    let with_refused: FxHashSet<File> = refused.keys().map(|(file, ..)| *file).collect();
     let each: Vec<Vec<(Parameter, Conclusion)>> = files
         .par_iter()
         .map_with(db.clone(), |db, file| {
@@ -202,13 +252,13 @@ fn round(
             let mut found = Vec::new();
             for (function, record) in index.functions.iter() {
                 let dotted = || functions::qualified(db, *file, Some(function));
-                let dotted = refused.contains(file).then(dotted);
+                let dotted = with_refused.contains(file).then(dotted);
                 for parameter in open_parameters(db, *file, index, function) {
                     let Some(conclusion) = weigh::parameter(db, known, members, parameter) else { continue };
                     let name = db.names().text(record.params[parameter.place as usize].name);
                     let named = |dotted: &String| (*file, dotted.clone(), Part::Parameter(name.to_owned()));
-                    let is_refused = |dotted| is_refused(wanted, &named(dotted), conclusion.ty);
-                    if !dotted.as_ref().is_some_and(is_refused) {
+                    let is_out = |dotted| is_refused(refused, &named(dotted), conclusion.ty);
+                    if !dotted.as_ref().is_some_and(is_out) {
                         found.push((parameter, conclusion));
                     }
                 }

@@ -11,28 +11,21 @@ use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::check::{Checked, check};
-use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::definitions::{classes, functions};
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::leads_to;
+use leitmotiv_engine::types::ClassRef;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
 
 use super::edit::{Edited, edited};
-use super::{Part, Proposal, Refused, Wanted, propose};
+use super::{Inquiry, Part, Proposal, Wanted};
 use crate::change::Change;
 use crate::trial::Trial;
 
 /// How many rounds there are at most. Said in docs/architecture.md.
 const MOST_ROUNDS: usize = 8;
-
-/// A proposal that holds.
-pub struct Accepted {
-    /// The proposal.
-    pub proposal: Proposal,
-    /// The lines of its evidence, from 1, in the text that it was made on: that on disk, with what earlier rounds write.
-    pub lines: Vec<usize>,
-}
 
 /// How often something else is tried for a slot, once other code has contradicted what was.
 const MOST_TRIES: usize = 2;
@@ -40,7 +33,7 @@ const MOST_TRIES: usize = 2;
 /// What came of it.
 pub struct Vetted {
     /// The proposals that hold, round by round.
-    pub accepted: Vec<Accepted>,
+    pub accepted: Vec<Proposal>,
     /// All changes, from the texts on disk to those after the last round, by path.
     pub changes: Vec<Change>,
     /// The proposals that were left out because they make findings or cannot be written safely, by place.
@@ -78,20 +71,19 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
     let mut refused: BTreeSet<Slot> = BTreeSet::new();
     let mut notes: BTreeMap<Slot, Withdrawn> = BTreeMap::new();
     let mut before: Option<BTreeMap<Key, usize>> = None;
-    let mut left_out = Refused::default();
+    let mut inquiry = Inquiry::new(db, files);
     let mut tries: BTreeMap<Slot, usize> = BTreeMap::new();
     let mut tried_again = None;
     let mut trial = Trial::new(db);
     let mut lines = 0;
     for _ in 0..MOST_ROUNDS {
-        // What was left out is no evidence for anything else; something else may be concluded in its place.
-        let mut found = propose(trial.db_mut(), files, asked, &Wanted { refused: left_out.clone(), ..wanted.clone() });
-        let db = trial.db();
-        let is_new = |proposal: &&Proposal| tries.get(&slot(db, proposal)).is_none_or(|tries| *tries < MOST_TRIES);
+        let mut found = inquiry.propose(asked, wanted);
+        let is_new =
+            |proposal: &&Proposal| tries.get(&slot(trial.db(), proposal)).is_none_or(|tries| *tries < MOST_TRIES);
         let mut proposals: Vec<Proposal> = found.iter().filter(is_new).cloned().collect();
-        if proposals.is_empty() && !left_out.is_empty() {
-            left_out.clear();
-            found = propose(trial.db_mut(), files, asked, wanted);
+        if proposals.is_empty() && !refused.is_empty() {
+            inquiry.refuse_nothing();
+            found = inquiry.propose(asked, wanted);
         }
         let db = trial.db();
         if proposals.is_empty() {
@@ -106,14 +98,11 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         let all: BTreeSet<Slot> = proposals.iter().map(|proposal| slot(db, proposal)).collect();
         refused.retain(|slot| !all.contains(slot));
         let known = before.take().unwrap_or_else(|| tally(db, &check(db, files)));
-        let mut places: BTreeMap<Slot, Vec<usize>> = BTreeMap::new();
         for proposal in &proposals {
             let (path, function, part) = slot(db, proposal);
             let text = proposal.spelled.text.clone();
             let note = Withdrawn { path, function, part, text, against: None };
             notes.entry(slot(db, proposal)).or_insert(note);
-            let line = |(file, range, _): &(File, TextRange, String)| line(db, *file, *range);
-            places.insert(slot(db, proposal), proposal.evidence.iter().map(line).collect());
         }
         let mut round = Round { trial: &mut trial, files, base: HashMap::new(), written: Vec::new() };
         let tried = proposals.clone();
@@ -130,16 +119,11 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         refused.extend(all.difference(&kept).cloned());
         for proposal in tried.iter().filter(|proposal| !kept.contains(&slot(db, proposal))) {
             *tries.entry(slot(db, proposal)).or_default() += 1;
-            let named = (proposal.file, proposal.function.clone(), proposal.part.clone());
-            left_out.entry(named).or_default().push(proposal.ty);
+            inquiry.refuse(proposal);
         }
         for edited in accepted {
-            vetted.accepted.extend(
-                edited.proposals.into_iter().map(|proposal| Accepted {
-                    lines: places.remove(&slot(db, &proposal)).unwrap_or_default(),
-                    proposal,
-                }),
-            );
+            inquiry.write(edited.file, Arc::from(edited.change.after.as_str()));
+            vetted.accepted.extend(edited.proposals);
             let Change { path, shown, before, after } = edited.change;
             changes.entry(path.clone()).and_modify(|change| change.after.clone_from(&after)).or_insert(Change {
                 path,
@@ -359,6 +343,21 @@ fn pick(written: &[Edited], keep: impl Fn(&Edited, &str) -> bool) -> Vec<Suspect
     found
 }
 
+/// The proposal for the attribute that is declared at a place, if there is one.
+fn attribute_at(db: &Database, written: &[Edited], file: File, range: TextRange) -> Option<Suspect> {
+    let index = module_index(db, file);
+    let class = index.classes_around.of(range.start()).last()?;
+    let class = classes::shown(db, ClassRef { file, class });
+    let code = file.text(db).get(usize::from(range.start())..usize::from(range.end()))?;
+    let name = code.split(':').next().unwrap_or(code).trim().rsplit('.').next()?;
+    let edited = written.iter().find(|edited| edited.file == file)?;
+    let is_this = |proposal: &&Proposal| {
+        proposal.part == Part::Attribute(name.to_owned()) && proposal.function.rsplit('.').next() == Some(class)
+    };
+    let found = edited.proposals.iter().find(is_this)?;
+    Some((file, found.function.clone(), Some(found.part.clone())))
+}
+
 /// The proposal for the parameter that stands at a place, if there is one.
 fn parameter_at(db: &Database, written: &[Edited], file: File, range: TextRange) -> Option<Suspect> {
     let index = module_index(db, file);
@@ -386,7 +385,8 @@ fn along(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
     }
     // What a parameter is said to be, and is not: the other annotations of its function may stay.
     let declared = finding.evidence.iter().filter(|step| step.kind == "declared");
-    let params: Vec<Suspect> = declared.filter_map(|step| parameter_at(db, written, step.file, step.range)).collect();
+    let slot_at = |file, range| parameter_at(db, written, file, range).or_else(|| attribute_at(db, written, file, range));
+    let params: Vec<Suspect> = declared.filter_map(|step| slot_at(step.file, step.range)).collect();
     if !params.is_empty() {
         return params;
     }
