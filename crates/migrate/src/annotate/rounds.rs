@@ -21,6 +21,9 @@ use super::{Named, Part, Proposal, Refused, Wanted, results, weigh};
 /// How many rounds there are at most, for what is fair and again for what is low. Said in docs/architecture.md.
 const MOST_ROUNDS: usize = 6;
 
+/// After so many rounds what was concluded of a parameter stays. Said in docs/architecture.md.
+const SETTLING_ROUNDS: usize = 3;
+
 /// What is concluded of a project.
 pub(super) struct Concluded {
     /// What is concluded, by parameter.
@@ -73,6 +76,12 @@ impl Inquiry {
         self.refused.entry(named).or_default().push(proposal.ty);
         if let Some(concluded) = &mut self.concluded {
             let db = &self.db;
+            concluded.parameters.retain(|parameter, _| {
+                let name = outline::function(db, parameter.file, parameter.function).params.get(parameter.place as usize);
+                parameter.file != own
+                    || name.is_none_or(|param| proposal.part != Part::Parameter(db.names().text(param.name).to_owned()))
+                    || functions::qualified(db, own, Some(parameter.function)) != proposal.function
+            });
             concluded.results.retain(|(file, function), _| {
                 *file != own
                     || proposal.part != Part::Return
@@ -123,13 +132,18 @@ impl Inquiry {
         for phase in phases {
             let fair = parameters.clone();
             let is_second = *phase == Sureness::Low;
-            for _ in 0..MOST_ROUNDS {
+            for number in 0..MOST_ROUNDS {
                 let db = &self.db;
+                // From some round on what was concluded stays: two things may say each other's contrary for ever.
+                let settled = (!is_first || number >= SETTLING_ROUNDS).then(|| std::mem::take(&mut parameters));
                 let taken = parameters.iter().filter(|(_, conclusion): &(_, &Conclusion)| conclusion.sureness >= *phase);
                 let taken = taken.map(|(parameter, conclusion)| (*parameter, conclusion.ty)).collect();
                 let known = Known::gather(db, &files, taken);
                 let members = members.get_or_insert_with(|| Members::new(db, known.classes(db)));
-                let mut next = round(db, &known, members, &files, &self.refused);
+                let mut next = round(db, &known, members, &files, (&self.refused, settled.as_ref()));
+                if let Some(settled) = settled {
+                    parameters = settled;
+                }
                 // What was fair when only fair things were assumed stays as it was.
                 if is_second {
                     for (parameter, conclusion) in &mut next {
@@ -239,7 +253,7 @@ fn round(
     known: &Known,
     members: &Members,
     files: &[File],
-    refused: &Refused,
+    (refused, settled): (&Refused, Option<&FxHashMap<Parameter, Conclusion>>),
 ) -> FxHashMap<Parameter, Conclusion> {
     let with_refused: FxHashSet<File> = refused.keys().map(|(file, ..)| *file).collect();
     let each: Vec<Vec<(Parameter, Conclusion)>> = files
@@ -254,7 +268,9 @@ fn round(
                 let dotted = || functions::qualified(db, *file, Some(function));
                 let dotted = with_refused.contains(file).then(dotted);
                 for parameter in open_parameters(db, *file, index, function) {
-                    let Some(conclusion) = weigh::parameter(db, known, members, parameter) else { continue };
+                    let before = settled.and_then(|settled| settled.get(&parameter)).cloned();
+                    let conclusion = before.or_else(|| weigh::parameter(db, known, members, parameter));
+                    let Some(conclusion) = conclusion else { continue };
                     let name = db.names().text(record.params[parameter.place as usize].name);
                     let named = |dotted: &String| (*file, dotted.clone(), Part::Parameter(name.to_owned()));
                     let is_out = |dotted| is_refused(refused, &named(dotted), conclusion.ty);

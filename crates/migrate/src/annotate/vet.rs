@@ -187,8 +187,8 @@ const MOST_LINES: usize = 2_000_000;
 const LINES_OF_A_TRY: usize = 20_000;
 
 impl Round<'_, '_> {
-    /// Writes proposals into the texts from before the round, in place of what is written now, and checks all files, or only one.
-    fn attempt(&mut self, proposals: Vec<Proposal>, only: Option<File>) -> Attempt {
+    /// Writes proposals into the texts from before the round, in place of what is written now, and checks all files, or only some.
+    fn attempt(&mut self, proposals: Vec<Proposal>, only: Option<&[File]>) -> Attempt {
         let mut wanted: HashMap<File, Vec<Proposal>> = HashMap::new();
         for proposal in proposals {
             wanted.entry(proposal.file).or_default().push(proposal);
@@ -212,7 +212,7 @@ impl Round<'_, '_> {
         let db = self.trial.db();
         let checked = match only {
             None => check(db, self.files),
-            Some(only) => check(db, &[only]),
+            Some(only) => check(db, only),
         };
         let tally = tally(db, &checked);
         Attempt { checked, tally }
@@ -234,9 +234,9 @@ impl Round<'_, '_> {
             }
             let db = self.trial.db();
             let worse = attempt.worse(db, before);
-            let Some(first) = worse.first() else {
+            if worse.is_empty() {
                 return (Some(attempt.tally), against);
-            };
+            }
             // By their places among the findings. These are told in the texts that they were found in.
             let told: Vec<(String, String)> = worse.iter().map(|finding| said(db, finding)).collect();
             let mut out: HashMap<Suspect, usize> = HashMap::new();
@@ -247,7 +247,7 @@ impl Round<'_, '_> {
             }
             let written = self.written.clone();
             if out.is_empty() {
-                out = self.guilty(first, before, lines).into_iter().map(|suspect| (suspect, 0)).collect();
+                out = self.guilty(&worse, before, lines);
             }
             for edited in &written {
                 for proposal in &edited.proposals {
@@ -262,59 +262,138 @@ impl Round<'_, '_> {
         }
     }
 
-    /// The functions that a new finding comes from whose evidence does not say so: of those that the code around it names, or else
-    /// of files that its file imports, or else of all, found by leaving out one half and then the other.
-    fn guilty(&mut self, finding: &Finding, before: &BTreeMap<Key, usize>, lines: &mut usize) -> Vec<Suspect> {
-        let db = self.trial.db();
-        let file = finding.file;
-        let key = key(db, finding);
-        let index = module_index(db, file);
-        let cost = index.line_count + LINES_OF_A_TRY;
-        let around = index.functions_around.of(finding.range.start()).last().map(|id| index.functions[id].range);
-        let range = around.unwrap_or(finding.range);
-        let code = file.text(db).get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
-        let words: HashSet<&str> = code.split(|char: char| char != '_' && !char.is_alphanumeric()).collect();
+    /// The functions that new findings come from whose evidence does not say so: of what the code around each names, or else of files that
+    /// its file imports, or else of all, found by leaving out one half and then the other. All findings are looked into side by side, so that
+    /// there are not many more tries than for one.
+    fn guilty(&mut self, worse: &[Finding], before: &BTreeMap<Key, usize>, lines: &mut usize) -> HashMap<Suspect, usize> {
         let written = self.written.clone();
-        let mut named = pick(&written, |_, function| words.contains(function.rsplit('.').next().unwrap_or(function)));
-        // `self.tide` may be what a parameter `tide` was kept as.
-        named.extend(written.iter().filter(|edited| edited.file == file).flat_map(|edited| {
-            let is_named = |proposal: &&Proposal| match &proposal.part {
-                Part::Parameter(name) | Part::Attribute(name) => words.contains(name.as_str()),
-                Part::Return => false,
-            };
-            let of = |proposal: &Proposal| (edited.file, proposal.function.clone(), Some(proposal.part.clone()));
-            edited.proposals.iter().filter(is_named).map(of)
-        }));
-        let imported = pick(&written, |edited, _| leads_to(db, file, edited.file));
-        // Whether the finding is still there, its own file tells.
-        let mut is_gone_without = |out: &[Suspect], lines: &mut usize| {
-            *lines += cost;
-            let rest = without(&written, &out.iter().cloned().collect());
-            rest.is_empty() || self.attempt(rest, Some(file)).tally.get(&key) <= before.get(&key)
-        };
-        let found = [named, imported];
-        let mut found = found.into_iter().filter(|suspects| !suspects.is_empty());
-        if *lines > MOST_LINES {
-            return found.next().unwrap_or_else(|| pick(&written, |_, _| true));
+        let db = self.trial.db();
+        let mut searches: Vec<Search> = Vec::new();
+        for (at, finding) in worse.iter().enumerate() {
+            let key = key(db, finding);
+            if searches.iter().all(|search| search.key != key) && searches.len() < MOST_SEARCHES {
+                let wider = [named(db, &written, finding), imported(db, &written, finding.file), pick(&written, |_, _| true)];
+                let mut wider: Vec<Vec<Suspect>> = wider.into_iter().filter(|some| !some.is_empty()).rev().collect();
+                let suspects = wider.pop().unwrap_or_default();
+                let is_sure = wider.is_empty();
+                searches.push(Search { at, file: finding.file, key, suspects, wider, is_sure, takes_all: false, second: None });
+            }
         }
-        let mut suspects =
-            found.find(|suspects| is_gone_without(suspects, lines)).unwrap_or_else(|| pick(&written, |_, _| true));
+        // Whether a finding is still there, its own file tells.
         while *lines <= MOST_LINES {
-            let (one, other) = suspects.split_at(suspects.len() / 2);
-            if one.is_empty() {
+            let out: HashSet<Suspect> =
+                searches.iter().filter_map(Search::next).flat_map(<[Suspect]>::iter).cloned().collect();
+            if out.is_empty() {
                 break;
             }
-            if is_gone_without(one, lines) {
-                suspects = one.to_vec();
-            } else if is_gone_without(other, lines) {
-                suspects = other.to_vec();
-            } else {
-                // It takes some of both.
-                break;
+            let open = searches.iter().filter(|search| search.next().is_some());
+            let asked: HashSet<File> = open.map(|search| search.file).collect();
+            let asked: Vec<File> = self.files.iter().copied().filter(|file| asked.contains(file)).collect();
+            let db = self.trial.db();
+            *lines += asked.iter().map(|file| module_index(db, *file).line_count + LINES_OF_A_TRY).sum::<usize>();
+            let rest = without(&written, &out);
+            let tally = if rest.is_empty() { before.clone() } else { self.attempt(rest, Some(&asked)).tally };
+            for search in &mut searches {
+                let is_gone = tally.get(&search.key) <= before.get(&search.key);
+                search.step(is_gone);
             }
         }
-        suspects
+        let found = searches.into_iter().flat_map(|search| search.suspects.into_iter().map(move |one| (one, search.at)));
+        found.collect()
     }
+}
+
+/// So many findings are looked into at once.
+const MOST_SEARCHES: usize = 64;
+
+/// The search for what a finding comes from.
+#[derive(Debug)]
+struct Search {
+    /// Which finding it is.
+    at: usize,
+    file: File,
+    key: Key,
+    /// Those it may come from.
+    suspects: Vec<Suspect>,
+    /// More of them, should it come from none of these; the last ones first.
+    wider: Vec<Vec<Suspect>>,
+    /// Whether it was seen to be gone without the suspects.
+    is_sure: bool,
+    /// Whether it takes several of them together.
+    takes_all: bool,
+    /// The other half, while the first one was not it.
+    second: Option<Vec<Suspect>>,
+}
+
+impl Search {
+    /// What is to be left out next; `None` where nothing is left to be asked.
+    fn next(&self) -> Option<&[Suspect]> {
+        if self.takes_all {
+            return None;
+        }
+        if !self.is_sure {
+            return Some(&self.suspects);
+        }
+        match &self.second {
+            Some(second) => Some(second),
+            None if self.suspects.len() > 1 => Some(&self.suspects[..self.suspects.len() / 2]),
+            None => None,
+        }
+    }
+
+    /// Goes on with what was seen when that was left out.
+    fn step(&mut self, is_gone: bool) {
+        if self.next().is_none() {
+            return;
+        }
+        if !self.is_sure {
+            if is_gone {
+                self.is_sure = true;
+            } else if let Some(wider) = self.wider.pop() {
+                self.suspects = wider;
+                // Of all of them, some are.
+                self.is_sure = self.wider.is_empty();
+            }
+            return;
+        }
+        match (self.second.take(), is_gone) {
+            (None, true) => self.suspects.truncate(self.suspects.len() / 2),
+            (None, false) => self.second = Some(self.suspects[self.suspects.len() / 2..].to_vec()),
+            (Some(second), true) => self.suspects = second,
+            // It takes some of both: all of them, then.
+            (Some(_), false) => self.takes_all = true,
+        }
+    }
+}
+
+/// What the code around a finding names: functions, attributes and what they may be filled with.
+fn named(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
+    let file = finding.file;
+    let index = module_index(db, file);
+    let around = index.functions_around.of(finding.range.start()).last().map(|id| index.functions[id].range);
+    let range = around.unwrap_or(finding.range);
+    let code = file.text(db).get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
+    let words: HashSet<&str> = code.split(|char: char| char != '_' && !char.is_alphanumeric()).collect();
+    let mut found = pick(written, |_, function| words.contains(function.rsplit('.').next().unwrap_or(function)));
+    // `self.tide` may be what a parameter `tide` was kept as.
+    found.extend(written.iter().flat_map(|edited| {
+        let is_named = |proposal: &&Proposal| match &proposal.part {
+            Part::Attribute(name) => words.contains(name.as_str()),
+            Part::Parameter(name) => {
+                let is_kept = edited.file == file || proposal.function.ends_with(".__init__");
+                is_kept && words.contains(name.as_str())
+            }
+            Part::Return => false,
+        };
+        let of = |proposal: &Proposal| (edited.file, proposal.function.clone(), Some(proposal.part.clone()));
+        edited.proposals.iter().filter(is_named).map(of)
+    }));
+    found
+}
+
+/// All functions of files that a file imports.
+fn imported(db: &Database, written: &[Edited], file: File) -> Vec<Suspect> {
+    pick(written, |edited, _| leads_to(db, file, edited.file))
 }
 
 /// The proposals that some files are changed by, but for those of some functions.
@@ -346,10 +425,11 @@ fn pick(written: &[Edited], keep: impl Fn(&Edited, &str) -> bool) -> Vec<Suspect
 /// The proposal for the attribute that is declared at a place, if there is one.
 fn attribute_at(db: &Database, written: &[Edited], file: File, range: TextRange) -> Option<Suspect> {
     let index = module_index(db, file);
-    let class = index.classes_around.of(range.start()).last()?;
+    let class = index.classes_around.of(range.start()).next()?;
     let class = classes::shown(db, ClassRef { file, class });
-    let code = file.text(db).get(usize::from(range.start())..usize::from(range.end()))?;
-    let name = code.split(':').next().unwrap_or(code).trim().rsplit('.').next()?;
+    let text = file.text(db);
+    let line = text[..usize::from(range.start())].rfind('\n').map_or(0, |end| end + 1);
+    let name = text[line..].split([':', '=']).next()?.trim().rsplit('.').next()?;
     let edited = written.iter().find(|edited| edited.file == file)?;
     let is_this = |proposal: &&Proposal| {
         proposal.part == Part::Attribute(name.to_owned()) && proposal.function.rsplit('.').next() == Some(class)
