@@ -73,7 +73,7 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
     let mut before: Option<BTreeMap<Key, usize>> = None;
     let mut inquiry = Inquiry::new(db, files);
     let mut tries: BTreeMap<Slot, usize> = BTreeMap::new();
-    let mut tried_again = None;
+    let mut tried_again: Vec<usize> = Vec::new();
     let mut trial = Trial::new(db);
     let mut lines = 0;
     for _ in 0..MOST_ROUNDS {
@@ -88,11 +88,11 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         let db = trial.db();
         if proposals.is_empty() {
             // What stood against the others may be gone by now: as another run would, try all of them once more.
-            let is_tried = tried_again == Some(refused.len());
+            let is_tried = tried_again.last() == Some(&refused.len()) || tried_again.len() == MOST_TRIES;
             if found.is_empty() || is_tried {
                 break;
             }
-            tried_again = Some(refused.len());
+            tried_again.push(refused.len());
             proposals = found;
         }
         let all: BTreeSet<Slot> = proposals.iter().map(|proposal| slot(db, proposal)).collect();
@@ -183,7 +183,7 @@ type Against = BTreeMap<Slot, (String, String)>;
 /// out. Said in docs/architecture.md.
 const MOST_LINES: usize = 2_000_000;
 
-/// What a try costs beside the file that is checked, in lines: other files are read as far as it asks them.
+/// What a try costs beside the files that are checked, in lines: other files are read as far as it asks them.
 const LINES_OF_A_TRY: usize = 20_000;
 
 impl Round<'_, '_> {
@@ -240,14 +240,19 @@ impl Round<'_, '_> {
             // By their places among the findings. These are told in the texts that they were found in.
             let told: Vec<(String, String)> = worse.iter().map(|finding| said(db, finding)).collect();
             let mut out: HashMap<Suspect, usize> = HashMap::new();
+            let mut open: Vec<(usize, Vec<Suspect>)> = Vec::new();
             for (at, finding) in worse.iter().enumerate() {
-                for suspect in along(db, &self.written, finding) {
-                    out.entry(suspect).or_insert(at);
+                let suspects = slots(&self.written, along(db, &self.written, finding));
+                match suspects.as_slice() {
+                    [one] => {
+                        out.entry(one.clone()).or_insert(at);
+                    }
+                    _ => open.push((at, suspects)),
                 }
             }
             let written = self.written.clone();
             if out.is_empty() {
-                out = self.guilty(&worse, before, lines);
+                out = self.guilty(&worse, open, before, lines);
             }
             for edited in &written {
                 for proposal in &edited.proposals {
@@ -265,14 +270,22 @@ impl Round<'_, '_> {
     /// The functions that new findings come from whose evidence does not say so: of what the code around each names, or else of files that
     /// its file imports, or else of all, found by leaving out one half and then the other. All findings are looked into side by side, so that
     /// there are not many more tries than for one.
-    fn guilty(&mut self, worse: &[Finding], before: &BTreeMap<Key, usize>, lines: &mut usize) -> HashMap<Suspect, usize> {
+    fn guilty(
+        &mut self,
+        worse: &[Finding],
+        open: Vec<(usize, Vec<Suspect>)>,
+        before: &BTreeMap<Key, usize>,
+        lines: &mut usize,
+    ) -> HashMap<Suspect, usize> {
         let written = self.written.clone();
         let db = self.trial.db();
         let mut searches: Vec<Search> = Vec::new();
-        for (at, finding) in worse.iter().enumerate() {
+        for (at, along) in open {
+            let finding = &worse[at];
             let key = key(db, finding);
             if searches.iter().all(|search| search.key != key) && searches.len() < MOST_SEARCHES {
-                let wider = [named(db, &written, finding), imported(db, &written, finding.file), pick(&written, |_, _| true)];
+                let all = pick(&written, |_, _| true);
+                let wider = [along, named(db, &written, finding), imported(db, &written, finding.file), all];
                 let mut wider: Vec<Vec<Suspect>> = wider.into_iter().filter(|some| !some.is_empty()).rev().collect();
                 let suspects = wider.pop().unwrap_or_default();
                 let is_sure = wider.is_empty();
@@ -290,7 +303,7 @@ impl Round<'_, '_> {
             let asked: HashSet<File> = open.map(|search| search.file).collect();
             let asked: Vec<File> = self.files.iter().copied().filter(|file| asked.contains(file)).collect();
             let db = self.trial.db();
-            *lines += asked.iter().map(|file| module_index(db, *file).line_count + LINES_OF_A_TRY).sum::<usize>();
+            *lines += asked.iter().map(|file| module_index(db, *file).line_count).sum::<usize>() + LINES_OF_A_TRY;
             let rest = without(&written, &out);
             let tally = if rest.is_empty() { before.clone() } else { self.attempt(rest, Some(&asked)).tally };
             for search in &mut searches {
@@ -304,7 +317,7 @@ impl Round<'_, '_> {
 }
 
 /// So many findings are looked into at once.
-const MOST_SEARCHES: usize = 64;
+const MOST_SEARCHES: usize = 256;
 
 /// The search for what a finding comes from.
 #[derive(Debug)]
@@ -364,6 +377,22 @@ impl Search {
             (Some(_), false) => self.takes_all = true,
         }
     }
+}
+
+/// Suspects slot by slot.
+fn slots(written: &[Edited], suspects: Vec<Suspect>) -> Vec<Suspect> {
+    let suspects: HashSet<Suspect> = suspects.into_iter().collect();
+    let mut found = Vec::new();
+    for edited in written {
+        for proposal in &edited.proposals {
+            let whole = (edited.file, proposal.function.clone(), None);
+            let one = (edited.file, proposal.function.clone(), Some(proposal.part.clone()));
+            if suspects.contains(&whole) || suspects.contains(&one) {
+                found.push(one);
+            }
+        }
+    }
+    found
 }
 
 /// What the code around a finding names: functions, attributes and what they may be filled with.

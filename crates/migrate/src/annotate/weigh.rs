@@ -205,6 +205,13 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
         // One class that is asked for, and nothing else is known to come.
         asks_for_more &= !matches!(union::without(store, ty, Type::None), Type::Union(_));
     }
+    // Whatever it is, its default is one.
+    if let Some(default) = default.as_ref().filter(|default| default.ty != Type::None)
+        && !infer.is_assignable(default.ty, ty)
+    {
+        ty = together(db, &infer, [ty, default.ty]);
+        evidence.push(default.clone());
+    }
     let is_wide = union::parts(store, &ty).len() > MOST_PARTS;
     if is_wide {
         return None;

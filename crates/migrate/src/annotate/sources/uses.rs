@@ -201,13 +201,9 @@ impl Reader<'_> {
                 let is_plain = text(element) || number(element) || self.is_enum(element);
                 is_plain.then(|| (element, Strength::Medium, format!("is sought in {}", show(db, container))))
             }
-            UseKind::Indexed { index: Some(index), is_written } if self.is(index, "str") => {
-                let name = if is_written { "dict" } else { "Mapping" };
-                let ty = match is_written {
-                    true => builtin_instance(db, db.names().intern("dict"), &[index, Type::Any]),
-                    false => self.abstract_class("Mapping", &[index, Type::Any]),
-                };
-                Some((ty, Strength::Medium, format!("is indexed by str, as a {name}")))
+            UseKind::Indexed { index: Some(index), .. } if self.is(index, "str") => {
+                let ty = builtin_instance(db, db.names().intern("dict"), &[index, Type::Any]);
+                Some((ty, Strength::Medium, "is indexed by str, as a dict".to_owned()))
             }
             UseKind::Indexed { index: Some(index), is_written } if self.is(index, "int") => {
                 let ty = match is_written {
