@@ -17,7 +17,7 @@ use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::leads_to;
 use leitmotiv_engine::types::ClassRef;
 use leitmotiv_project::settings::Severity;
-use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::{TextRange, TextSize};
 
 use super::edit::{Edited, edited};
 use super::{Inquiry, Part, Proposal, Wanted};
@@ -88,7 +88,7 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         let db = trial.db();
         if proposals.is_empty() {
             // What stood against the others may be gone by now: as another run would, try all of them once more.
-            let is_tried = tried_again.last() == Some(&refused.len()) || tried_again.len() == MOST_TRIES;
+            let is_tried = tried_again.last() == Some(&refused.len()) || !tried_again.is_empty();
             if found.is_empty() || is_tried {
                 break;
             }
@@ -285,7 +285,8 @@ impl Round<'_, '_> {
             let key = key(db, finding);
             if searches.iter().all(|search| search.key != key) && searches.len() < MOST_SEARCHES {
                 let all = pick(&written, |_, _| true);
-                let wider = [along, named(db, &written, finding), imported(db, &written, finding.file), all];
+                let near = on_its_lines(db, &written, finding);
+                let wider = [along, near, named(db, &written, finding), imported(db, &written, finding.file), all];
                 let mut wider: Vec<Vec<Suspect>> = wider.into_iter().filter(|some| !some.is_empty()).rev().collect();
                 let suspects = wider.pop().unwrap_or_default();
                 let is_sure = wider.is_empty();
@@ -395,12 +396,25 @@ fn slots(written: &[Edited], suspects: Vec<Suspect>) -> Vec<Suspect> {
     found
 }
 
-/// What the code around a finding names: functions, attributes and what they may be filled with.
+/// What the function around a finding names.
 fn named(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
-    let file = finding.file;
-    let index = module_index(db, file);
+    let index = module_index(db, finding.file);
     let around = index.functions_around.of(finding.range.start()).last().map(|id| index.functions[id].range);
-    let range = around.unwrap_or(finding.range);
+    named_in(db, written, finding.file, around.unwrap_or(finding.range))
+}
+
+/// What the lines of a finding name.
+fn on_its_lines(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
+    let text = finding.file.text(db);
+    let (start, end) = (usize::from(finding.range.start()), usize::from(finding.range.end()));
+    let start = text[..start].rfind('\n').map_or(0, |end| end + 1);
+    let end = text[end..].find('\n').map_or(text.len(), |behind| end + behind);
+    let at = |offset: usize| TextSize::try_from(offset).unwrap_or_default();
+    named_in(db, written, finding.file, TextRange::new(at(start), at(end)))
+}
+
+/// What some code names: functions, attributes and what they may be filled with.
+fn named_in(db: &Database, written: &[Edited], file: File, range: TextRange) -> Vec<Suspect> {
     let code = file.text(db).get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
     let words: HashSet<&str> = code.split(|char: char| char != '_' && !char.is_alphanumeric()).collect();
     let mut found = pick(written, |_, function| words.contains(function.rsplit('.').next().unwrap_or(function)));
@@ -501,11 +515,26 @@ fn along(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
     }
     let mut names: BTreeSet<String> = BTreeSet::from([finding.symbol.clone()]);
     let places = finding.evidence.iter().map(|step| (step.file, step.range));
+    let clash = (finding.rule == "class.override").then(|| clashing(&finding.message)).flatten();
     for (file, range) in places.chain([(finding.file, finding.range)]) {
         let around = module_index(db, file).functions_around.of(range.start());
         names.extend(around.map(|id| functions::qualified(db, file, Some(id))));
     }
-    pick(written, |_, function| names.contains(function))
+    let found = pick(written, |_, function| names.contains(function));
+    match clash {
+        Some(part) => slots(written, found).into_iter().filter(|(.., of)| of.as_ref() == Some(&part)).collect(),
+        None => found,
+    }
+}
+
+/// What of two methods clashes, as the finding says it: what they give, or a parameter.
+fn clashing(message: &str) -> Option<Part> {
+    if message.contains(": it gives `") {
+        return Some(Part::Return);
+    }
+    let (_, behind) = message.split_once(": for `")?;
+    let (name, rest) = behind.split_once('`')?;
+    rest.starts_with(" it takes").then(|| Part::Parameter(name.to_owned()))
 }
 
 type Key = (String, &'static str, String);
