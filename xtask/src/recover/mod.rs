@@ -182,6 +182,7 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
     let asked: Vec<File> = files.iter().copied().filter(|file| !is_test(file.path(&session.db))).collect();
     let wanted =
         Wanted { at_least: if options.low { Sureness::Low } else { Sureness::Fair }, ..Wanted::default() };
+    let mut withdrawn: BTreeMap<Slot, String> = BTreeMap::new();
     let (proposals, texts) = if options.unproved {
         let proposals = Inquiry::new(&session.db, &files).propose(&asked, &wanted);
         let edited = edit::edited(&session.db, proposals);
@@ -190,6 +191,11 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
         (edited.into_iter().flat_map(|edited| edited.proposals).collect::<Vec<_>>(), texts)
     } else {
         let vetted = vet::vetted(&mut session.db, &files, &asked, &wanted);
+        for one in &vetted.withdrawn {
+            let against = one.against.as_ref().map_or("", |(_, words)| words);
+            let slot = slot_of(&one.path, &one.function, &one.part);
+            withdrawn.insert(slot, format!("{} against: {against}", one.text));
+        }
         let texts = vetted.changes.into_iter().filter_map(|change| {
             let file = files.iter().find(|file| file.path(&session.db) == change.shown)?;
             Some((*file, change.after))
@@ -199,17 +205,7 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
     };
     let mut sources: BTreeMap<Slot, (String, &'static str)> = BTreeMap::new();
     for proposal in &proposals {
-        let (kind, name) = match &proposal.part {
-            Part::Parameter(name) => (Kind::Parameter, name.clone()),
-            Part::Return => (Kind::Return, String::new()),
-            Part::Attribute(name) => (Kind::Attribute, name.clone()),
-        };
-        let path = proposal.file.path(&session.db).to_owned();
-        let owner = match kind {
-            Kind::Attribute => proposal.function.rsplit('.').next().unwrap_or_default().to_owned(),
-            _ => proposal.function.clone(),
-        };
-        let slot = Slot { path, owner, kind, name };
+        let slot = slot_of(proposal.file.path(&session.db), &proposal.function, &proposal.part);
         let names: Vec<&str> = proposal.sources.iter().map(|source| source.name()).collect();
         let conflict = if proposal.conflicts.is_empty() { "" } else { "!" };
         let weight = proposal.weight;
@@ -240,18 +236,33 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
         }
         if options.shows {
             let verdict = ours.map_or("-".to_owned(), |ours| format!("{:?}", classes.compare(author, ours)));
+            let refused = withdrawn.get(slot).filter(|_| ours.is_none());
             let ours = ours.map_or_else(|| concluded(&session.db, &files, slot), shown);
             outcome.lines.push(format!(
-                "  {verdict:<9} {:<9} {source:<20} {sureness:<4} {}:{} {}: {} <- {ours}",
+                "  {verdict:<9} {:<9} {source:<20} {sureness:<4} {}:{} {}: {} <- {ours}{}",
                 format!("{:?}", slot.kind),
                 slot.path,
                 slot.owner,
                 slot.name,
                 shown(author),
+                refused.map_or(String::new(), |refused| format!("  refused {refused}")),
             ));
         }
     }
     Ok(outcome)
+}
+
+fn slot_of(path: &str, owner: &str, part: &Part) -> Slot {
+    let (kind, name) = match part {
+        Part::Parameter(name) => (Kind::Parameter, name.clone()),
+        Part::Return => (Kind::Return, String::new()),
+        Part::Attribute(name) => (Kind::Attribute, name.clone()),
+    };
+    let owner = match kind {
+        Kind::Attribute => owner.rsplit('.').next().unwrap_or_default(),
+        _ => owner,
+    };
+    Slot { path: path.to_owned(), owner: owner.to_owned(), kind, name }
 }
 
 /// What the engine concludes of a result for which nothing was written.

@@ -179,12 +179,12 @@ type Suspect = (File, String, Option<Part>);
 /// Why slots were left out: where, and in words.
 type Against = BTreeMap<Slot, (String, String)>;
 
-/// So many lines are checked, in all, to find by halves the suspects that findings come from; after that all suspects are left
-/// out. Said in docs/architecture.md.
-const MOST_LINES: usize = 2_000_000;
+/// So many times the lines of the project are checked, in all, to find the suspects that findings come from; and so many lines more.
+/// After that the nearest suspects are left out. Said in docs/architecture.md.
+const MOST_LINES: (usize, usize) = (10, 1_000_000);
 
 /// What a try costs beside the files that are checked, in lines: other files are read as far as it asks them.
-const LINES_OF_A_TRY: usize = 20_000;
+const LINES_OF_A_TRY: usize = 10_000;
 
 impl Round<'_, '_> {
     /// Writes proposals into the texts from before the round, in place of what is written now, and checks all files, or only some.
@@ -279,6 +279,8 @@ impl Round<'_, '_> {
     ) -> HashMap<Suspect, usize> {
         let written = self.written.clone();
         let db = self.trial.db();
+        let all: usize = self.files.iter().map(|file| module_index(db, *file).line_count).sum();
+        let most = all * MOST_LINES.0 + MOST_LINES.1;
         let mut searches: Vec<Search> = Vec::new();
         for (at, along) in open {
             let finding = &worse[at];
@@ -289,30 +291,48 @@ impl Round<'_, '_> {
                 let wider = [along, near, named(db, &written, finding), imported(db, &written, finding.file), all];
                 let mut wider: Vec<Vec<Suspect>> = wider.into_iter().filter(|some| !some.is_empty()).rev().collect();
                 let suspects = wider.pop().unwrap_or_default();
-                let is_sure = wider.is_empty();
-                searches.push(Search { at, file: finding.file, key, suspects, wider, is_sure, takes_all: false, second: None });
+                let part = wider.is_empty().then(|| suspects.len().div_ceil(2));
+                let nearest = suspects.clone();
+                searches.push(Search { at, file: finding.file, key, suspects, nearest, wider, part, from: 0 });
             }
         }
         // Whether a finding is still there, its own file tells.
-        while *lines <= MOST_LINES {
-            let out: HashSet<Suspect> =
-                searches.iter().filter_map(Search::next).flat_map(<[Suspect]>::iter).cloned().collect();
-            if out.is_empty() {
+        while *lines <= most {
+            let mut out: HashSet<Suspect> = HashSet::new();
+            let mut now: Vec<usize> = Vec::new();
+            for (number, search) in searches.iter().enumerate() {
+                // What one search leaves out, another one must not ask about at the same time.
+                if search.is_open() && search.suspects.iter().all(|suspect| !out.contains(suspect)) {
+                    out.extend(search.suspects.iter().cloned());
+                    now.push(number);
+                }
+            }
+            if now.is_empty() {
                 break;
             }
-            let open = searches.iter().filter(|search| search.next().is_some());
-            let asked: HashSet<File> = open.map(|search| search.file).collect();
+            for number in &now {
+                searches[*number].put_back().iter().for_each(|suspect| {
+                    out.remove(suspect);
+                });
+            }
+            let asked: HashSet<File> = now.iter().map(|number| searches[*number].file).collect();
             let asked: Vec<File> = self.files.iter().copied().filter(|file| asked.contains(file)).collect();
             let db = self.trial.db();
             *lines += asked.iter().map(|file| module_index(db, *file).line_count).sum::<usize>() + LINES_OF_A_TRY;
             let rest = without(&written, &out);
             let tally = if rest.is_empty() { before.clone() } else { self.attempt(rest, Some(&asked)).tally };
-            for search in &mut searches {
+            for number in now {
+                let search = &mut searches[number];
                 let is_gone = tally.get(&search.key) <= before.get(&search.key);
                 search.step(is_gone);
             }
         }
-        let found = searches.into_iter().flat_map(|search| search.suspects.into_iter().map(move |one| (one, search.at)));
+        let found = searches.into_iter().flat_map(|search| {
+            // Where there was no time to the end, the nearest ones.
+            let is_cut = search.is_open() && search.suspects.len() > search.nearest.len();
+            let suspects = if is_cut { search.nearest } else { search.suspects };
+            suspects.into_iter().map(move |one| (one, search.at))
+        });
         found.collect()
     }
 }
@@ -320,7 +340,8 @@ impl Round<'_, '_> {
 /// So many findings are looked into at once.
 const MOST_SEARCHES: usize = 256;
 
-/// The search for what a finding comes from.
+/// The search for what a finding comes from: of suspects without all of which it is gone, those are put back, part by part, that it is gone with
+/// as well.
 #[derive(Debug)]
 struct Search {
     /// Which finding it is.
@@ -329,53 +350,56 @@ struct Search {
     key: Key,
     /// Those it may come from.
     suspects: Vec<Suspect>,
+    /// Those that were suspected first.
+    nearest: Vec<Suspect>,
     /// More of them, should it come from none of these; the last ones first.
     wider: Vec<Vec<Suspect>>,
-    /// Whether it was seen to be gone without the suspects.
-    is_sure: bool,
-    /// Whether it takes several of them together.
-    takes_all: bool,
-    /// The other half, while the first one was not it.
-    second: Option<Vec<Suspect>>,
+    /// How many are put back at once; `None` while it is still to be seen that it is gone without all of them.
+    part: Option<usize>,
+    /// From where on they are put back next.
+    from: usize,
 }
 
 impl Search {
-    /// What is to be left out next; `None` where nothing is left to be asked.
-    fn next(&self) -> Option<&[Suspect]> {
-        if self.takes_all {
-            return None;
-        }
-        if !self.is_sure {
-            return Some(&self.suspects);
-        }
-        match &self.second {
-            Some(second) => Some(second),
-            None if self.suspects.len() > 1 => Some(&self.suspects[..self.suspects.len() / 2]),
-            None => None,
+    /// Whether there is more to ask.
+    fn is_open(&self) -> bool {
+        match self.part {
+            None => true,
+            Some(part) => part > 0 && self.suspects.len() > 1,
         }
     }
 
-    /// Goes on with what was seen when that was left out.
+    /// What is put back next.
+    fn put_back(&self) -> &[Suspect] {
+        match self.part {
+            None => &[],
+            Some(part) => &self.suspects[self.from..(self.from + part).min(self.suspects.len())],
+        }
+    }
+
+    /// Goes on with what was seen when that was put back.
     fn step(&mut self, is_gone: bool) {
-        if self.next().is_none() {
-            return;
-        }
-        if !self.is_sure {
-            if is_gone {
-                self.is_sure = true;
-            } else if let Some(wider) = self.wider.pop() {
+        let Some(part) = self.part else {
+            if !is_gone && let Some(wider) = self.wider.pop() {
                 self.suspects = wider;
-                // Of all of them, some are.
-                self.is_sure = self.wider.is_empty();
+                // It must come from some of all.
+                if !self.wider.is_empty() {
+                    return;
+                }
             }
+            self.part = Some(self.suspects.len().div_ceil(2));
             return;
+        };
+        if is_gone {
+            let end = (self.from + part).min(self.suspects.len());
+            self.suspects.drain(self.from..end);
+        } else {
+            self.from += part;
         }
-        match (self.second.take(), is_gone) {
-            (None, true) => self.suspects.truncate(self.suspects.len() / 2),
-            (None, false) => self.second = Some(self.suspects[self.suspects.len() / 2..].to_vec()),
-            (Some(second), true) => self.suspects = second,
-            // It takes some of both: all of them, then.
-            (Some(_), false) => self.takes_all = true,
+        let left = self.suspects.len();
+        if self.from >= left {
+            self.from = 0;
+            self.part = Some(if part == 1 { 0 } else { part.min(left).div_ceil(2) });
         }
     }
 }
