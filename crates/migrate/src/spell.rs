@@ -268,6 +268,9 @@ impl Speller<'_> {
         if !top || module.is_empty() || module == self.db.names().text(known::BUILTINS) {
             return None;
         }
+        if !self.style.bare && is_plain(&module) {
+            return self.import(&module, text);
+        }
         if let Some(dotted) = self.through_module(class, &module, text) {
             return Some(dotted);
         }

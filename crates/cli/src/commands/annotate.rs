@@ -208,6 +208,10 @@ fn reasons(db: &Database, vetted: &Vetted) -> String {
             let text = format!("{}:{}  {}", told.path, told.line, told.words);
             let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
         }
+        for told in &proposal.conflicts {
+            let text = format!("{}:{}  but {}", told.path, told.line, told.words);
+            let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
+        }
     }
     out.push('\n');
     out.push_str(&contradicted(&vetted.withdrawn));

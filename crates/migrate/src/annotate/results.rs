@@ -108,6 +108,11 @@ pub(super) fn conclude(
         let other = docs.or(base)?;
         return one(other.ty, Sureness::Fair, other);
     }
+    // What the docstring says all that is given is of.
+    let ty = match &docs {
+        Some(docs) if infer.is_assignable(ty, docs.ty) => docs.ty,
+        _ => ty,
+    };
     let mut conclusion = Conclusion { ty, sureness: Sureness::Fair, evidence: given, conflicts: Vec::new(), weight: Weight::default() };
     if is_partly_known {
         conclusion.sureness = Sureness::Low;

@@ -14,7 +14,7 @@ use rayon::prelude::*;
 use rustc_hash::{FxHashMap, FxHashSet};
 
 use super::duck::Members;
-use super::evidence::{Conclusion, Sureness};
+use super::evidence::{Conclusion, Source, Sureness};
 use super::known::Known;
 use super::{Named, Part, Proposal, Refused, Wanted, results, weigh};
 
@@ -98,7 +98,7 @@ impl Inquiry {
     /// Proposals for some of the project's own files, in their order and that of the text.
     #[must_use]
     pub fn propose(&mut self, asked: &[File], wanted: &Wanted) -> Vec<Proposal> {
-        self.conclude(wanted.at_least);
+        self.conclude(wanted);
         let Some(concluded) = &self.concluded else { return Vec::new() };
         let refused = &self.refused;
         let asked: FxHashSet<File> = asked.iter().copied().collect();
@@ -116,10 +116,10 @@ impl Inquiry {
 
     /// Concludes what it can of the parameters of all files: first what is at least fair, from nothing but what is; then, where that is
     /// wanted, what is low.
-    fn conclude(&mut self, least: Sureness) {
+    fn conclude(&mut self, wanted: &Wanted) {
         let files: Vec<File> = self.files.iter().map(|(own, _)| *own).collect();
         let is_first = self.concluded.is_none();
-        let phases: &[Sureness] = match (least, is_first) {
+        let phases: &[Sureness] = match (wanted.at_least, is_first) {
             (Sureness::Sure | Sureness::Fair, _) => &[Sureness::Fair],
             (Sureness::Low, true) => &[Sureness::Fair, Sureness::Low],
             (Sureness::Low, false) => &[Sureness::Low],
@@ -140,7 +140,7 @@ impl Inquiry {
                 let taken = taken.map(|(parameter, conclusion)| (*parameter, conclusion.ty)).collect();
                 let known = Known::gather(db, &files, taken);
                 let members = members.get_or_insert_with(|| Members::new(db, known.classes(db)));
-                let mut next = round(db, &known, members, &files, (&self.refused, settled.as_ref()));
+                let mut next = round(db, &known, members, &files, (&self.refused, settled.as_ref(), &wanted.sources));
                 if let Some(settled) = settled {
                     parameters = settled;
                 }
@@ -253,7 +253,7 @@ fn round(
     known: &Known,
     members: &Members,
     files: &[File],
-    (refused, settled): (&Refused, Option<&FxHashMap<Parameter, Conclusion>>),
+    (refused, settled, sources): (&Refused, Option<&FxHashMap<Parameter, Conclusion>>, &[Source]),
 ) -> FxHashMap<Parameter, Conclusion> {
     let with_refused: FxHashSet<File> = refused.keys().map(|(file, ..)| *file).collect();
     let each: Vec<Vec<(Parameter, Conclusion)>> = files
@@ -269,7 +269,7 @@ fn round(
                 let dotted = with_refused.contains(file).then(dotted);
                 for parameter in open_parameters(db, *file, index, function) {
                     let before = settled.and_then(|settled| settled.get(&parameter)).cloned();
-                    let conclusion = before.or_else(|| weigh::parameter(db, known, members, parameter));
+                    let conclusion = before.or_else(|| weigh::parameter(db, known, members, parameter, sources));
                     let Some(conclusion) = conclusion else { continue };
                     let name = db.names().text(record.params[parameter.place as usize].name);
                     let named = |dotted: &String| (*file, dotted.clone(), Part::Parameter(name.to_owned()));

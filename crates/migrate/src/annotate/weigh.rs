@@ -30,7 +30,13 @@ struct Claim {
 const MOST_PARTS: usize = 4;
 
 /// What is concluded for a parameter; `None` where nothing says anything.
-pub(super) fn parameter(db: &Database, known: &Known, members: &Members, parameter: Parameter) -> Option<Conclusion> {
+pub(super) fn parameter(
+    db: &Database,
+    known: &Known,
+    members: &Members,
+    parameter: Parameter,
+    sources: &[Source],
+) -> Option<Conclusion> {
     let Parameter { file, function, place } = parameter;
     let store = db.store();
     let index = module_index(db, file);
@@ -136,6 +142,8 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
         .collect();
     let is_asked = handled.iter().any(|one| *one == UseKind::ComparedWithNone);
     is_optional |= is_asked || takes_none(db, known, &handled);
+    // Evidence that nobody asked for; what a call passes goes with the default.
+    claims.retain(|claim| sources.contains(&claim.evidence[0].source));
     claims.retain(|claim| !claim.ty.is_dynamic() && claim.ty != Type::Never && claim.ty != Type::None);
     // That something is an object says nothing where more is done with it than with any.
     let is_object = |ty: Type| infer.is_assignable(builtin_instance(db, known_names::OBJECT, &[]), ty);
@@ -189,7 +197,7 @@ pub(super) fn parameter(db: &Database, known: &Known, members: &Members, paramet
     }
     // Other classes are asked for than those that are known to come.
     let mut asks_for_more = false;
-    if best.rank < 85 {
+    if best.rank < 85 && sources.contains(&Source::Guards) {
         for (file, one) in known.uses.get(&Subject::Parameter(parameter)).into_iter().flatten() {
             let UseKind::Classed { instance, is_required: false } = one.kind else { continue };
             if one.on_element || one.is_narrowed || instance.is_dynamic() {
