@@ -56,11 +56,36 @@ fn plain(db: &Database, ty: Type) -> Type {
     let store = db.store();
     union::map(store, ty, |part| match part {
         Type::Function(_) | Type::Method(_) => callable(db, part),
+        Type::Instance(id) if !store.instance(id).args.is_empty() => {
+            let instance = store.instance(id).clone();
+            let args: Vec<Type> = instance.args.iter().map(|arg| inner(db, *arg)).collect();
+            Type::Instance(instance_of(db, instance.class, &args))
+        }
+        Type::Tuple(id) => {
+            let tuple = store.tuple(id).clone();
+            let all = |parts: &[Type]| parts.iter().map(|part| inner(db, *part)).collect();
+            let rest = tuple.rest.map(|rest| inner(db, rest));
+            Type::Tuple(store.intern_tuple(Tuple { prefix: all(&tuple.prefix), rest, suffix: all(&tuple.suffix) }))
+        }
         Type::Module(_) | Type::Namespace(_) => {
             standard_instance(db, known::TYPES, db.names().intern("ModuleType"), &[])
         }
         part => part,
     })
+}
+
+/// What a container holds, parts of one kind together.
+fn inner(db: &Database, ty: Type) -> Type {
+    let store = db.store();
+    let ty = plain(db, ty);
+    let mut merged: Vec<Type> = Vec::new();
+    for part in union::parts(store, &ty).to_vec() {
+        match merged.iter_mut().find_map(|known| Some((merge(db, *known, part)?, known))) {
+            Some((both, known)) => *known = both,
+            None => merged.push(part),
+        }
+    }
+    union::join(store, merged)
 }
 
 /// A function as what calls of it take and give.

@@ -93,6 +93,8 @@ pub struct Proposal {
     pub conflicts: Vec<Told>,
     /// How sure it is.
     pub sureness: Sureness,
+    /// Whether it leaves a part open, as `list[Any]` does.
+    pub is_open: bool,
     /// How much speaks for it.
     pub weight: Weight,
 }
@@ -173,6 +175,9 @@ fn in_file(
                 before: outermost(index, function),
             };
             proposals.extend(writer.proposal(conclusion, place, style));
+        }
+        if record.returns.is_some() {
+            continue;
         }
         let open = concluded.results.get(&(file, function)).cloned();
         let result = open.or_else(|| results::conclude(db, &concluded.known, (file, function), style.self_types));
@@ -289,6 +294,7 @@ impl Writer<'_> {
             evidence: conclusion.evidence.iter().map(told).collect(),
             conflicts: conclusion.conflicts.iter().map(told).collect(),
             sureness: conclusion.sureness,
+            is_open: weigh::open(db, conclusion.ty),
             weight: conclusion.weight,
         })
     }

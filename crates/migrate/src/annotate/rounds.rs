@@ -268,7 +268,9 @@ fn round(
                 let dotted = || functions::qualified(db, *file, Some(function));
                 let dotted = with_refused.contains(file).then(dotted);
                 for parameter in open_parameters(db, *file, index, function) {
-                    let before = settled.and_then(|settled| settled.get(&parameter)).cloned();
+                    // What was low may have become more.
+                    let before = settled.and_then(|settled| settled.get(&parameter));
+                    let before = before.filter(|before| before.sureness >= Sureness::Fair).cloned();
                     let conclusion = before.or_else(|| weigh::parameter(db, known, members, parameter, sources));
                     let Some(conclusion) = conclusion else { continue };
                     let name = db.names().text(record.params[parameter.place as usize].name);

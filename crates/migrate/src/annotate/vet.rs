@@ -25,7 +25,7 @@ use crate::change::Change;
 use crate::trial::Trial;
 
 /// How many rounds there are at most. Said in docs/architecture.md.
-const MOST_ROUNDS: usize = 8;
+const MOST_ROUNDS: usize = 24;
 
 /// How often something else is tried for a slot, once other code has contradicted what was.
 const MOST_TRIES: usize = 2;
@@ -73,27 +73,26 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
     let mut before: Option<BTreeMap<Key, usize>> = None;
     let mut inquiry = Inquiry::new(db, files);
     let mut tries: BTreeMap<Slot, usize> = BTreeMap::new();
-    let mut tried_again: Vec<usize> = Vec::new();
+    let mut has_accepted = false;
     let mut trial = Trial::new(db);
     let mut lines = 0;
     for _ in 0..MOST_ROUNDS {
-        let mut found = inquiry.propose(asked, wanted);
-        let is_new =
-            |proposal: &&Proposal| tries.get(&slot(trial.db(), proposal)).is_none_or(|tries| *tries < MOST_TRIES);
-        let mut proposals: Vec<Proposal> = found.iter().filter(is_new).cloned().collect();
-        if proposals.is_empty() && !refused.is_empty() {
-            inquiry.refuse_nothing();
-            found = inquiry.propose(asked, wanted);
-        }
+        let mut proposals = inquiry.propose(asked, wanted);
         let db = trial.db();
+        proposals.retain(|proposal| tries.get(&slot(db, proposal)).is_none_or(|tries| *tries < MOST_TRIES));
+        // What leaves parts open may be known whole once more is written.
+        if proposals.iter().any(|proposal| !proposal.is_open) {
+            proposals.retain(|proposal| !proposal.is_open);
+        }
         if proposals.is_empty() {
-            // What stood against the others may be gone by now: as another run would, try all of them once more.
-            let is_tried = tried_again.last() == Some(&refused.len()) || !tried_again.is_empty();
-            if found.is_empty() || is_tried {
+            if !has_accepted {
                 break;
             }
-            tried_again.push(refused.len());
-            proposals = found;
+            // Another run would begin from nothing but the texts: so does this one, until that finds nothing more.
+            inquiry = Inquiry::new(db, files);
+            tries.clear();
+            has_accepted = false;
+            continue;
         }
         let all: BTreeSet<Slot> = proposals.iter().map(|proposal| slot(db, proposal)).collect();
         refused.retain(|slot| !all.contains(slot));
@@ -117,6 +116,7 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         let kept: BTreeSet<Slot> =
             accepted.iter().flat_map(|edited| &edited.proposals).map(|proposal| slot(db, proposal)).collect();
         refused.extend(all.difference(&kept).cloned());
+        has_accepted |= !kept.is_empty();
         for proposal in tried.iter().filter(|proposal| !kept.contains(&slot(db, proposal))) {
             *tries.entry(slot(db, proposal)).or_default() += 1;
             inquiry.refuse(proposal);
@@ -227,6 +227,7 @@ impl Round<'_, '_> {
         lines: &mut usize,
     ) -> (Option<BTreeMap<Key, usize>>, Against) {
         let mut against = Against::new();
+        let mut searched: Vec<Proposal> = Vec::new();
         loop {
             let attempt = self.attempt(proposals, None);
             if self.written.is_empty() {
@@ -235,7 +236,8 @@ impl Round<'_, '_> {
             let db = self.trial.db();
             let worse = attempt.worse(db, before);
             if worse.is_empty() {
-                return (Some(attempt.tally), against);
+                let tally = self.put_back(searched, attempt.tally, before, lines);
+                return (Some(tally), against);
             }
             // By their places among the findings. These are told in the texts that they were found in.
             let told: Vec<(String, String)> = worse.iter().map(|finding| said(db, finding)).collect();
@@ -251,7 +253,8 @@ impl Round<'_, '_> {
                 }
             }
             let written = self.written.clone();
-            if out.is_empty() {
+            let is_search = out.is_empty();
+            if is_search {
                 out = self.guilty(&worse, open, before, lines);
             }
             for edited in &written {
@@ -260,11 +263,50 @@ impl Round<'_, '_> {
                     let found = out.get(&of(Some(proposal.part.clone()))).or_else(|| out.get(&of(None)));
                     if let Some(at) = found {
                         against.insert(slot(self.trial.db(), proposal), told[*at].clone());
+                        searched.extend(is_search.then(|| proposal.clone()));
                     }
                 }
             }
             proposals = without(&written, &out.into_keys().collect());
         }
+    }
+
+    /// Puts back, in ever smaller parts, what was left out by a search and is not what findings came from: searches side by side may be in each
+    /// other's way.
+    fn put_back(
+        &mut self,
+        searched: Vec<Proposal>,
+        mut tally: BTreeMap<Key, usize>,
+        before: &BTreeMap<Key, usize>,
+        lines: &mut usize,
+    ) -> BTreeMap<Key, usize> {
+        let most = self.most_lines();
+        let mut parts = vec![searched];
+        while let Some(part) = parts.pop() {
+            if part.is_empty() || *lines > most {
+                continue;
+            }
+            *lines += LINES_OF_A_TRY;
+            let kept = without(&self.written, &HashSet::new());
+            let attempt = self.attempt(kept.iter().chain(&part).cloned().collect(), None);
+            if attempt.worse(self.trial.db(), before).is_empty() {
+                tally = attempt.tally;
+                continue;
+            }
+            self.attempt(kept, Some(&[]));
+            if part.len() > 1 {
+                let (one, other) = part.split_at(part.len() / 2);
+                parts.extend([other.to_vec(), one.to_vec()]);
+            }
+        }
+        tally
+    }
+
+    /// So many lines may be checked to find what findings come from.
+    fn most_lines(&self) -> usize {
+        let db = self.trial.db();
+        let all: usize = self.files.iter().map(|file| module_index(db, *file).line_count).sum();
+        all * MOST_LINES.0 + MOST_LINES.1
     }
 
     /// The functions that new findings come from whose evidence does not say so: of what the code around each names, or else of files that
@@ -279,8 +321,7 @@ impl Round<'_, '_> {
     ) -> HashMap<Suspect, usize> {
         let written = self.written.clone();
         let db = self.trial.db();
-        let all: usize = self.files.iter().map(|file| module_index(db, *file).line_count).sum();
-        let most = all * MOST_LINES.0 + MOST_LINES.1;
+        let most = self.most_lines();
         let mut searches: Vec<Search> = Vec::new();
         for (at, along) in open {
             let finding = &worse[at];
