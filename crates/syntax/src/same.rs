@@ -22,7 +22,7 @@ impl Transformer for WithoutAnnotations {
             *stmt = Stmt::Assign(ast::StmtAssign {
                 node_index: ast::AtomicNodeIndex::NONE,
                 range: assign.range,
-                targets: vec![(*assign.target).clone()].into(),
+                targets: vec![(*assign.target).clone()],
                 value: value.clone(),
             });
         }

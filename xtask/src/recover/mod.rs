@@ -180,8 +180,7 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
     let left = harvest(&session.db, &files, &mut classes);
     let slots: BTreeMap<&Slot, &Shape> = theirs.iter().filter(|(slot, _)| !left.contains_key(slot)).collect();
     let asked: Vec<File> = files.iter().copied().filter(|file| !is_test(file.path(&session.db))).collect();
-    let wanted =
-        Wanted { at_least: if options.low { Sureness::Low } else { Sureness::Fair }, ..Wanted::default() };
+    let wanted = Wanted { at_least: if options.low { Sureness::Low } else { Sureness::Fair }, ..Wanted::default() };
     let mut withdrawn: BTreeMap<Slot, String> = BTreeMap::new();
     let (proposals, texts) = if options.unproved {
         let proposals = Inquiry::new(&session.db, &files).propose(&asked, &wanted);
@@ -313,8 +312,22 @@ fn open(folder: &Path, options: &Options) -> Result<Session, String> {
 fn is_test(path: &str) -> bool {
     path.split('/').any(|part| {
         let stem = part.trim_end_matches(".py");
-        matches!(stem, "test" | "tests" | "testing" | "conftest" | "docs" | "doc" | "examples" | "example" | "setup" | "benchmarks" | "tools" | "scripts" | "noxfile")
-            || stem.starts_with("test_")
+        matches!(
+            stem,
+            "test"
+                | "tests"
+                | "testing"
+                | "conftest"
+                | "docs"
+                | "doc"
+                | "examples"
+                | "example"
+                | "setup"
+                | "benchmarks"
+                | "tools"
+                | "scripts"
+                | "noxfile"
+        ) || stem.starts_with("test_")
             || stem.ends_with("_test")
     })
 }

@@ -209,7 +209,8 @@ impl Classes {
         }
         let is_promoted = matches!(
             (name, other),
-            ("builtins.int" | "builtins.bool", "builtins.float" | "builtins.complex") | ("builtins.float", "builtins.complex")
+            ("builtins.int" | "builtins.bool", "builtins.float" | "builtins.complex")
+                | ("builtins.float", "builtins.complex")
         );
         // What a protocol asks for cannot be told here.
         if self.derives(name, other) || is_promoted || self.protocols.contains(other) {

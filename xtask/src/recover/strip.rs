@@ -150,9 +150,9 @@ mod tests {
 
     #[test]
     fn what_annotations_do_as_the_program_runs_stays() {
-        let text = "@dataclass\nclass A:\n    x: int\n    def f(self) -> int:\n        return self.x\nclass B:\n    x: int\n";
-        let after =
-            "@dataclass\nclass A:\n    x: int\n    def f(self):\n        return self.x\nclass B:\n    pass\n";
+        let text =
+            "@dataclass\nclass A:\n    x: int\n    def f(self) -> int:\n        return self.x\nclass B:\n    x: int\n";
+        let after = "@dataclass\nclass A:\n    x: int\n    def f(self):\n        return self.x\nclass B:\n    pass\n";
         assert_eq!(stripped(text).as_deref(), Some(after));
     }
 }

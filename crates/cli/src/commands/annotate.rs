@@ -121,7 +121,6 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
             AtLeast::Sure => Sureness::Sure,
         },
         functions: command.functions.clone(),
-        ..Wanted::default()
     };
     // Whatever was asked for, other files may contradict it.
     let mut all = session.files(&[])?;

@@ -4,8 +4,8 @@
 use std::sync::Arc;
 
 use leitmotiv_index::tree::{
-    ArgKind, BinaryOp, BodyId, CompareOp, DefId, DefKind, Expr, ExprId, FunctionId, ModuleIndex, ParamKind, StatementKind, UnaryOp, Value,
-    ValueId,
+    ArgKind, BinaryOp, BodyId, CompareOp, DefId, DefKind, Expr, ExprId, FunctionId, ModuleIndex, ParamKind,
+    StatementKind, UnaryOp, Value, ValueId,
 };
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
@@ -481,12 +481,10 @@ impl Walk<'_, '_> {
             Expr::Attribute { value, name, .. } => {
                 self.note(*value, UseKind::Attribute { name: *name, is_called: callees.contains(&expr) });
             }
-            Expr::Subscript { value, index, .. } => {
-                if self.who(*value).is_some() {
-                    let is_slice = matches!(self.index.exprs[*index], Expr::Slice(_));
-                    let index = if is_slice { None } else { Some(self.ty(*index)) };
-                    self.note(*value, UseKind::Indexed { index, is_written: false });
-                }
+            Expr::Subscript { value, index, .. } if self.who(*value).is_some() => {
+                let is_slice = matches!(self.index.exprs[*index], Expr::Slice(_));
+                let index = if is_slice { None } else { Some(self.ty(*index)) };
+                self.note(*value, UseKind::Indexed { index, is_written: false });
             }
             Expr::Call { callee, args } => {
                 let is_open = args.iter().any(|arg| matches!(arg.kind, ArgKind::Star | ArgKind::DoubleStar));
@@ -672,7 +670,9 @@ impl Walk<'_, '_> {
         let index = self.index;
         let record = &index.defs[def];
         let DefKind::Assign { value, unpack: None, .. } = record.kind else { return };
-        let Some(function) = index.bodies[record.body].function.map(|function| &index.functions[function]) else { return };
+        let Some(function) = index.bodies[record.body].function.map(|function| &index.functions[function]) else {
+            return;
+        };
         let Some(param) = function.params.iter().find(|param| param.name == record.name) else { return };
         if record.scope != function.scope {
             return;
@@ -681,7 +681,8 @@ impl Walk<'_, '_> {
         let span = index.spans[value];
         let is_own = |number: u32| {
             let expr = ExprId(number);
-            matches!(index.exprs[expr], Expr::Name(name, _) if name == record.name) && span.contains_range(index.spans[expr])
+            matches!(index.exprs[expr], Expr::Name(name, _) if name == record.name)
+                && span.contains_range(index.spans[expr])
         };
         if !index.bodies[record.body].exprs.clone().any(is_own) {
             let ty = self.ty(value);
@@ -695,7 +696,8 @@ impl Walk<'_, '_> {
         let value = *value;
         let Some(who) = self.who(value) else { return };
         let record = &self.index.defs[def];
-        let Some(class) = self.index.bodies[record.body].function.and_then(|function| self.index.functions[function].class)
+        let Some(class) =
+            self.index.bodies[record.body].function.and_then(|function| self.index.functions[function].class)
         else {
             return;
         };

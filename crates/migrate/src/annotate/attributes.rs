@@ -16,7 +16,7 @@ use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight, 
 use super::generalise::together;
 use super::known::Known;
 use super::sources::uses;
-use super::weigh::open;
+use super::weigh::{MOST_PARTS, open};
 
 /// The attributes of a class that are worth declaring, by name, with the assignment that would declare them and its function.
 pub(super) fn worth_declaring(db: &Database, index: &ModuleIndex, class: ClassId) -> Vec<(Name, DefId, FunctionId)> {
@@ -92,12 +92,19 @@ pub(super) fn conclude(
         let mut there = Infer::new(db, file, record.body);
         let ty = there.expr(value);
         let (source, strength, why) = (Source::Attributes, Strength::Medium, Why::Assigned);
-        evidence.push(Evidence { source, ty: infer.widen(ty), strength, file, range: index.spans[value], why, passed_on: false });
+        evidence.push(Evidence {
+            source,
+            ty: infer.widen(ty),
+            strength,
+            file,
+            range: index.spans[value],
+            why,
+            passed_on: false,
+        });
     }
     let mut ty = together(db, &infer, [member.ty]);
     let parts = union::parts(store, &ty).to_vec();
-    let is_optional = parts.contains(&Type::None)
-        || evidence.first().is_some_and(|first| first.ty == Type::None);
+    let is_optional = parts.contains(&Type::None) || evidence.first().is_some_and(|first| first.ty == Type::None);
     let told = union::filter(store, ty, |part| !part.is_dynamic() && part != Type::None);
     let mut sureness = Sureness::Fair;
     let mut conflicts = Vec::new();
@@ -127,7 +134,7 @@ pub(super) fn conclude(
     if open(db, ty) {
         sureness = Sureness::Low;
     }
-    if union::parts(store, &ty).len() > 4 || ty == Type::Never {
+    if union::parts(store, &ty).len() > MOST_PARTS || ty == Type::Never {
         return None;
     }
     Some(Conclusion { ty, sureness, evidence, conflicts, weight: Weight::default() })

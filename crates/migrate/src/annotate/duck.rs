@@ -25,11 +25,13 @@ impl Members {
     /// The members of some classes, and of built-in ones.
     pub(super) fn new(db: &Database, own: &[ClassRef]) -> Members {
         let store = db.store();
-        let built_in: Vec<ClassRef> =
-            BUILT_IN.iter().filter_map(|name| builtin(db, db.names().intern(name))).collect();
+        let built_in: Vec<ClassRef> = BUILT_IN.iter().filter_map(|name| builtin(db, db.names().intern(name))).collect();
         let own = own.iter().copied().filter(|class| !built_in.contains(class));
-        let mut members =
-            Members { built_in: built_in.len(), classes: built_in.iter().copied().chain(own).collect(), by_name: FxHashMap::default() };
+        let mut members = Members {
+            built_in: built_in.len(),
+            classes: built_in.iter().copied().chain(own).collect(),
+            by_name: FxHashMap::default(),
+        };
         for (number, class) in members.classes.iter().enumerate() {
             let info = classes::info(db, *class);
             if info.kind == ClassKind::Protocol {
@@ -69,8 +71,7 @@ impl Members {
         };
         let mut roots: Vec<(u32, ClassRef)> =
             found.iter().copied().zip(all.iter().copied()).filter(|(_, class)| is_root(class)).collect();
-        if let Some((_, class)) = roots.iter().find(|(_, class)| is_named_so(named, classes::shown(db, *class)))
-        {
+        if let Some((_, class)) = roots.iter().find(|(_, class)| is_named_so(named, classes::shown(db, *class))) {
             return Some((*class, Strength::Strong));
         }
         // A value that is called as a class below the roots.
@@ -89,8 +90,8 @@ impl Members {
         // Of built-in classes the likelier one, where nothing else is likely.
         let (number, class) = *roots.first()?;
         let rest: Vec<&(u32, ClassRef)> = roots.iter().skip(1).filter(|(number, _)| is_built_in(number)).collect();
-        let is_text = classes::shown(db, class) == "str"
-            && rest.iter().all(|(_, other)| classes::shown(db, *other) == "bytes");
+        let is_text =
+            classes::shown(db, class) == "str" && rest.iter().all(|(_, other)| classes::shown(db, *other) == "bytes");
         if is_built_in(&number) && (rest.is_empty() || is_text) {
             let strength = if roots.len() == 1 + rest.len() || count > 1 { Strength::Medium } else { Strength::Weak };
             return Some((class, strength));
@@ -104,7 +105,10 @@ pub(super) fn is_named_so(value: &str, class: &str) -> bool {
     let mut snake = String::new();
     let plain = class.trim_start_matches('_');
     for (place, character) in plain.char_indices() {
-        if character.is_ascii_uppercase() && place > 0 && !plain[..place].ends_with(|last: char| last.is_ascii_uppercase()) {
+        if character.is_ascii_uppercase()
+            && place > 0
+            && !plain[..place].ends_with(|last: char| last.is_ascii_uppercase())
+        {
             snake.push('_');
         }
         snake.push(character.to_ascii_lowercase());

@@ -159,7 +159,7 @@ pub enum Why {
     /// `__init__`.
     Init,
     /// The language itself calls a method of this name.
-    Special(&'static str),
+    Special(String),
     /// A method of this class has it so.
     Base(ClassRef),
     /// The docstring says so.
@@ -187,7 +187,7 @@ impl Evidence {
             Why::Yielded => format!("yields {}", ty()),
             Why::Ends => "ends without a return".to_owned(),
             Why::Init => "`__init__` always gives None".to_owned(),
-            Why::Special(name) => format!("the language calls `{name}` with it so"),
+            Why::Special(name) => format!("so the language has it with `{name}`"),
             Why::Base(class) => format!("`{}` has it as {}", classes::shown(db, *class), ty()),
             Why::Docstring => format!("the docstring says {}", ty()),
             Why::Used(words) | Why::Said(words) => words.clone(),

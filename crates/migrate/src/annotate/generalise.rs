@@ -101,7 +101,13 @@ fn callable(db: &Database, ty: Type) -> Type {
     let declared = functions::declared(db, function.file, function.function);
     let returns = declared.returns.unwrap_or_else(|| functions::return_type(db, function.file, function.function));
     let returns = if returns.is_unknown() { Type::Any } else { returns };
-    let params: Vec<SignatureParam> = declared.params.iter().skip(skipped).cloned().collect();
+    let assumed = function.file.assumed(db);
+    let known = |(place, param): (usize, &SignatureParam)| {
+        let key = (function.function, u32::try_from(place).unwrap_or(u32::MAX));
+        let ty = assumed.as_ref().and_then(|assumed| assumed.parameters.get(&key));
+        SignatureParam { ty: ty.copied().filter(|_| param.ty.is_unknown()).unwrap_or(param.ty), ..param.clone() }
+    };
+    let params: Vec<SignatureParam> = declared.params.iter().enumerate().skip(skipped).map(known).collect();
     let is_plain = params.iter().all(|param| {
         !param.ty.is_dynamic()
             && !param.optional
@@ -132,9 +138,7 @@ fn merge(db: &Database, one: Type, other: Type) -> Option<Type> {
         }
         let joined = union::join(store, [one, other]);
         // An integer among floats is one as well (typing specification, "Special cases for float and complex").
-        let of = |ty: Type, name: &str| {
-            matches!(ty, Type::Instance(id) if is_builtin(db, store.instance(id).class, db.names().intern(name)))
-        };
+        let of = |ty: Type, name: &str| matches!(ty, Type::Instance(id) if is_builtin(db, store.instance(id).class, db.names().intern(name)));
         match union::parts(store, &joined) {
             [a, b] if of(*a, "int") && of(*b, "float") => *b,
             [a, b] if of(*a, "float") && of(*b, "int") => *a,
@@ -171,7 +175,7 @@ fn merge(db: &Database, one: Type, other: Type) -> Option<Type> {
                 functions::any_callable(store, returns)
             })
         }
-        (Type::Class(a) , Type::Class(b)) => {
+        (Type::Class(a), Type::Class(b)) => {
             let both = [store.instance(a).class, store.instance(b).class];
             let base = common_base(db, &both)?;
             let base = instance_of(db, base, &[]);

@@ -104,6 +104,8 @@ impl Known {
 pub fn is_test(path: &str) -> bool {
     path.split('/').any(|part| {
         let stem = part.trim_end_matches(".py");
-        matches!(stem, "test" | "tests" | "testing" | "conftest") || stem.starts_with("test_") || stem.ends_with("_test")
+        matches!(stem, "test" | "tests" | "testing" | "conftest")
+            || stem.starts_with("test_")
+            || stem.ends_with("_test")
     })
 }

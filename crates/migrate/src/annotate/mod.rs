@@ -6,15 +6,18 @@
 //! - `sources`: kinds of evidence, a file each
 //! - `duck`: which class has the attributes that are read
 //! - `generalise`: types that people would write
-//! - `weigh`: what is concluded of a parameter
+//! - `claims`: what the kinds of evidence claim a parameter to be
+//! - `weigh`: what is concluded of a parameter from that
 //! - `results`: what functions give
 //! - `attributes`: what attributes hold
 //! - `rounds`: parameters concluded to a fixed point
 //! - [`edit`]: proposals as changes to files, each proved to be the same program
 //! - `imports`: the imports that written annotations need
+//! - `suspects`: which annotations a new finding may come from
 //! - [`vet`]: proposals tried out together, round by round, until nothing is left to propose
 
 mod attributes;
+mod claims;
 mod duck;
 pub mod edit;
 pub mod evidence;
@@ -24,6 +27,7 @@ mod known;
 mod results;
 mod rounds;
 mod sources;
+mod suspects;
 pub mod vet;
 mod weigh;
 
@@ -135,13 +139,7 @@ impl Default for Wanted {
     }
 }
 
-fn in_file(
-    db: &Database,
-    file: File,
-    wanted: &Wanted,
-    concluded: &Concluded,
-    refused: &Refused,
-) -> Vec<Proposal> {
+fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, refused: &Refused) -> Vec<Proposal> {
     let index = module_index(db, file);
     if file.is_stub(db) || !index.faults.is_empty() {
         return Vec::new();
@@ -193,7 +191,8 @@ fn in_file(
         }
     }
     for (class, _) in index.classes.iter() {
-        let owner = evidence::owner(db, Slot::Attribute(ClassRef { file, class }, leitmotiv_syntax::names::known::EMPTY));
+        let owner =
+            evidence::owner(db, Slot::Attribute(ClassRef { file, class }, leitmotiv_syntax::names::known::EMPTY));
         for (name, def, function) in attributes::worth_declaring(db, index, class) {
             let text = db.names().text(name);
             if !writer.is_asked(text, &format!("{owner}.{text}")) {

@@ -16,7 +16,7 @@ use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight, 
 use super::generalise::together;
 use super::known::Known;
 use super::sources::{bases, docstrings, special};
-use super::weigh::open;
+use super::weigh::{MOST_PARTS, open};
 
 /// What is concluded of a function's result; `None` where nothing is known of it.
 pub(super) fn conclude(
@@ -78,7 +78,7 @@ pub(super) fn conclude(
     }
     if ty.is_dynamic() || ty == Type::Never {
         if let Some(ty) = special::result(db, name).filter(|_| record.class.is_some()) {
-            return one(ty, Sureness::Sure, evidence(Source::Bases, ty, Why::Special("")));
+            return one(ty, Sureness::Sure, evidence(Source::Bases, ty, Why::Special(name.to_owned())));
         }
         if let Some(docs) = docs {
             return one(docs.ty, Sureness::Fair, docs);
@@ -91,14 +91,18 @@ pub(super) fn conclude(
         let told: Vec<Type> = below.iter().map(|(_, ty)| awaited(*ty)).filter(|ty| !open(db, *ty)).collect();
         if overridable(index, function) && !told.is_empty() {
             let ty = together(db, &infer, told);
-            let why = Why::Said(format!("`{}` gives {}", leitmotiv_engine::definitions::classes::shown(db, below[0].0), show(db, ty)));
+            let why = Why::Said(format!(
+                "`{}` gives {}",
+                leitmotiv_engine::definitions::classes::shown(db, below[0].0),
+                show(db, ty)
+            ));
             return one(ty, Sureness::Low, evidence(Source::Bases, ty, why));
         }
         return None;
     }
     let ty = iterated(db, ty);
     let ty = if matches!(ty, Type::Union(_)) { together(db, &infer, [ty]) } else { ty };
-    if union::parts(db.store(), &ty).len() > 4 {
+    if union::parts(db.store(), &ty).len() > MOST_PARTS {
         return None;
     }
     // What is not known among what is, is mostly of the same kind.
@@ -113,7 +117,8 @@ pub(super) fn conclude(
         Some(docs) if infer.is_assignable(ty, docs.ty) => docs.ty,
         _ => ty,
     };
-    let mut conclusion = Conclusion { ty, sureness: Sureness::Fair, evidence: given, conflicts: Vec::new(), weight: Weight::default() };
+    let mut conclusion =
+        Conclusion { ty, sureness: Sureness::Fair, evidence: given, conflicts: Vec::new(), weight: Weight::default() };
     if is_partly_known {
         conclusion.sureness = Sureness::Low;
     }

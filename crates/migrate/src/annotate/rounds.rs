@@ -24,12 +24,18 @@ const MOST_ROUNDS: usize = 6;
 /// After so many rounds what was concluded of a parameter stays. Said in docs/architecture.md.
 const SETTLING_ROUNDS: usize = 3;
 
+/// Conclusions by parameter.
+type Parameters = FxHashMap<Parameter, Conclusion>;
+
+/// Conclusions of results by function.
+type Results = FxHashMap<(File, FunctionId), Conclusion>;
+
 /// What is concluded of a project.
 pub(super) struct Concluded {
     /// What is concluded, by parameter.
-    pub(super) parameters: FxHashMap<Parameter, Conclusion>,
+    pub(super) parameters: Parameters,
     /// What is concluded of results that cannot be inferred, by function.
-    pub(super) results: FxHashMap<(File, FunctionId), Conclusion>,
+    pub(super) results: Results,
     /// What is known in the end.
     pub(super) known: Known,
     /// Classes by their members.
@@ -77,7 +83,8 @@ impl Inquiry {
         if let Some(concluded) = &mut self.concluded {
             let db = &self.db;
             concluded.parameters.retain(|parameter, _| {
-                let name = outline::function(db, parameter.file, parameter.function).params.get(parameter.place as usize);
+                let name =
+                    outline::function(db, parameter.file, parameter.function).params.get(parameter.place as usize);
                 parameter.file != own
                     || name.is_none_or(|param| proposal.part != Part::Parameter(db.names().text(param.name).to_owned()))
                     || functions::qualified(db, own, Some(parameter.function)) != proposal.function
@@ -102,7 +109,8 @@ impl Inquiry {
         let Some(concluded) = &self.concluded else { return Vec::new() };
         let refused = &self.refused;
         let asked: FxHashSet<File> = asked.iter().copied().collect();
-        let pairs: Vec<(File, File)> = self.files.iter().copied().filter(|(_, theirs)| asked.contains(theirs)).collect();
+        let pairs: Vec<(File, File)> =
+            self.files.iter().copied().filter(|(_, theirs)| asked.contains(theirs)).collect();
         let each: Vec<Vec<Proposal>> = pairs
             .par_iter()
             .map_with(self.db.clone(), |db, (own, theirs)| {
@@ -136,7 +144,8 @@ impl Inquiry {
                 let db = &self.db;
                 // From some round on what was concluded stays: two things may say each other's contrary for ever.
                 let settled = (!is_first || number >= SETTLING_ROUNDS).then(|| std::mem::take(&mut parameters));
-                let taken = parameters.iter().filter(|(_, conclusion): &(_, &Conclusion)| conclusion.sureness >= *phase);
+                let taken =
+                    parameters.iter().filter(|(_, conclusion): &(_, &Conclusion)| conclusion.sureness >= *phase);
                 let taken = taken.map(|(parameter, conclusion)| (*parameter, conclusion.ty)).collect();
                 let known = Known::gather(db, &files, taken);
                 let members = members.get_or_insert_with(|| Members::new(db, known.classes(db)));
@@ -171,21 +180,14 @@ impl Inquiry {
     }
 }
 
-fn same(one: &FxHashMap<Parameter, Conclusion>, other: &FxHashMap<Parameter, Conclusion>) -> bool {
+fn same(one: &Parameters, other: &Parameters) -> bool {
     one.len() == other.len()
         && one.iter().all(|(parameter, conclusion)| {
-            other
-                .get(parameter)
-                .is_some_and(|other| (other.ty, other.sureness) == (conclusion.ty, conclusion.sureness))
+            other.get(parameter).is_some_and(|other| (other.ty, other.sureness) == (conclusion.ty, conclusion.sureness))
         })
 }
 
-fn assume(
-    db: &mut Database,
-    files: &[File],
-    (parameters, results): (&FxHashMap<Parameter, Conclusion>, &FxHashMap<(File, FunctionId), Conclusion>),
-    least: Sureness,
-) {
+fn assume(db: &mut Database, files: &[File], (parameters, results): (&Parameters, &Results), least: Sureness) {
     let mut by_file: FxHashMap<File, Assumed> = FxHashMap::default();
     for (parameter, conclusion) in parameters {
         if conclusion.sureness >= least {
@@ -211,7 +213,7 @@ fn open_results(
     db: &Database,
     known: &Known,
     files: &[File],
-    before: &FxHashMap<(File, FunctionId), Conclusion>,
+    before: &Results,
     (least, refused): (Sureness, &Refused),
 ) -> Vec<((File, FunctionId), Conclusion)> {
     let each: Vec<Vec<((File, FunctionId), Conclusion)>> = files
@@ -253,8 +255,8 @@ fn round(
     known: &Known,
     members: &Members,
     files: &[File],
-    (refused, settled, sources): (&Refused, Option<&FxHashMap<Parameter, Conclusion>>, &[Source]),
-) -> FxHashMap<Parameter, Conclusion> {
+    (refused, settled, sources): (&Refused, Option<&Parameters>, &[Source]),
+) -> Parameters {
     let with_refused: FxHashSet<File> = refused.keys().map(|(file, ..)| *file).collect();
     let each: Vec<Vec<(Parameter, Conclusion)>> = files
         .par_iter()
@@ -288,15 +290,11 @@ fn round(
 }
 
 /// The parameters of a function that nobody annotated and that are not the method's own object.
-pub(super) fn open_parameters(
-    db: &Database,
-    file: File,
-    index: &ModuleIndex,
-    function: FunctionId,
-) -> Vec<Parameter> {
+pub(super) fn open_parameters(db: &Database, file: File, index: &ModuleIndex, function: FunctionId) -> Vec<Parameter> {
     let record = &index.functions[function];
     let outline = outline::function(db, file, function);
-    let is_bound = record.class.is_some() && (outline.binding != Binding::Static || outline.name == leitmotiv_syntax::names::known::NEW);
+    let is_bound = record.class.is_some()
+        && (outline.binding != Binding::Static || outline.name == leitmotiv_syntax::names::known::NEW);
     (0..record.params.len())
         .filter(|place| record.params[*place].annotation.is_none() && !(*place == 0 && is_bound))
         .map(|place| Parameter { file, function, place: u32::try_from(place).unwrap_or(u32::MAX) })

@@ -6,7 +6,7 @@ use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes::{self, members};
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::outline::{self, module_index};
-use leitmotiv_engine::types::{ClassRef, FunctionRef, Type};
+use leitmotiv_engine::types::{ClassRef, FunctionRef, Type, union};
 use leitmotiv_engine::view::handled::Parameter;
 use leitmotiv_index::tree::{DefKind, Expr, FunctionId, ParamKind};
 use leitmotiv_syntax::names::known;
@@ -57,7 +57,7 @@ pub(crate) fn parameter(db: &Database, known: &Known, parameter: Parameter) -> O
         } else {
             (*known.concluded.get(&other)?, Strength::Medium)
         };
-        is_plain(db, ty).then(|| Evidence {
+        is_plain(db, ty).then_some(Evidence {
             source: Source::Bases,
             ty,
             strength,
@@ -100,7 +100,7 @@ pub(crate) fn overriding_parameter(db: &Database, known: &Known, parameter: Para
     }
     let (class, ty) = found?;
     let (source, strength, range) = (Source::Bases, Strength::Medium, own.name_range);
-    Some(Evidence { source, ty, strength, file, range, why: Why::Base(class) , passed_on: false})
+    Some(Evidence { source, ty, strength, file, range, why: Why::Base(class), passed_on: false })
 }
 
 /// What the getter of a property gives, for the value that its setter takes.
@@ -123,7 +123,12 @@ pub(crate) fn accessor(db: &Database, parameter: Parameter) -> Option<Evidence> 
     })?;
     let ty = functions::declared(db, file, getter).returns;
     let ty = ty.unwrap_or_else(|| functions::return_type(db, file, getter));
-    is_plain(db, ty).then(|| Evidence {
+    // What is not known of it may be what the setter takes.
+    let ty = union::filter(db.store(), ty, |part| !part.is_dynamic());
+    if ty == Type::Never {
+        return None;
+    }
+    is_plain(db, ty).then_some(Evidence {
         source: Source::Bases,
         ty,
         strength: Strength::Strong,
@@ -139,7 +144,7 @@ pub(crate) fn result(db: &Database, file: File, function: FunctionId) -> Option<
     let record = &module_index(db, file).functions[function];
     overridden(db, file, function).into_iter().find_map(|(class, base)| {
         let ty = functions::declared(db, base.file, base.function).returns?;
-        is_plain(db, ty).then(|| Evidence {
+        is_plain(db, ty).then_some(Evidence {
             source: Source::Bases,
             ty,
             strength: Strength::Strong,

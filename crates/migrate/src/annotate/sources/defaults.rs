@@ -1,6 +1,8 @@
 //! What a parameter's default says.
 
 use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::functions::enclosing_body;
 use leitmotiv_engine::outline::module_index;
@@ -36,13 +38,18 @@ pub(crate) fn of(db: &Database, parameter: Parameter) -> Option<Evidence> {
         return None;
     }
     let range = index.spans[default];
-    Some(Evidence { source: Source::Defaults, ty, strength, file: parameter.file, range, why: Why::Default , passed_on: false})
+    Some(Evidence {
+        source: Source::Defaults,
+        ty,
+        strength,
+        file: parameter.file,
+        range,
+        why: Why::Default,
+        passed_on: false,
+    })
 }
 
-/// Whether a type is that of objects which only stand for that nothing was given: plain objects, and what is named so.
+/// Whether a type is that of plain objects, which only stand for that nothing was given.
 fn is_marker(db: &Database, ty: Type) -> bool {
-    use leitmotiv_engine::base::db::Db;
-    let Type::Instance(id) = ty else { return matches!(ty, Type::Class(_)) && false };
-    let class = db.store().instance(id).class;
-    leitmotiv_engine::definitions::classes::shown(db, class) == "object"
+    matches!(ty, Type::Instance(id) if classes::shown(db, db.store().instance(id).class) == "object")
 }

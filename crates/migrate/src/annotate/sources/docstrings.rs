@@ -91,9 +91,7 @@ fn meaning(db: &Database, file: File, expression: &Expr) -> Option<Type> {
             };
             match (name.id.as_str(), args.as_slice()) {
                 ("Optional", [one]) => Some(union::join(store, [meaning(db, file, one)?, Type::None])),
-                ("tuple" | "Tuple", [one, Expr::EllipsisLiteral(_)]) => {
-                    Some(any_tuple(db, meaning(db, file, one)?))
-                }
+                ("tuple" | "Tuple", [one, Expr::EllipsisLiteral(_)]) => Some(any_tuple(db, meaning(db, file, one)?)),
                 ("tuple" | "Tuple", parts) => {
                     let parts: Option<Box<[Type]>> = parts.iter().map(|part| meaning(db, file, part)).collect();
                     let tuple = Tuple { prefix: parts?, rest: None, suffix: [].into() };

@@ -85,11 +85,7 @@ fn fixture(db: &Database, file: File, own: FunctionId, name: Name) -> Option<Evi
 }
 
 /// The values that a test is repeated with, as a decorator `parametrize("tide, berth", [(1, "north"), …])` lists them.
-fn repeated(
-    db: &Database,
-    (file, index, function): (File, &ModuleIndex, FunctionId),
-    name: Name,
-) -> Option<Evidence> {
+fn repeated(db: &Database, (file, index, function): (File, &ModuleIndex, FunctionId), name: Name) -> Option<Evidence> {
     let record = &index.functions[function];
     for expr in &record.decorators {
         let Some((kind, args)) = decorator(index, *expr) else { continue };
@@ -112,7 +108,9 @@ fn repeated(
         let mut seen = Vec::new();
         for row in rows {
             let value = match &index.exprs[*row] {
-                Expr::Call { callee, args } if index.decorator_name(*callee).is_some_and(|name| db.names().text(name) == "param") => {
+                Expr::Call { callee, args }
+                    if index.decorator_name(*callee).is_some_and(|name| db.names().text(name) == "param") =>
+                {
                     args.get(at).map(|arg| arg.value)
                 }
                 _ if listed.len() == 1 => Some(*row),
@@ -128,7 +126,15 @@ fn repeated(
         let ty = together(db, &infer, seen);
         let why = Why::Said("the test is repeated with it".to_owned());
         let (source, strength) = (Source::Calls, Strength::Medium);
-        return (ty != Type::Never).then(|| Evidence { source, ty, strength, file, range: index.spans[values.value], why, passed_on: false });
+        return (ty != Type::Never).then(|| Evidence {
+            source,
+            ty,
+            strength,
+            file,
+            range: index.spans[values.value],
+            why,
+            passed_on: false,
+        });
     }
     None
 }

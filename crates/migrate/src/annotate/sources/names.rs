@@ -74,6 +74,6 @@ impl ByName {
             }
         };
         let (source, file, range) = (Source::Names, parameter.file, param.name_range);
-        Some(Evidence { source, ty, strength, file, range, why: Why::Named(count) , passed_on: false})
+        Some(Evidence { source, ty, strength, file, range, why: Why::Named(count), passed_on: false })
     }
 }

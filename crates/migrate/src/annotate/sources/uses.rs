@@ -104,7 +104,8 @@ impl Reader<'_> {
             if let UseKind::Attribute { name, .. } = one.kind {
                 let text = db.names().text(name);
                 // Every object has these.
-                if !(text.starts_with("__") && text.ends_with("__")) && !attributes.contains(&name) {
+                let is_special = text.starts_with("__") && text.ends_with("__");
+                if !is_special && !attributes.contains(&name) {
                     attributes.push(name);
                     first.get_or_insert((*file, one.range));
                 }
@@ -116,7 +117,15 @@ impl Reader<'_> {
             let ty = self.open(class);
             let names: Vec<String> = attributes.iter().map(|name| format!("`{}`", db.names().text(*name))).collect();
             let words = format!("its {} are used, as `{}` has them", names.join(", "), classes::shown(db, class));
-            found.push(Evidence { source: Source::Uses, ty, strength, file, range, why: Why::Used(words) , passed_on: false});
+            found.push(Evidence {
+                source: Source::Uses,
+                ty,
+                strength,
+                file,
+                range,
+                why: Why::Used(words),
+                passed_on: false,
+            });
         }
         let mut tested = None;
         let mut others = 0;
@@ -126,7 +135,8 @@ impl Reader<'_> {
                 let is_guard = matches!(one.kind, UseKind::Classed { .. });
                 let source = if is_guard { Source::Guards } else { Source::Uses };
                 let why = Why::Used(words);
-                let passed_on = matches!(one.kind, UseKind::PassedOn { to: Some(_), expected, .. } if expected.is_unknown());
+                let passed_on =
+                    matches!(one.kind, UseKind::PassedOn { to: Some(_), expected, .. } if expected.is_unknown());
                 found.push(Evidence { source, ty, strength, file: *file, range: one.range, why, passed_on });
             } else if one.kind == UseKind::Tested {
                 tested.get_or_insert((*file, one.range));
@@ -137,7 +147,15 @@ impl Reader<'_> {
         {
             let why = Why::Used("is only tested for truth".to_owned());
             let ty = self.built_in("bool");
-            found.push(Evidence { source: Source::Uses, ty, strength: Strength::Weak, file, range, why, passed_on: false });
+            found.push(Evidence {
+                source: Source::Uses,
+                ty,
+                strength: Strength::Weak,
+                file,
+                range,
+                why,
+                passed_on: false,
+            });
         }
         found
     }
@@ -222,10 +240,10 @@ impl Reader<'_> {
                 is_told.then(|| (plain, Strength::Medium, format!("{} stands in for it", show(db, plain))))
             }
             UseKind::AskedCallable => None,
-            UseKind::Raised => {
-                Some((self.built_in("BaseException"), Strength::Medium, "is raised".to_owned()))
+            UseKind::Raised => Some((self.built_in("BaseException"), Strength::Medium, "is raised".to_owned())),
+            UseKind::Awaited => {
+                Some((self.abstract_class("Awaitable", &[Type::Any]), Strength::Medium, "is awaited".to_owned()))
             }
-            UseKind::Awaited => Some((self.abstract_class("Awaitable", &[Type::Any]), Strength::Medium, "is awaited".to_owned())),
             UseKind::DoubleStarred => {
                 let ty = self.abstract_class("Mapping", &[self.built_in("str"), Type::Any]);
                 Some((ty, Strength::Medium, "is spread as keyword arguments".to_owned()))

@@ -1,0 +1,250 @@
+//! Which annotations a new finding may come from, and the search among them.
+
+use std::collections::{BTreeSet, HashSet};
+
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::definitions::{classes, functions};
+use leitmotiv_engine::findings::finding::Finding;
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::leads_to;
+use leitmotiv_engine::types::ClassRef;
+use leitmotiv_syntax::{TextRange, TextSize};
+
+use super::edit::Edited;
+use super::vet::Key;
+use super::{Part, Proposal};
+
+/// A function by file and dotted name, and its parameter, or return, that is suspected; `None` for all of it.
+pub(super) type Suspect = (File, String, Option<Part>);
+
+/// So many findings are looked into at once.
+pub(super) const MOST_SEARCHES: usize = 256;
+
+/// The search for what a finding comes from: of suspects without all of which it is gone, those are put back, part by part, that it is gone with
+/// as well.
+#[derive(Debug)]
+pub(super) struct Search {
+    /// Which finding it is.
+    pub(super) at: usize,
+    pub(super) file: File,
+    pub(super) key: Key,
+    /// Those it may come from.
+    pub(super) suspects: Vec<Suspect>,
+    /// Those that were suspected first.
+    pub(super) nearest: Vec<Suspect>,
+    /// More of them, should it come from none of these; the last ones first.
+    pub(super) wider: Vec<Vec<Suspect>>,
+    /// How many are put back at once; `None` while it is still to be seen that it is gone without all of them.
+    pub(super) part: Option<usize>,
+    /// From where on they are put back next.
+    pub(super) from: usize,
+}
+
+impl Search {
+    /// A search among suspects, the nearest ones first; those without any are left out.
+    pub(super) fn new(at: usize, file: File, key: Key, tiers: impl IntoIterator<Item = Vec<Suspect>>) -> Search {
+        let mut wider: Vec<Vec<Suspect>> = tiers.into_iter().filter(|some| !some.is_empty()).collect();
+        wider.reverse();
+        let suspects = wider.pop().unwrap_or_default();
+        let part = wider.is_empty().then(|| suspects.len().div_ceil(2));
+        Search { at, file, key, nearest: suspects.clone(), suspects, wider, part, from: 0 }
+    }
+
+    /// Whether there is more to ask.
+    pub(super) fn is_open(&self) -> bool {
+        match self.part {
+            None => true,
+            Some(part) => part > 0 && self.suspects.len() > 1,
+        }
+    }
+
+    /// What is put back next.
+    pub(super) fn put_back(&self) -> &[Suspect] {
+        match self.part {
+            None => &[],
+            Some(part) => &self.suspects[self.from..(self.from + part).min(self.suspects.len())],
+        }
+    }
+
+    /// Goes on with what was seen when that was put back.
+    pub(super) fn step(&mut self, is_gone: bool) {
+        let Some(part) = self.part else {
+            if !is_gone && let Some(wider) = self.wider.pop() {
+                self.suspects = wider;
+                // It must come from some of all.
+                if !self.wider.is_empty() {
+                    return;
+                }
+            }
+            self.part = Some(self.suspects.len().div_ceil(2));
+            return;
+        };
+        if is_gone {
+            let end = (self.from + part).min(self.suspects.len());
+            self.suspects.drain(self.from..end);
+        } else {
+            self.from += part;
+        }
+        let left = self.suspects.len();
+        if self.from >= left {
+            self.from = 0;
+            self.part = Some(if part == 1 { 0 } else { part.min(left).div_ceil(2) });
+        }
+    }
+}
+
+/// Suspects slot by slot.
+pub(super) fn slots(written: &[Edited], suspects: Vec<Suspect>) -> Vec<Suspect> {
+    let suspects: HashSet<Suspect> = suspects.into_iter().collect();
+    let mut found = Vec::new();
+    for edited in written {
+        for proposal in &edited.proposals {
+            let whole = (edited.file, proposal.function.clone(), None);
+            let one = (edited.file, proposal.function.clone(), Some(proposal.part.clone()));
+            if suspects.contains(&whole) || suspects.contains(&one) {
+                found.push(one);
+            }
+        }
+    }
+    found
+}
+
+/// What the function around a finding names.
+pub(super) fn named(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
+    let index = module_index(db, finding.file);
+    let around = index.functions_around.of(finding.range.start()).last().map(|id| index.functions[id].range);
+    named_in(db, written, finding.file, around.unwrap_or(finding.range))
+}
+
+/// What the lines of a finding name.
+pub(super) fn on_its_lines(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
+    let text = finding.file.text(db);
+    let (start, end) = (usize::from(finding.range.start()), usize::from(finding.range.end()));
+    let start = text[..start].rfind('\n').map_or(0, |end| end + 1);
+    let end = text[end..].find('\n').map_or(text.len(), |behind| end + behind);
+    let at = |offset: usize| TextSize::try_from(offset).unwrap_or_default();
+    named_in(db, written, finding.file, TextRange::new(at(start), at(end)))
+}
+
+/// What some code names: functions, attributes and what they may be filled with.
+fn named_in(db: &Database, written: &[Edited], file: File, range: TextRange) -> Vec<Suspect> {
+    let code = file.text(db).get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
+    let words: HashSet<&str> = code.split(|char: char| char != '_' && !char.is_alphanumeric()).collect();
+    let mut found = pick(written, |_, function| words.contains(function.rsplit('.').next().unwrap_or(function)));
+    // `self.tide` may be what a parameter `tide` was kept as.
+    found.extend(written.iter().flat_map(|edited| {
+        let is_named = |proposal: &&Proposal| match &proposal.part {
+            Part::Attribute(name) => words.contains(name.as_str()),
+            Part::Parameter(name) => {
+                let is_kept = edited.file == file || proposal.function.ends_with(".__init__");
+                is_kept && words.contains(name.as_str())
+            }
+            Part::Return => false,
+        };
+        let of = |proposal: &Proposal| (edited.file, proposal.function.clone(), Some(proposal.part.clone()));
+        edited.proposals.iter().filter(is_named).map(of)
+    }));
+    found
+}
+
+/// All functions of files that a file imports.
+pub(super) fn imported(db: &Database, written: &[Edited], file: File) -> Vec<Suspect> {
+    pick(written, |edited, _| leads_to(db, file, edited.file))
+}
+
+/// The proposals that some files are changed by, but for those of some functions.
+pub(super) fn without(written: &[Edited], out: &HashSet<Suspect>) -> Vec<Proposal> {
+    let all = written.iter().flat_map(|edited| edited.proposals.iter().map(move |proposal| (edited, proposal)));
+    let is_in = |edited: &Edited, proposal: &Proposal| {
+        let of = |param| (edited.file, proposal.function.clone(), param);
+        !out.contains(&of(None)) && !out.contains(&of(Some(proposal.part.clone())))
+    };
+    all.filter(|(edited, proposal)| is_in(edited, proposal)).map(|(_, proposal)| proposal.clone()).collect()
+}
+
+/// All functions with proposals for which something holds.
+pub(super) fn pick(written: &[Edited], keep: impl Fn(&Edited, &str) -> bool) -> Vec<Suspect> {
+    let each = written.iter().flat_map(|edited| edited.proposals.iter().map(move |proposal| (edited, proposal)));
+    let mut found: Vec<Suspect> = each
+        .filter(|(edited, proposal)| keep(edited, &proposal.function))
+        .map(|(edited, proposal)| (edited.file, proposal.function.clone(), None))
+        .collect();
+    found.dedup();
+    found
+}
+
+/// The proposal for the attribute that is declared at a place, if there is one.
+fn attribute_at(db: &Database, written: &[Edited], file: File, range: TextRange) -> Option<Suspect> {
+    let index = module_index(db, file);
+    let class = index.classes_around.of(range.start()).next()?;
+    let class = classes::shown(db, ClassRef { file, class });
+    let text = file.text(db);
+    let line = text[..usize::from(range.start())].rfind('\n').map_or(0, |end| end + 1);
+    let name = text[line..].split([':', '=']).next()?.trim().rsplit('.').next()?;
+    let edited = written.iter().find(|edited| edited.file == file)?;
+    let is_this = |proposal: &&Proposal| {
+        proposal.part == Part::Attribute(name.to_owned()) && proposal.function.rsplit('.').next() == Some(class)
+    };
+    let found = edited.proposals.iter().find(is_this)?;
+    Some((file, found.function.clone(), Some(found.part.clone())))
+}
+
+/// The proposal for the parameter that stands at a place, if there is one.
+fn parameter_at(db: &Database, written: &[Edited], file: File, range: TextRange) -> Option<Suspect> {
+    let index = module_index(db, file);
+    let id = index.functions_around.of(range.start()).next()?;
+    let param = index.functions[id].params.iter().find(|param| {
+        let annotation = param.annotation.map(|annotation| index.spans[annotation]);
+        let whole = annotation.map_or(param.name_range, |annotation| param.name_range.cover(annotation));
+        whole.contains_range(range)
+    })?;
+    let name = db.names().text(param.name);
+    let function = functions::qualified(db, file, Some(id));
+    let edited = written.iter().find(|edited| edited.file == file)?;
+    let is_this =
+        |proposal: &&Proposal| proposal.function == function && proposal.part == Part::Parameter(name.to_owned());
+    edited.proposals.iter().find(is_this).map(|proposal| (file, function.clone(), Some(proposal.part.clone())))
+}
+
+/// The functions with proposals along the evidence of a new finding; of a text that is no program any more, or that uses a name
+/// that is not bound in it, all of its own.
+pub(super) fn along(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
+    if matches!(finding.rule, "syntax.error" | "engine.fault" | "name.undefined" | "name.unbound") {
+        let own = pick(written, |edited, _| finding.file == edited.file);
+        if !own.is_empty() {
+            return own;
+        }
+    }
+    // What a parameter is said to be, and is not: the other annotations of its function may stay.
+    let declared = finding.evidence.iter().filter(|step| step.kind == "declared");
+    let slot_at =
+        |file, range| parameter_at(db, written, file, range).or_else(|| attribute_at(db, written, file, range));
+    let params: Vec<Suspect> = declared.filter_map(|step| slot_at(step.file, step.range)).collect();
+    if !params.is_empty() {
+        return params;
+    }
+    let mut names: BTreeSet<String> = BTreeSet::from([finding.symbol.clone()]);
+    let places = finding.evidence.iter().map(|step| (step.file, step.range));
+    let clash = (finding.rule == "class.override").then(|| clashing(&finding.message)).flatten();
+    for (file, range) in places.chain([(finding.file, finding.range)]) {
+        let around = module_index(db, file).functions_around.of(range.start());
+        names.extend(around.map(|id| functions::qualified(db, file, Some(id))));
+    }
+    let found = pick(written, |_, function| names.contains(function));
+    match clash {
+        Some(part) => slots(written, found).into_iter().filter(|(.., of)| of.as_ref() == Some(&part)).collect(),
+        None => found,
+    }
+}
+
+/// What of two methods clashes, as the finding says it: what they give, or a parameter.
+fn clashing(message: &str) -> Option<Part> {
+    if message.contains(": it gives `") {
+        return Some(Part::Return);
+    }
+    let (_, behind) = message.split_once(": for `")?;
+    let (name, rest) = behind.split_once('`')?;
+    rest.starts_with(" it takes").then(|| Part::Parameter(name.to_owned()))
+}
