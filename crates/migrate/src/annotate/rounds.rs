@@ -149,7 +149,7 @@ impl Inquiry {
                 let taken = taken.map(|(parameter, conclusion)| (*parameter, conclusion.ty)).collect();
                 let known = Known::gather(db, &files, taken);
                 let members = members.get_or_insert_with(|| Members::new(db, known.classes(db)));
-                let mut next = round(db, &known, members, &files, (&self.refused, settled.as_ref(), &wanted.sources));
+                let mut next = round(db, &known, members, &files, (&self.refused, settled.as_ref(), &wanted.sources, *phase));
                 if let Some(settled) = settled {
                     parameters = settled;
                 }
@@ -255,7 +255,7 @@ fn round(
     known: &Known,
     members: &Members,
     files: &[File],
-    (refused, settled, sources): (&Refused, Option<&Parameters>, &[Source]),
+    (refused, settled, sources, phase): (&Refused, Option<&Parameters>, &[Source], Sureness),
 ) -> Parameters {
     let with_refused: FxHashSet<File> = refused.keys().map(|(file, ..)| *file).collect();
     let each: Vec<Vec<(Parameter, Conclusion)>> = files
@@ -270,9 +270,9 @@ fn round(
                 let dotted = || functions::qualified(db, *file, Some(function));
                 let dotted = with_refused.contains(file).then(dotted);
                 for parameter in open_parameters(db, *file, index, function) {
-                    // What was low may have become more.
+                    // What was less may have become more.
                     let before = settled.and_then(|settled| settled.get(&parameter));
-                    let before = before.filter(|before| before.sureness >= Sureness::Fair).cloned();
+                    let before = before.filter(|before| before.sureness >= phase).cloned();
                     let conclusion = before.or_else(|| weigh::parameter(db, known, members, parameter, sources));
                     let Some(conclusion) = conclusion else { continue };
                     let name = db.names().text(record.params[parameter.place as usize].name);
