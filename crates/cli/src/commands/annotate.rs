@@ -8,8 +8,9 @@ use std::process::ExitCode;
 use clap::{Args, ValueEnum};
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
+use leitmotiv_migrate::annotate::open::{self, Undecided};
 use leitmotiv_migrate::annotate::vet::{self, Vetted, Withdrawn};
-use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Wanted};
+use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Wanted, is_test};
 use leitmotiv_migrate::change;
 
 use super::{Context, print};
@@ -22,7 +23,7 @@ const NAME: &str = "annotate";
 /// Write annotations from evidence.
 #[derive(Debug, Args)]
 pub struct Annotate {
-    /// Files and folders; by default the configured sources.
+    /// Files and folders; by default the configured sources. Tests are evidence and stay as they are, unless they are named.
     pub paths: Vec<PathBuf>,
     /// Apply the annotations, in place of showing them as a diff.
     #[arg(long, conflicts_with = "undo")]
@@ -42,6 +43,9 @@ pub struct Annotate {
     /// Show the evidence for each annotation, in place of a diff.
     #[arg(long)]
     pub why: bool,
+    /// List what is left to decide, with what speaks for which type; what would make most known comes first.
+    #[arg(long, conflicts_with_all = ["write", "undo", "why"])]
+    pub open: bool,
     /// Write to files that have uncommitted changes or are not under version control, too.
     #[arg(long)]
     pub dirty: bool,
@@ -52,8 +56,6 @@ pub struct Annotate {
 pub enum From {
     /// What docstrings say.
     Docstrings,
-    /// Type comments.
-    Comments,
     /// Methods of bases, and what the language calls by itself.
     Bases,
     /// Conditions without which a function does not go on.
@@ -76,7 +78,6 @@ impl From {
     fn source(self) -> Source {
         match self {
             From::Docstrings => Source::Docstrings,
-            From::Comments => Source::Comments,
             From::Bases => Source::Bases,
             From::Guards => Source::Guards,
             From::Calls => Source::Calls,
@@ -128,7 +129,14 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
     all.sort_by_key(|file| file.path(&session.db));
     all.dedup();
     let named: HashSet<File> = list.iter().copied().collect();
-    let asked: Vec<File> = all.iter().copied().filter(|file| named.contains(file)).collect();
+    // Tests pass odd values on purpose, and look at signatures at times: only who names them wants them annotated.
+    let names_tests = command.paths.iter().any(|path| is_test(&path.to_string_lossy()));
+    let is_asked = |file: &File| named.contains(file) && (names_tests || !is_test(file.path(&session.db)));
+    let asked: Vec<File> = all.iter().copied().filter(is_asked).collect();
+    if command.open {
+        let wanted = Wanted { at_least: Sureness::Low, ..wanted };
+        return print(&undecided(&open::undecided(&session.db, &all, &asked, &wanted))).map(|()| ExitCode::SUCCESS);
+    }
     let vetted = vet::vetted(&mut session.db, &all, &asked, &wanted);
     if vetted.changes.is_empty() {
         let mut out = if command.why { contradicted(&vetted.withdrawn) } else { String::new() };
@@ -214,6 +222,42 @@ fn reasons(db: &Database, vetted: &Vetted) -> String {
     }
     out.push('\n');
     out.push_str(&contradicted(&vetted.withdrawn));
+    out
+}
+
+/// So many slots are listed that are left to decide.
+const MOST_LISTED: usize = 20;
+
+/// What is left to decide.
+fn undecided(all: &[Undecided]) -> String {
+    let width = look::width();
+    let mut out = String::new();
+    for one in all.iter().take(MOST_LISTED) {
+        let (text, sureness) = match &one.proposal {
+            Some(proposal) => (proposal.spelled.text.as_str(), proposal.sureness.name()),
+            None => ("?", "nothing speaks for any type"),
+        };
+        let slot = one.part.shown(&one.owner, text);
+        let gain = match one.gain {
+            0 => String::new(),
+            gain => format!(", makes {} known", look::count(gain, "expression", "expressions")),
+        };
+        let _ = writeln!(out, "{}", look::fold(&look::heading(&slot), width, "", "    "));
+        let place = format!("{}:{}  {sureness}{gain}", one.path, one.line);
+        let _ = writeln!(out, "{}", look::fold(&look::faint(&place), width, "    ", "        "));
+        let Some(proposal) = &one.proposal else { continue };
+        for told in &proposal.evidence {
+            let text = format!("{}:{}  {}", told.path, told.line, told.words);
+            let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
+        }
+        for told in &proposal.conflicts {
+            let text = format!("{}:{}  but {}", told.path, told.line, told.words);
+            let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
+        }
+    }
+    let number = look::count(all.len(), "slot is", "slots are");
+    let shown = if all.len() > MOST_LISTED { format!("; the first {MOST_LISTED} are listed") } else { String::new() };
+    let _ = writeln!(out, "{number} left to decide{shown}. Next: leitmotiv check");
     out
 }
 

@@ -37,8 +37,6 @@ impl From<Subject> for Slot {
 pub enum Source {
     /// What docstrings say.
     Docstrings,
-    /// Type comments (PEP 484).
-    Comments,
     /// Methods of bases that this one overrides, and what the language calls by itself.
     Bases,
     /// Conditions without which a function does not go on.
@@ -59,9 +57,8 @@ pub enum Source {
 
 impl Source {
     /// All kinds, the strongest first.
-    pub const ALL: [Source; 10] = [
+    pub const ALL: [Source; 9] = [
         Source::Docstrings,
-        Source::Comments,
         Source::Bases,
         Source::Guards,
         Source::Calls,
@@ -77,7 +74,6 @@ impl Source {
     pub fn name(self) -> &'static str {
         match self {
             Source::Docstrings => "docstrings",
-            Source::Comments => "comments",
             Source::Bases => "bases",
             Source::Guards => "guards",
             Source::Calls => "calls",

@@ -11,6 +11,7 @@
 //! - `results`: what functions give
 //! - `attributes`: what attributes hold
 //! - `rounds`: parameters concluded to a fixed point
+//! - [`open`]: what is left to decide
 //! - [`edit`]: proposals as changes to files, each proved to be the same program
 //! - `imports`: the imports that written annotations need
 //! - `suspects`: which annotations a new finding may come from
@@ -24,6 +25,7 @@ pub mod evidence;
 mod generalise;
 mod imports;
 mod known;
+pub mod open;
 mod results;
 mod rounds;
 mod sources;
@@ -274,11 +276,20 @@ impl Writer<'_> {
         if self.no_imports && !spelled.imports.is_empty() {
             return None;
         }
-        let told = |evidence: &Evidence| Told {
+        let one = |evidence: &Evidence| Told {
             source: evidence.source,
             path: evidence.file.path(db).to_owned(),
             line: module_index(db, evidence.file).lines.0.index_of(evidence.range.start()) + 1,
             words: evidence.words(db),
+        };
+        let told = |all: &[Evidence]| {
+            let mut told: Vec<Told> = Vec::new();
+            for evidence in all.iter().map(one) {
+                if !told.contains(&evidence) {
+                    told.push(evidence);
+                }
+            }
+            told
         };
         Some(Proposal {
             file: self.file,
@@ -290,8 +301,8 @@ impl Writer<'_> {
             ty: conclusion.ty,
             spelled,
             sources,
-            evidence: conclusion.evidence.iter().map(told).collect(),
-            conflicts: conclusion.conflicts.iter().map(told).collect(),
+            evidence: told(&conclusion.evidence),
+            conflicts: told(&conclusion.conflicts),
             sureness: conclusion.sureness,
             is_open: weigh::open(db, conclusion.ty),
             weight: conclusion.weight,

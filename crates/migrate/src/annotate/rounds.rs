@@ -149,7 +149,8 @@ impl Inquiry {
                 let taken = taken.map(|(parameter, conclusion)| (*parameter, conclusion.ty)).collect();
                 let known = Known::gather(db, &files, taken);
                 let members = members.get_or_insert_with(|| Members::new(db, known.classes(db)));
-                let mut next = round(db, &known, members, &files, (&self.refused, settled.as_ref(), &wanted.sources, *phase));
+                let mut next =
+                    round(db, &known, members, &files, (&self.refused, settled.as_ref(), &wanted.sources, *phase));
                 if let Some(settled) = settled {
                     parameters = settled;
                 }

@@ -75,7 +75,7 @@ fn kept(
     for evidence in &mut found {
         evidence.source = Source::Attributes;
         if let Why::Used(words) = &evidence.why {
-            evidence.why = Why::Said(format!("is kept as `{text}`, which {words}"));
+            evidence.why = Why::Said(format!("is kept as `{text}`: {words}"));
         }
     }
     found
@@ -116,7 +116,8 @@ impl Reader<'_> {
         {
             let ty = self.open(class);
             let names: Vec<String> = attributes.iter().map(|name| format!("`{}`", db.names().text(*name))).collect();
-            let words = format!("its {} are used, as `{}` has them", names.join(", "), classes::shown(db, class));
+            let verb = if names.len() == 1 { "is" } else { "are" };
+            let words = format!("{} {verb} read, as of `{}`", names.join(", "), classes::shown(db, class));
             found.push(Evidence {
                 source: Source::Uses,
                 ty,
