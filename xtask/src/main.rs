@@ -54,7 +54,10 @@ fn main() -> ExitCode {
             eprintln!(
                 "cargo xtask attack [WHAT]   a hostile project traced, interruptions, large inputs, real packages"
             );
-            eprintln!("cargo xtask recover [WHAT]   annotations taken off annotated packages, and written back");
+            eprintln!(
+                "cargo xtask recover [--low] [--unproved] [--weights] [--show] [--keep FOLDER] [--environment FOLDER] [FOLDER…]"
+            );
+            eprintln!("    annotations taken off annotated packages, and written back");
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             eprintln!("cargo xtask profile FOLDER   where the time of a check goes");
             eprintln!("cargo xtask edits [SEED]   random edits of the corpora: told of them, or from nothing");

@@ -1,5 +1,6 @@
 //! Annotations taken off annotated packages, proposed anew from what is left, and compared with those that their authors wrote.
 
+mod packages;
 mod shape;
 mod strip;
 
@@ -69,7 +70,7 @@ struct Outcome {
 /// The stack of the threads that infer, as in the program itself.
 const STACK: usize = 256 << 20;
 
-/// Runs over folders with unpacked source distributions, given behind the options.
+/// Runs over folders with unpacked source distributions, given behind the options; without any over those that [`packages`] names.
 pub fn run(words: &[&str]) -> Result<(), String> {
     let pool = rayon::ThreadPoolBuilder::new().stack_size(STACK).build().map_err(|error| error.to_string())?;
     pool.install(|| in_pool(words))
@@ -77,7 +78,7 @@ pub fn run(words: &[&str]) -> Result<(), String> {
 
 fn in_pool(words: &[&str]) -> Result<(), String> {
     let mut options = Options::default();
-    let mut folders = Vec::new();
+    let mut folders: Vec<PathBuf> = Vec::new();
     let mut words = words.iter();
     while let Some(word) = words.next() {
         match *word {
@@ -90,10 +91,24 @@ fn in_pool(words: &[&str]) -> Result<(), String> {
             folder => folders.push(PathBuf::from(folder)),
         }
     }
+    if folders.is_empty() {
+        packages::fetch()?;
+        options.environment.get_or_insert_with(packages::environment);
+        for (what, names) in [("looked at", packages::LOOKED_AT), ("not looked at", packages::NOT_LOOKED_AT)] {
+            println!("{what}");
+            let folders: Vec<PathBuf> = names.iter().map(|name| packages::folder(name)).collect();
+            all_of(&folders, &options)?;
+        }
+        return Ok(());
+    }
+    all_of(&folders, &options)
+}
+
+fn all_of(folders: &[PathBuf], options: &Options) -> Result<(), String> {
     let mut all = Outcome::default();
-    for folder in &folders {
+    for folder in folders {
         let started = std::time::Instant::now();
-        let outcome = package(folder, &options)?;
+        let outcome = package(folder, options)?;
         let name = folder.file_name().unwrap_or_default().to_string_lossy();
         println!("{name:<20} {}  {:.1} s", summary(&outcome, |_| true), started.elapsed().as_secs_f64());
         outcome.lines.iter().for_each(|line| println!("{line}"));

@@ -67,16 +67,21 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
     let mut changes: BTreeMap<PathBuf, Change> = BTreeMap::new();
     let mut refused: BTreeSet<Slot> = BTreeSet::new();
     let mut notes: BTreeMap<Slot, Withdrawn> = BTreeMap::new();
-    let mut before: Option<BTreeMap<Key, usize>> = None;
+    let mut before: Option<Tally> = None;
     let mut inquiry = Inquiry::new(db, files);
     let mut tries: BTreeMap<Slot, usize> = BTreeMap::new();
+    let mut contradicted: BTreeSet<(Slot, String)> = BTreeSet::new();
     let mut has_accepted = false;
     let mut trial = Trial::new(db);
     let mut lines = 0;
     for _ in 0..MOST_ROUNDS {
         let mut proposals = inquiry.propose(asked, wanted);
         let db = trial.db();
-        proposals.retain(|proposal| tries.get(&slot(db, proposal)).is_none_or(|tries| *tries < MOST_TRIES));
+        proposals.retain(|proposal| {
+            let slot = slot(db, proposal);
+            let is_tried = tries.get(&slot).is_some_and(|tries| *tries >= MOST_TRIES);
+            !is_tried && !contradicted.contains(&(slot, proposal.spelled.text.clone()))
+        });
         // What leaves parts open may be known whole once more is written.
         if proposals.iter().any(|proposal| !proposal.is_open) {
             proposals.retain(|proposal| !proposal.is_open);
@@ -103,7 +108,8 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         }
         let mut round = Round { trial: &mut trial, files, base: HashMap::new(), written: Vec::new() };
         let tried = proposals.clone();
-        let (tally, against) = round.tried(proposals, &known, &mut lines);
+        let Tried { tally, against, direct } = round.tried(proposals, &known, &mut lines);
+        contradicted.extend(direct);
         let accepted = round.written;
         for (slot, against) in against {
             if let Some(note) = notes.get_mut(&slot) {
@@ -156,12 +162,12 @@ struct Round<'a, 'db> {
 /// What a try has shown.
 struct Attempt {
     checked: Vec<Arc<Checked>>,
-    tally: BTreeMap<Key, usize>,
+    tally: Tally,
 }
 
 impl Attempt {
     /// The findings that there were not so many of before.
-    fn worse(&self, db: &Database, before: &BTreeMap<Key, usize>) -> Vec<Finding> {
+    fn worse(&self, db: &Database, before: &Tally) -> Vec<Finding> {
         let all = self.checked.iter().flat_map(|checked| &checked.findings);
         let is_worse = |finding: &&Finding| {
             let key = key(db, finding);
@@ -170,6 +176,19 @@ impl Attempt {
         all.filter(is_worse).cloned().collect()
     }
 }
+
+/// What came of trying proposals.
+struct Tried {
+    /// The findings that there are then, or none where nothing is left.
+    tally: Option<Tally>,
+    /// Why what was left out was.
+    against: Against,
+    /// What of it findings name themselves, with its text.
+    direct: BTreeSet<(Slot, String)>,
+}
+
+/// How many findings there are of each kind.
+type Tally = BTreeMap<Key, usize>;
 
 /// Why slots were left out: where, and in words.
 type Against = BTreeMap<Slot, (String, String)>;
@@ -213,26 +232,21 @@ impl Round<'_, '_> {
         Attempt { checked, tally }
     }
 
-    /// Leaves out what makes findings, until nothing does; gives the findings that there are then, or none where nothing is left.
-    /// Each try leaves some out, so that it ends.
-    fn tried(
-        &mut self,
-        mut proposals: Vec<Proposal>,
-        before: &BTreeMap<Key, usize>,
-        lines: &mut usize,
-    ) -> (Option<BTreeMap<Key, usize>>, Against) {
+    /// Leaves out what makes findings, until nothing does. Each try leaves some out, so that it ends.
+    fn tried(&mut self, mut proposals: Vec<Proposal>, before: &Tally, lines: &mut usize) -> Tried {
         let mut against = Against::new();
         let mut searched: Vec<Proposal> = Vec::new();
+        let mut direct: BTreeSet<(Slot, String)> = BTreeSet::new();
         loop {
             let attempt = self.attempt(proposals, None);
             if self.written.is_empty() {
-                return (None, against);
+                return Tried { tally: None, against, direct };
             }
             let db = self.trial.db();
             let worse = attempt.worse(db, before);
             if worse.is_empty() {
                 let tally = self.put_back(searched, attempt.tally, before, lines);
-                return (Some(tally), against);
+                return Tried { tally: Some(tally), against, direct };
             }
             // By their places among the findings. These are told in the texts that they were found in.
             let told: Vec<(String, String)> = worse.iter().map(|finding| said(db, finding)).collect();
@@ -258,7 +272,11 @@ impl Round<'_, '_> {
                     let found = out.get(&of(Some(proposal.part.clone()))).or_else(|| out.get(&of(None)));
                     if let Some(at) = found {
                         against.insert(slot(self.trial.db(), proposal), told[*at].clone());
-                        searched.extend(is_search.then(|| proposal.clone()));
+                        if is_search {
+                            searched.push(proposal.clone());
+                        } else {
+                            direct.insert((slot(self.trial.db(), proposal), proposal.spelled.text.clone()));
+                        }
                     }
                 }
             }
@@ -268,13 +286,7 @@ impl Round<'_, '_> {
 
     /// Puts back, in ever smaller parts, what was left out by a search and is not what findings came from: searches side by side may be in each
     /// other's way.
-    fn put_back(
-        &mut self,
-        searched: Vec<Proposal>,
-        mut tally: BTreeMap<Key, usize>,
-        before: &BTreeMap<Key, usize>,
-        lines: &mut usize,
-    ) -> BTreeMap<Key, usize> {
+    fn put_back(&mut self, searched: Vec<Proposal>, mut tally: Tally, before: &Tally, lines: &mut usize) -> Tally {
         let most = self.most_lines();
         let mut parts = vec![searched];
         while let Some(part) = parts.pop() {
@@ -311,25 +323,30 @@ impl Round<'_, '_> {
         &mut self,
         worse: &[Finding],
         open: Vec<(usize, Vec<Suspect>)>,
-        before: &BTreeMap<Key, usize>,
+        before: &Tally,
         lines: &mut usize,
     ) -> HashMap<Suspect, usize> {
         let written = self.written.clone();
         let db = self.trial.db();
         let most = self.most_lines();
         let mut searches: Vec<Search> = Vec::new();
+        let mut taken: HashSet<Suspect> = HashSet::new();
         for (at, along) in open {
             let finding = &worse[at];
             let key = key(db, finding);
-            if searches.iter().all(|search| search.key != key) && searches.len() < MOST_SEARCHES {
-                let tiers = [
-                    along,
-                    on_its_lines(db, &written, finding),
-                    named(db, &written, finding),
-                    imported(db, &written, finding.file),
-                    pick(&written, |_, _| true),
-                ];
-                searches.push(Search::new(at, finding.file, key, tiers));
+            let tiers = [
+                along,
+                on_its_lines(db, &written, finding),
+                named(db, &written, finding),
+                imported(db, &written, finding.file),
+                pick(&written, |_, _| true),
+            ];
+            let search = Search::new(at, finding.file, key, tiers);
+            // Findings with the same suspects have the same reason, as like as not: the next try tells.
+            let is_apart = search.suspects.iter().all(|suspect| !taken.contains(suspect));
+            if is_apart && searches.len() < MOST_SEARCHES && searches.iter().all(|other| other.key != search.key) {
+                taken.extend(search.suspects.iter().cloned());
+                searches.push(search);
             }
         }
         // Whether a finding is still there, its own file tells.
@@ -380,7 +397,7 @@ fn key(db: &Database, finding: &Finding) -> Key {
 }
 
 /// How many findings there are by file, rule and symbol; notes and missing annotations apart.
-fn tally(db: &Database, checked: &[Arc<Checked>]) -> BTreeMap<Key, usize> {
+fn tally(db: &Database, checked: &[Arc<Checked>]) -> Tally {
     let mut tally = BTreeMap::new();
     for finding in checked.iter().flat_map(|checked| &checked.findings) {
         if finding.severity > Severity::Note {
