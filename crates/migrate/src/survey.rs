@@ -213,8 +213,8 @@ pub struct Begin<'a> {
     pub by_hand: Option<&'a Module>,
 }
 
-/// For so many modules what is proposed is tried, which takes another check each.
-const MOST_TRIED: usize = 3;
+/// For so many modules what is proposed is tried, which takes several checks each.
+const MOST_TRIED: usize = 1;
 
 /// So many modules are looked at for evidence.
 const MOST_LOOKED_AT: usize = 64;
