@@ -124,7 +124,7 @@ fn classes_of_the_project_are_imported_for_the_checker_only() {
     assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
     // Importing `Berth` for real would make a circle of imports.
     let written = folder.read("fleet/vessel.py");
-    let head = "\"\"\"Vessels.\"\"\"\n\nfrom typing import TYPE_CHECKING\nimport datetime\n\nif TYPE_CHECKING:\n    from fleet.berth import Berth\n\n\nclass Vessel:";
+    let head = "\"\"\"Vessels.\"\"\"\n\nimport datetime\nfrom typing import TYPE_CHECKING\n\nif TYPE_CHECKING:\n    from fleet.berth import Berth\n\n\nclass Vessel:";
     assert!(written.starts_with(head), "{written}");
     assert!(written.contains("def sailing() -> \"Berth\":"), "{written}");
     assert!(written.contains("def today() -> datetime.date:"), "{written}");

@@ -6,6 +6,7 @@
 use std::collections::BTreeMap;
 
 use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_syntax::edits::{Edit, apply};
@@ -68,7 +69,7 @@ fn in_file(db: &Database, file: File, proposals: Vec<Proposal>) -> Option<Edited
 fn rewritten(db: &Database, file: File, own: &[Proposal]) -> Option<String> {
     let text = file.text(db);
     let mut edits: Vec<Edit> = own.iter().map(|proposal| edit(text, proposal)).collect();
-    edits.extend(imports::edits(text, module_index(db, file), own)?);
+    edits.extend(imports::edits(text, module_index(db, file), own, &|name| db.is_standard_name(name))?);
     apply(text, &edits).ok()
 }
 

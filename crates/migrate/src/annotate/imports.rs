@@ -16,7 +16,12 @@ type Names<'a> = BTreeMap<&'a str, BTreeSet<&'a str>>;
 /// The edits that import what some annotations of one file name: before the first import, or, where an import could run code
 /// or meet a module half imported, in a block that only a type checker reads. `None` where there is no place for them before
 /// the first of the annotations.
-pub fn edits(text: &str, index: &ModuleIndex, proposals: &[Proposal]) -> Option<Vec<Edit>> {
+pub fn edits(
+    text: &str,
+    index: &ModuleIndex,
+    proposals: &[Proposal],
+    is_standard: &dyn Fn(&str) -> bool,
+) -> Option<Vec<Edit>> {
     let mut plain = Names::new();
     let mut guarded = Names::new();
     let mut before = None;
@@ -49,17 +54,19 @@ pub fn edits(text: &str, index: &ModuleIndex, proposals: &[Proposal]) -> Option<
         }
     }
     let end = module.end;
-    if let Some(at) = block_at {
-        edits.push(Edit::insert(at, format!("{end}{block}")));
-    }
     if !plain.is_empty() || (block_at.is_none() && !block.is_empty()) {
-        let place = module.first_place(before)?;
+        let first = plain.keys().next().copied().unwrap_or_default();
+        let place = module.sorted_place(first, before, is_standard).or_else(|| module.first_place(before))?;
         let mut lines = module.lines(&plain, "");
         if block_at.is_none() && !block.is_empty() {
             lines = format!("{lines}{end}{block}");
         }
         let gap = |is_wanted: bool| if is_wanted { end } else { "" };
         edits.push(Edit::insert(place.at, format!("{}{lines}{}", gap(place.gap_before), gap(place.gap_behind))));
+    }
+    // Behind the plain ones, where both stand in one place: they bind the name that the block asks for.
+    if let Some(at) = block_at {
+        edits.push(Edit::insert(at, format!("{end}{block}")));
     }
     Some(edits)
 }
@@ -89,7 +96,9 @@ impl Module<'_> {
     fn lines(&self, names: &Names, indent: &str) -> String {
         let mut lines = String::new();
         for (module, names) in names {
-            let names: Vec<&str> = names.iter().copied().collect();
+            // Constants come first, as PEP 8 tells them apart.
+            let mut names: Vec<&str> = names.iter().copied().collect();
+            names.sort_by_key(|name| (name.chars().any(|one| one.is_ascii_lowercase()), *name));
             // Writing to a string cannot fail.
             let _ = write!(lines, "{indent}from {module} import {}{}", names.join(", "), self.end);
         }
@@ -122,6 +131,42 @@ impl Module<'_> {
             return self.behind(stmt);
         }
         self.behind(last)
+    }
+
+    /// Where an import of the standard library goes among others of it, as they are sorted: behind `import a`, and by the modules' names among
+    /// `from a import b`. `None` where the first block of imports is not of the library, or something else stands on its lines.
+    fn sorted_place(&self, module: &str, before: TextSize, is_standard: &dyn Fn(&str) -> bool) -> Option<Place> {
+        let is_import = |stmt: &&Stmt| matches!(stmt, Stmt::Import(_) | Stmt::ImportFrom(_));
+        let is_future = |stmt: &Stmt| matches!(stmt, Stmt::ImportFrom(import) if import.module.as_ref().is_some_and(|module| module == "__future__"));
+        let first = self.body.iter().position(|stmt| is_import(&stmt) && !is_future(stmt))?;
+        let mut at = None;
+        let mut last: Option<&Stmt> = None;
+        for stmt in self.body[first..].iter().take_while(is_import) {
+            // An empty line ends the block.
+            let gap = last.map_or("", |last| &self.text[usize::from(last.end())..usize::from(stmt.start())]);
+            if gap.matches('\n').count() > 1 || stmt.end() > before {
+                break;
+            }
+            let top = |name: &str| name.split('.').next().is_some_and(is_standard);
+            let goes_before = match stmt {
+                Stmt::Import(import) if import.names.iter().all(|alias| top(&alias.name)) => true,
+                Stmt::ImportFrom(import) if import.level == 0 => {
+                    let from = import.module.as_ref().map_or("", |module| module.as_str());
+                    if !top(from) {
+                        return None;
+                    }
+                    from < module
+                }
+                _ => return None,
+            };
+            if goes_before {
+                at = Some(self.behind(stmt)?);
+            } else if at.is_none() {
+                at = Some(self.line_start(stmt.start())?);
+            }
+            last = Some(stmt);
+        }
+        at.map(|at| Place { at, gap_before: false, gap_behind: false })
     }
 
     /// Where plain imports go: before the first import that is not from `__future__` if that comes early enough, else behind
