@@ -60,7 +60,9 @@ fn same(old: &[Stmt], new: &[Stmt]) -> bool {
     let mut next = rest.next();
     for stmt in new {
         if let Some(expected) = next
-            && (ComparableStmt::from(expected) == ComparableStmt::from(stmt) || is_same_block(expected, stmt))
+            && (ComparableStmt::from(expected) == ComparableStmt::from(stmt)
+                || is_same_block(expected, stmt)
+                || is_extended(expected, stmt))
         {
             next = rest.next();
         } else if !is_added(stmt) {
@@ -77,6 +79,28 @@ fn is_same_block(old: &Stmt, new: &Stmt) -> bool {
     is_checking(&old.test)
         && ComparableStmt::from(&rest(old)) == ComparableStmt::from(&rest(new))
         && same(&old.body, &new.body)
+}
+
+/// Two imports from one module of which one names more, under their own names.
+fn is_extended(old: &Stmt, new: &Stmt) -> bool {
+    let (Stmt::ImportFrom(old), Stmt::ImportFrom(new)) = (old, new) else { return false };
+    let mut rest = old.names.iter();
+    let mut next = rest.next();
+    for alias in &new.names {
+        let is_same = next.is_some_and(|known| {
+            known.name.as_str() == alias.name.as_str() && text(known.asname.as_ref()) == text(alias.asname.as_ref())
+        });
+        if is_same {
+            next = rest.next();
+        } else if alias.asname.is_some() || alias.name.as_str() == "*" {
+            return false;
+        }
+    }
+    next.is_none() && old.level == new.level && text(old.module.as_ref()) == text(new.module.as_ref())
+}
+
+fn text(identifier: Option<&ast::Identifier>) -> Option<&str> {
+    identifier.map(ast::Identifier::as_str)
 }
 
 fn is_added(stmt: &Stmt) -> bool {
@@ -107,6 +131,7 @@ mod tests {
         let after = "'''doc'''\nfrom typing import TYPE_CHECKING\nimport os\nif TYPE_CHECKING:\n    from m import A\n\ndef f(a: int, *b: 'A', c: int = 1, **d: str) -> object:\n    def g() -> None: return lambda x: x\n    return g\n";
         assert!(same_but_for_annotations(before, after));
         assert!(!same_but_for_annotations(after, before));
+        assert!(same_but_for_annotations("from a import b, d\n", "from a import b, C, d\n"));
         let more = after.replace("    from m import A\n", "    from m import A\n    from n import B\n");
         assert!(same_but_for_annotations(after, &more));
     }
@@ -120,6 +145,8 @@ mod tests {
             ("def f(a): pass\n", "def f(a: int: pass\n"),
             ("import os\n", "from a import os as b\nimport os\n"),
             ("x = 1\ny = 2\n", "y = 2\nx = 1\n"),
+            ("from a import b\n", "from a import c\n"),
+            ("from a import b\n", "from a import b, c as d\n"),
         ] {
             assert!(!same_but_for_annotations(before, after), "{after}");
         }

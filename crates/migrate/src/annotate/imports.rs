@@ -36,6 +36,9 @@ pub fn edits(
     let Some(before) = before else { return Some(Vec::new()) };
     let module = Module { text, body: parse::parse(text).body, end: line_end(text) };
     let mut edits = Vec::new();
+    if guarded.is_empty() || checking_name(index).is_some() || module.checked_block(index).is_some() {
+        plain.retain(|from, names| !module.extended(from, names, before, &mut edits));
+    }
     let mut block = String::new();
     let mut block_at = None;
     if !guarded.is_empty() {
@@ -96,9 +99,8 @@ impl Module<'_> {
     fn lines(&self, names: &Names, indent: &str) -> String {
         let mut lines = String::new();
         for (module, names) in names {
-            // Constants come first, as PEP 8 tells them apart.
             let mut names: Vec<&str> = names.iter().copied().collect();
-            names.sort_by_key(|name| (name.chars().any(|one| one.is_ascii_lowercase()), *name));
+            names.sort_by_key(|name| in_order(name));
             // Writing to a string cannot fail.
             let _ = write!(lines, "{indent}from {module} import {}{}", names.join(", "), self.end);
         }
@@ -131,6 +133,30 @@ impl Module<'_> {
             return self.behind(stmt);
         }
         self.behind(last)
+    }
+
+    /// Adds names to the import from a module that is there, if one is.
+    fn extended(&self, from: &str, names: &BTreeSet<&str>, before: TextSize, edits: &mut Vec<Edit>) -> bool {
+        let found = self.body.iter().find_map(|stmt| match stmt {
+            Stmt::ImportFrom(import) if import.level == 0 && stmt.end() <= before => {
+                import.module.as_ref().is_some_and(|module| module == from).then_some(import)
+            }
+            _ => None,
+        });
+        let Some(import) = found.filter(|import| import.names.iter().all(|alias| alias.name.as_str() != "*")) else {
+            return false;
+        };
+        for name in names {
+            let behind = import.names.iter().find(|alias| in_order(&alias.name) > in_order(name));
+            match behind {
+                Some(alias) => edits.push(Edit::insert(alias.start(), format!("{name}, "))),
+                None => {
+                    let last = import.names.last().map_or(import.end(), Ranged::end);
+                    edits.push(Edit::insert(last, format!(", {name}")));
+                }
+            }
+        }
+        true
     }
 
     /// Where an import of the standard library goes among others of it, as they are sorted: behind `import a`, and by the modules' names among
@@ -247,6 +273,11 @@ impl Module<'_> {
         let is_free = next.is_none_or(|next| usize::from(next.start()) >= end + line);
         (is_free && (same.is_empty() || same == ";" || same.starts_with('#'))).then(|| size(end + line))
     }
+}
+
+/// What names in an import are sorted by: constants, as PEP 8 tells them apart, come first.
+fn in_order(name: &str) -> (bool, &str) {
+    (name.chars().any(|one| one.is_ascii_lowercase()), name)
 }
 
 fn is_checking(test: &ast::Expr) -> bool {

@@ -231,11 +231,14 @@ fn open_results(
                     continue;
                 }
                 let dotted = || (*file, functions::qualified(db, *file, Some(function)), Part::Return);
-                if !weigh::open(db, functions::return_type(db, *file, function)) {
+                let inferred = functions::return_type(db, *file, function);
+                if !weigh::open(db, inferred) {
                     continue;
                 }
                 let Some(concluded) = results::conclude(db, known, key, false) else { continue };
-                let is_wanted = concluded.sureness >= least && !is_open_at_top(db, concluded.ty);
+                // What leaves parts open is inferred better once more is known.
+                let is_open = if inferred.is_dynamic() { is_open_at_top } else { weigh::open };
+                let is_wanted = concluded.sureness >= least && !is_open(db, concluded.ty);
                 if is_wanted && (refused.is_empty() || !is_refused(refused, &dotted(), concluded.ty)) {
                     found.push((key, concluded));
                 }
