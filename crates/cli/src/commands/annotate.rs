@@ -10,7 +10,7 @@ use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_migrate::annotate::open::{self, Undecided};
 use leitmotiv_migrate::annotate::vet::{self, Vetted, Withdrawn};
-use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Wanted, is_test};
+use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Told, Wanted, is_test};
 use leitmotiv_migrate::change;
 
 use super::{Context, print};
@@ -203,6 +203,17 @@ fn files(number: usize) -> String {
     look::count(number, "file", "files")
 }
 
+/// What speaks for a proposal, and what says something else, a line each.
+fn evidence(proposal: &Proposal, width: usize) -> String {
+    let for_it = proposal.evidence.iter().map(|told| (told, ""));
+    let against = proposal.conflicts.iter().map(|told| (told, "but "));
+    let line = |(told, but): (&Told, &str)| {
+        let text = format!("{}:{}  {but}{}", told.path, told.line, told.words);
+        look::fold(&text, width, "    ", "        ") + "\n"
+    };
+    for_it.chain(against).map(line).collect()
+}
+
 fn reasons(db: &Database, vetted: &Vetted) -> String {
     let width = look::width();
     let mut out = String::new();
@@ -211,14 +222,7 @@ fn reasons(db: &Database, vetted: &Vetted) -> String {
     for proposal in all {
         let slot = proposal.part.shown(&proposal.function, &proposal.spelled.text);
         let _ = writeln!(out, "{}  {}", look::heading(&slot), look::faint(proposal.sureness.name()));
-        for told in &proposal.evidence {
-            let text = format!("{}:{}  {}", told.path, told.line, told.words);
-            let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
-        }
-        for told in &proposal.conflicts {
-            let text = format!("{}:{}  but {}", told.path, told.line, told.words);
-            let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
-        }
+        out.push_str(&evidence(proposal, width));
     }
     out.push('\n');
     out.push_str(&contradicted(&vetted.withdrawn));
@@ -246,14 +250,7 @@ fn undecided(all: &[Undecided]) -> String {
         let place = format!("{}:{}  {sureness}{gain}", one.path, one.line);
         let _ = writeln!(out, "{}", look::fold(&look::faint(&place), width, "    ", "        "));
         let Some(proposal) = &one.proposal else { continue };
-        for told in &proposal.evidence {
-            let text = format!("{}:{}  {}", told.path, told.line, told.words);
-            let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
-        }
-        for told in &proposal.conflicts {
-            let text = format!("{}:{}  but {}", told.path, told.line, told.words);
-            let _ = writeln!(out, "{}", look::fold(&text, width, "    ", "        "));
-        }
+        out.push_str(&evidence(proposal, width));
     }
     let number = look::count(all.len(), "slot is", "slots are");
     let shown = if all.len() > MOST_LISTED { format!("; the first {MOST_LISTED} are listed") } else { String::new() };

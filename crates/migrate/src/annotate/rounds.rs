@@ -217,36 +217,29 @@ fn open_results(
     before: &Results,
     (least, refused): (Sureness, &Refused),
 ) -> Vec<((File, FunctionId), Conclusion)> {
-    let each: Vec<Vec<((File, FunctionId), Conclusion)>> = files
-        .par_iter()
-        .map_with(db.clone(), |db, file| {
-            let index = module_index(db, *file);
-            if file.is_stub(db) || !index.faults.is_empty() {
-                return Vec::new();
+    each_source(db, files, |db, file, index| {
+        let file = &file;
+        let mut found = Vec::new();
+        for (function, record) in index.functions.iter() {
+            let key = (*file, function);
+            if record.returns.is_some() || before.contains_key(&key) {
+                continue;
             }
-            let mut found = Vec::new();
-            for (function, record) in index.functions.iter() {
-                let key = (*file, function);
-                if record.returns.is_some() || before.contains_key(&key) {
-                    continue;
-                }
-                let dotted = || (*file, functions::qualified(db, *file, Some(function)), Part::Return);
-                let inferred = functions::return_type(db, *file, function);
-                if !weigh::open(db, inferred) {
-                    continue;
-                }
-                let Some(concluded) = results::conclude(db, known, key, false) else { continue };
-                // What leaves parts open is inferred better once more is known.
-                let is_open = if inferred.is_dynamic() { is_open_at_top } else { weigh::open };
-                let is_wanted = concluded.sureness >= least && !is_open(db, concluded.ty);
-                if is_wanted && (refused.is_empty() || !is_refused(refused, &dotted(), concluded.ty)) {
-                    found.push((key, concluded));
-                }
+            let dotted = || (*file, functions::qualified(db, *file, Some(function)), Part::Return);
+            let inferred = functions::return_type(db, *file, function);
+            if !weigh::open(db, inferred) {
+                continue;
             }
-            found
-        })
-        .collect();
-    each.into_iter().flatten().collect()
+            let Some(concluded) = results::conclude(db, known, key, false) else { continue };
+            // What leaves parts open is inferred better once more is known.
+            let is_open = if inferred.is_dynamic() { is_open_at_top } else { weigh::open };
+            let is_wanted = concluded.sureness >= least && !is_open(db, concluded.ty);
+            if is_wanted && (refused.is_empty() || !is_refused(refused, &dotted(), concluded.ty)) {
+                found.push((key, concluded));
+            }
+        }
+        found
+    })
 }
 
 /// Whether a part of a union, or all of a type, is not known.
@@ -262,32 +255,43 @@ fn round(
     (refused, settled, sources, phase): (&Refused, Option<&Parameters>, &[Source], Sureness),
 ) -> Parameters {
     let with_refused: FxHashSet<File> = refused.keys().map(|(file, ..)| *file).collect();
-    let each: Vec<Vec<(Parameter, Conclusion)>> = files
+    let each = each_source(db, files, |db, file, index| {
+        let file = &file;
+        let mut found = Vec::new();
+        for (function, record) in index.functions.iter() {
+            let dotted = || functions::qualified(db, *file, Some(function));
+            let dotted = with_refused.contains(file).then(dotted);
+            for parameter in open_parameters(db, *file, index, function) {
+                // What was less may have become more.
+                let before = settled.and_then(|settled| settled.get(&parameter));
+                let before = before.filter(|before| before.sureness >= phase).cloned();
+                let conclusion = before.or_else(|| weigh::parameter(db, known, members, parameter, sources));
+                let Some(conclusion) = conclusion else { continue };
+                let name = db.names().text(record.params[parameter.place as usize].name);
+                let named = |dotted: &String| (*file, dotted.clone(), Part::Parameter(name.to_owned()));
+                let is_out = |dotted| is_refused(refused, &named(dotted), conclusion.ty);
+                if !dotted.as_ref().is_some_and(is_out) {
+                    found.push((parameter, conclusion));
+                }
+            }
+        }
+        found
+    });
+    each.into_iter().collect()
+}
+
+/// What some work finds in each file whose source can be read, in the order of the files.
+fn each_source<T: Send>(
+    db: &Database,
+    files: &[File],
+    work: impl Fn(&Database, File, &ModuleIndex) -> Vec<T> + Sync,
+) -> Vec<T> {
+    let each: Vec<Vec<T>> = files
         .par_iter()
         .map_with(db.clone(), |db, file| {
             let index = module_index(db, *file);
-            if file.is_stub(db) || !index.faults.is_empty() {
-                return Vec::new();
-            }
-            let mut found = Vec::new();
-            for (function, record) in index.functions.iter() {
-                let dotted = || functions::qualified(db, *file, Some(function));
-                let dotted = with_refused.contains(file).then(dotted);
-                for parameter in open_parameters(db, *file, index, function) {
-                    // What was less may have become more.
-                    let before = settled.and_then(|settled| settled.get(&parameter));
-                    let before = before.filter(|before| before.sureness >= phase).cloned();
-                    let conclusion = before.or_else(|| weigh::parameter(db, known, members, parameter, sources));
-                    let Some(conclusion) = conclusion else { continue };
-                    let name = db.names().text(record.params[parameter.place as usize].name);
-                    let named = |dotted: &String| (*file, dotted.clone(), Part::Parameter(name.to_owned()));
-                    let is_out = |dotted| is_refused(refused, &named(dotted), conclusion.ty);
-                    if !dotted.as_ref().is_some_and(is_out) {
-                        found.push((parameter, conclusion));
-                    }
-                }
-            }
-            found
+            let is_read = !file.is_stub(db) && index.faults.is_empty();
+            if is_read { work(db, *file, index) } else { Vec::new() }
         })
         .collect();
     each.into_iter().flatten().collect()
