@@ -274,6 +274,10 @@ impl Speller<'_> {
         if let Some(dotted) = self.through_module(class, &module, text) {
             return Some(dotted);
         }
+        // An import of what has no types is something to be told.
+        if !self.style.bare && class.file.origin(self.db).is_untyped_source() {
+            return None;
+        }
         self.spelled.imports.insert((module.clone(), text.to_owned()));
         // What an import runs, and which modules are being imported already when it does, is not for an annotation to decide.
         if !self.style.bare && !is_plain(&module) {

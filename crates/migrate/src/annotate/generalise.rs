@@ -15,11 +15,14 @@ const MANY: usize = 2;
 /// floats, and many classes of one base into the base.
 pub(super) fn together(db: &Database, infer: &Infer<'_>, seen: impl IntoIterator<Item = Type>) -> Type {
     let store = db.store();
-    let seen: Vec<Type> = seen.into_iter().map(|ty| plain(db, infer.widen(ty))).collect();
-    let joined = union::join(store, seen);
-    let parts = union::parts(store, &joined).to_vec();
+    nearest(db, union::join(store, seen.into_iter().map(|ty| plain(db, infer.widen(ty))).collect::<Vec<Type>>()))
+}
+
+/// The parts of a union as few classes: those of one kind together, derived ones in what they derive from, many of one base as the base.
+fn nearest(db: &Database, ty: Type) -> Type {
+    let store = db.store();
     let mut merged: Vec<Type> = Vec::new();
-    for part in parts {
+    for part in union::parts(store, &ty).to_vec() {
         match merged.iter_mut().find_map(|known| Some((merge(db, *known, part)?, known))) {
             Some((both, known)) => *known = both,
             None => merged.push(part),
@@ -58,13 +61,13 @@ fn plain(db: &Database, ty: Type) -> Type {
         Type::Function(_) | Type::Method(_) => callable(db, part),
         Type::Instance(id) if !store.instance(id).args.is_empty() => {
             let instance = store.instance(id).clone();
-            let args: Vec<Type> = instance.args.iter().map(|arg| inner(db, *arg)).collect();
+            let args: Vec<Type> = instance.args.iter().map(|arg| nearest(db, plain(db, *arg))).collect();
             Type::Instance(instance_of(db, instance.class, &args))
         }
         Type::Tuple(id) => {
             let tuple = store.tuple(id).clone();
-            let all = |parts: &[Type]| parts.iter().map(|part| inner(db, *part)).collect();
-            let rest = tuple.rest.map(|rest| inner(db, rest));
+            let all = |parts: &[Type]| parts.iter().map(|part| nearest(db, plain(db, *part))).collect();
+            let rest = tuple.rest.map(|rest| nearest(db, plain(db, rest)));
             Type::Tuple(store.intern_tuple(Tuple { prefix: all(&tuple.prefix), rest, suffix: all(&tuple.suffix) }))
         }
         Type::Module(_) | Type::Namespace(_) => {
@@ -72,20 +75,6 @@ fn plain(db: &Database, ty: Type) -> Type {
         }
         part => part,
     })
-}
-
-/// What a container holds, parts of one kind together.
-fn inner(db: &Database, ty: Type) -> Type {
-    let store = db.store();
-    let ty = plain(db, ty);
-    let mut merged: Vec<Type> = Vec::new();
-    for part in union::parts(store, &ty).to_vec() {
-        match merged.iter_mut().find_map(|known| Some((merge(db, *known, part)?, known))) {
-            Some((both, known)) => *known = both,
-            None => merged.push(part),
-        }
-    }
-    union::join(store, merged)
 }
 
 /// A function as what calls of it take and give.

@@ -101,7 +101,7 @@ pub(super) fn conclude(
         return None;
     }
     let ty = iterated(db, ty);
-    let ty = if matches!(ty, Type::Union(_)) { together(db, &infer, [ty]) } else { ty };
+    let ty = together(db, &infer, [ty]);
     if union::parts(db.store(), &ty).len() > MOST_PARTS {
         return None;
     }
