@@ -211,7 +211,6 @@ impl<'a, 'db> Scales<'a, 'db> {
         if best >= rank::DECLARED_BASE {
             return match best {
                 rank::LANGUAGE => Sureness::Sure,
-                rank::DOCSTRING if self.agreeing >= rank::TESTS && !is_union => Sureness::Sure,
                 rank::DECLARED_BASE if is_special => Sureness::Low,
                 _ => Sureness::Fair,
             };
@@ -222,11 +221,8 @@ impl<'a, 'db> Scales<'a, 'db> {
         }
         if best >= rank::STRONG_USE {
             let is_flag = plain == builtin_instance(db, leitmotiv_syntax::names::known::BOOL_CLASS, &[]);
-            return match (is_flag, is_optional) {
-                (true, false) => Sureness::Sure,
-                (false, true) if self.agreeing < rank::WEAK_USE => Sureness::Low,
-                _ => Sureness::Fair,
-            };
+            let is_alone = is_optional && !is_flag && self.agreeing < rank::WEAK_USE;
+            return if is_alone { Sureness::Low } else { Sureness::Fair };
         }
         let is_own = matches!(plain, Type::Instance(id)
             if store.instance(id).class.file.origin(db) != Origin::Bundled);

@@ -34,7 +34,7 @@ rate("free")
 
 
 # A flag.
-def open_desk(late=False):  #= late: bool sure
+def open_desk(late=False):  #= late: bool fair
     print(late)
 
 
