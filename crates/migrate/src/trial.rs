@@ -26,11 +26,6 @@ impl<'db> Trial<'db> {
         self.db
     }
 
-    /// The same, for work that leaves it as it found it.
-    pub fn db_mut(&mut self) -> &mut Database {
-        self.db
-    }
-
     /// Gives files other texts.
     pub fn write(&mut self, texts: impl IntoIterator<Item = (File, Arc<str>)>) {
         for (file, text) in texts {

@@ -1,36 +1,12 @@
 //! What evidence is: where it comes from, what it says, how much that is worth; and what is concluded from all of it.
 
 use leitmotiv_engine::base::database::Database;
-use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::definitions::{classes, functions};
+use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::findings::source::excerpt;
 use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::types::{ClassRef, Type};
-use leitmotiv_engine::view::handled::{Parameter, Subject};
-use leitmotiv_index::tree::FunctionId;
 use leitmotiv_syntax::TextRange;
-use leitmotiv_syntax::names::Name;
-
-/// What an annotation may be written for.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub enum Slot {
-    /// A parameter.
-    Parameter(Parameter),
-    /// What a function gives.
-    Return(File, FunctionId),
-    /// An attribute that methods assign on their object.
-    Attribute(ClassRef, Name),
-}
-
-impl From<Subject> for Slot {
-    fn from(subject: Subject) -> Slot {
-        match subject {
-            Subject::Parameter(parameter) => Slot::Parameter(parameter),
-            Subject::Attribute(class, name) => Slot::Attribute(class, name),
-        }
-    }
-}
 
 /// A kind of evidence.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -230,19 +206,5 @@ impl Conclusion {
         sources.sort_unstable();
         sources.dedup();
         sources
-    }
-}
-
-/// A function's name, as a parameter is told by.
-#[must_use]
-pub fn owner(db: &Database, slot: Slot) -> String {
-    match slot {
-        Slot::Parameter(Parameter { file, function, .. }) | Slot::Return(file, function) => {
-            functions::qualified(db, file, Some(function))
-        }
-        Slot::Attribute(class, _) => {
-            let module = db.names().text(class.file.module(db));
-            format!("{module}.{}", classes::shown(db, class))
-        }
     }
 }

@@ -36,13 +36,14 @@ mod weigh;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{DefKind, Function, FunctionId, ModuleIndex, ScopeId, ScopeKind};
 use leitmotiv_syntax::TextSize;
 use rustc_hash::FxHashMap;
 
-pub use self::evidence::{Conclusion, Evidence, Slot, Source, Sureness, Weight};
+pub use self::evidence::{Conclusion, Evidence, Source, Sureness, Weight};
 pub use self::known::is_test;
 pub use self::rounds::Inquiry;
 use self::rounds::{Concluded, open_parameters};
@@ -193,8 +194,8 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
         }
     }
     for (class, _) in index.classes.iter() {
-        let owner =
-            evidence::owner(db, Slot::Attribute(ClassRef { file, class }, leitmotiv_syntax::names::known::EMPTY));
+        let module = db.names().text(file.module(db));
+        let owner = format!("{module}.{}", classes::shown(db, ClassRef { file, class }));
         for (name, def, function) in attributes::worth_declaring(db, index, class) {
             let text = db.names().text(name);
             if !writer.is_asked(text, &format!("{owner}.{text}")) {

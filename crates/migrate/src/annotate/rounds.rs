@@ -97,11 +97,6 @@ impl Inquiry {
         }
     }
 
-    /// Takes back what was refused.
-    pub fn refuse_nothing(&mut self) {
-        self.refused.clear();
-    }
-
     /// Proposals for some of the project's own files, in their order and that of the text.
     #[must_use]
     pub fn propose(&mut self, asked: &[File], wanted: &Wanted) -> Vec<Proposal> {
@@ -143,17 +138,13 @@ impl Inquiry {
             for number in 0..MOST_ROUNDS {
                 let db = &self.db;
                 // From some round on what was concluded stays: two things may say each other's contrary for ever.
-                let settled = (!is_first || number >= SETTLING_ROUNDS).then(|| std::mem::take(&mut parameters));
+                let settled = (!is_first || number >= SETTLING_ROUNDS).then_some(&parameters);
                 let taken =
                     parameters.iter().filter(|(_, conclusion): &(_, &Conclusion)| conclusion.sureness >= *phase);
                 let taken = taken.map(|(parameter, conclusion)| (*parameter, conclusion.ty)).collect();
                 let known = Known::gather(db, &files, taken);
                 let members = members.get_or_insert_with(|| Members::new(db, known.classes(db)));
-                let mut next =
-                    round(db, &known, members, &files, (&self.refused, settled.as_ref(), &wanted.sources, *phase));
-                if let Some(settled) = settled {
-                    parameters = settled;
-                }
+                let mut next = round(db, &known, members, &files, (&self.refused, settled, &wanted.sources, *phase));
                 // What was fair when only fair things were assumed stays as it was.
                 if is_second {
                     for (parameter, conclusion) in &mut next {
@@ -218,15 +209,14 @@ fn open_results(
     (least, refused): (Sureness, &Refused),
 ) -> Vec<((File, FunctionId), Conclusion)> {
     each_source(db, files, |db, file, index| {
-        let file = &file;
         let mut found = Vec::new();
         for (function, record) in index.functions.iter() {
-            let key = (*file, function);
+            let key = (file, function);
             if record.returns.is_some() || before.contains_key(&key) {
                 continue;
             }
-            let dotted = || (*file, functions::qualified(db, *file, Some(function)), Part::Return);
-            let inferred = functions::return_type(db, *file, function);
+            let dotted = || (file, functions::qualified(db, file, Some(function)), Part::Return);
+            let inferred = functions::return_type(db, file, function);
             if !weigh::open(db, inferred) {
                 continue;
             }
@@ -256,19 +246,18 @@ fn round(
 ) -> Parameters {
     let with_refused: FxHashSet<File> = refused.keys().map(|(file, ..)| *file).collect();
     let each = each_source(db, files, |db, file, index| {
-        let file = &file;
         let mut found = Vec::new();
         for (function, record) in index.functions.iter() {
-            let dotted = || functions::qualified(db, *file, Some(function));
-            let dotted = with_refused.contains(file).then(dotted);
-            for parameter in open_parameters(db, *file, index, function) {
+            let dotted = || functions::qualified(db, file, Some(function));
+            let dotted = with_refused.contains(&file).then(dotted);
+            for parameter in open_parameters(db, file, index, function) {
                 // What was less may have become more.
                 let before = settled.and_then(|settled| settled.get(&parameter));
                 let before = before.filter(|before| before.sureness >= phase).cloned();
                 let conclusion = before.or_else(|| weigh::parameter(db, known, members, parameter, sources));
                 let Some(conclusion) = conclusion else { continue };
                 let name = db.names().text(record.params[parameter.place as usize].name);
-                let named = |dotted: &String| (*file, dotted.clone(), Part::Parameter(name.to_owned()));
+                let named = |dotted: &String| (file, dotted.clone(), Part::Parameter(name.to_owned()));
                 let is_out = |dotted| is_refused(refused, &named(dotted), conclusion.ty);
                 if !dotted.as_ref().is_some_and(is_out) {
                     found.push((parameter, conclusion));

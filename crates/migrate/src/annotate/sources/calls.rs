@@ -17,8 +17,6 @@ pub(crate) struct Calls {
     pub(crate) tests: Vec<Evidence>,
     /// How many calls of the package pass something that is not known.
     pub(crate) unknown: usize,
-    /// How many calls of the package there are.
-    pub(crate) all: usize,
 }
 
 /// What calls pass to a parameter.
@@ -29,9 +27,6 @@ pub(crate) fn of(db: &Database, known: &Known, parameter: Parameter) -> Calls {
         // What calls itself passes its own parameter on.
         if passed.from == Some(Subject::Parameter(parameter)) {
             continue;
-        }
-        if !is_test {
-            calls.all += 1;
         }
         for part in union::parts(store, &passed.ty) {
             if part.is_dynamic() {

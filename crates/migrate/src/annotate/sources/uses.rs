@@ -240,7 +240,6 @@ impl Reader<'_> {
                 let is_told = !plain.is_dynamic() && plain != Type::Never;
                 is_told.then(|| (plain, Strength::Medium, format!("{} stands in for it", show(db, plain))))
             }
-            UseKind::AskedCallable => None,
             UseKind::Raised => Some((self.built_in("BaseException"), Strength::Medium, "is raised".to_owned())),
             UseKind::Awaited => {
                 Some((self.abstract_class("Awaitable", &[Type::Any]), Strength::Medium, "is awaited".to_owned()))
