@@ -211,3 +211,13 @@ fn methods_for_subclasses_are_not_annotated_from_their_own_body_alone() {
     assert!(run.out.contains("the docstring says float"), "{}", run.out);
     assert!(run.out.contains("`Bar` gives float"), "{}", run.out);
 }
+
+#[test]
+fn reasons_come_in_the_order_of_the_text_whichever_round_found_them() {
+    let run = Folder::demo().run(&["annotate", "skerry/fleet.py", "--why"]);
+    let functions = run.out.lines().filter_map(|line| line.strip_prefix("skerry.fleet."));
+    let mut functions: Vec<&str> = functions.filter_map(|line| line.split('(').next()).collect();
+    functions.dedup();
+    let all = ["load", "add", "find", "all_vessels", "in_service", "flagship", "withdraw", "total_capacity"];
+    assert_eq!(functions, all, "{}", run.out);
+}

@@ -6,7 +6,6 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::{Args, ValueEnum};
-use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_migrate::annotate::open::{self, Undecided};
 use leitmotiv_migrate::annotate::vet::{self, Vetted, Withdrawn};
@@ -169,7 +168,7 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
         print(&format!("{}\n", look::fold(&text, look::width(), "", "")))?;
         return Ok(ExitCode::SUCCESS);
     }
-    let mut out = if command.why { reasons(&session.db, &vetted) } else { change::diff(changes) };
+    let mut out = if command.why { reasons(&vetted) } else { change::diff(changes) };
     if !context.quiet {
         let _ = writeln!(out, "{said}, not written. Next: leitmotiv annotate{} --write", command.words());
     }
@@ -214,12 +213,10 @@ fn evidence(proposal: &Proposal, width: usize) -> String {
     for_it.chain(against).map(line).collect()
 }
 
-fn reasons(db: &Database, vetted: &Vetted) -> String {
+fn reasons(vetted: &Vetted) -> String {
     let width = look::width();
     let mut out = String::new();
-    let mut all: Vec<&Proposal> = vetted.accepted.iter().collect();
-    all.sort_by_key(|proposal| proposal.file.path(db));
-    for proposal in all {
+    for proposal in &vetted.accepted {
         let slot = proposal.part.shown(&proposal.function, &proposal.spelled.text);
         let _ = writeln!(out, "{}  {}", look::heading(&slot), look::faint(proposal.sureness.name()));
         out.push_str(&evidence(proposal, width));

@@ -39,7 +39,7 @@ use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::{ClassRef, Type};
-use leitmotiv_index::tree::{DefKind, Function, FunctionId, ModuleIndex, ScopeId, ScopeKind};
+use leitmotiv_index::tree::{ClassId, DefKind, Function, FunctionId, ModuleIndex, ScopeId, ScopeKind};
 use leitmotiv_syntax::TextSize;
 use rustc_hash::FxHashMap;
 
@@ -194,8 +194,7 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
         }
     }
     for (class, _) in index.classes.iter() {
-        let module = db.names().text(file.module(db));
-        let owner = format!("{module}.{}", classes::shown(db, ClassRef { file, class }));
+        let owner = class_name(db, file, class);
         for (name, def, function) in attributes::worth_declaring(db, index, class) {
             let text = db.names().text(name);
             if !writer.is_asked(text, &format!("{owner}.{text}")) {
@@ -218,6 +217,11 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
     }
     proposals.sort_by_key(|proposal| proposal.at);
     proposals
+}
+
+/// The dotted name of a class, as its attributes are told by.
+fn class_name(db: &Database, file: File, class: ClassId) -> String {
+    format!("{}.{}", db.names().text(file.module(db)), classes::shown(db, ClassRef { file, class }))
 }
 
 /// What holds for all annotations of a file.

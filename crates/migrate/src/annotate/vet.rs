@@ -8,16 +8,18 @@ use std::path::PathBuf;
 use std::sync::Arc;
 
 use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::check::{Checked, check};
+use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_project::settings::Severity;
-use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::{TextRange, TextSize};
 
 use super::edit::{Edited, edited};
 use super::suspects::{MOST_SEARCHES, Search, Suspect, along, imported, named, on_its_lines, pick, slots, without};
-use super::{Inquiry, Part, Proposal, Wanted};
+use super::{Inquiry, Part, Proposal, Wanted, attributes, class_name};
 use crate::change::Change;
 use crate::trial::Trial;
 
@@ -29,7 +31,7 @@ const MOST_TRIES: usize = 2;
 
 /// What came of it.
 pub struct Vetted {
-    /// The proposals that hold, round by round.
+    /// The proposals that hold, by path and in the order of the text.
     pub accepted: Vec<Proposal>,
     /// All changes, from the texts on disk to those after the last round, by path.
     pub changes: Vec<Change>,
@@ -72,6 +74,7 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
     let mut tries: BTreeMap<Slot, usize> = BTreeMap::new();
     let mut contradicted: BTreeSet<(Slot, String)> = BTreeSet::new();
     let mut has_accepted = false;
+    let places = places(db, asked);
     let mut trial = Trial::new(db);
     let mut lines = 0;
     for _ in 0..MOST_ROUNDS {
@@ -138,10 +141,41 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         }
         before = Some(tally.unwrap_or(known));
     }
+    // Later rounds tell places in texts that have grown.
+    vetted.accepted.sort_by_cached_key(|proposal| {
+        let slot = slot(trial.db(), proposal);
+        let place = places.get(&slot).copied();
+        (slot.0, place)
+    });
     vetted.withdrawn = refused.iter().filter_map(|slot| notes.remove(slot)).collect();
     vetted.changes = changes.into_values().collect();
     vetted.changes.sort_by(|one, other| one.shown.cmp(&other.shown));
     vetted
+}
+
+/// Where slots stand in files.
+fn places(db: &Database, files: &[File]) -> BTreeMap<Slot, TextSize> {
+    let mut found = BTreeMap::new();
+    for file in files {
+        let index = module_index(db, *file);
+        let path = file.path(db);
+        for (function, record) in index.functions.iter() {
+            let name = functions::qualified(db, *file, Some(function));
+            for param in &record.params {
+                let part = Part::Parameter(db.names().text(param.name).to_owned());
+                found.insert((path.to_owned(), name.clone(), part), param.name_range.start());
+            }
+            found.insert((path.to_owned(), name, Part::Return), record.params_end);
+        }
+        for (class, _) in index.classes.iter() {
+            let owner = class_name(db, *file, class);
+            for (name, def, _) in attributes::worth_declaring(db, index, class) {
+                let part = Part::Attribute(db.names().text(name).to_owned());
+                found.insert((path.to_owned(), owner.clone(), part), index.defs[def].range.start());
+            }
+        }
+    }
+    found
 }
 
 /// The line that something begins on, from 1.
