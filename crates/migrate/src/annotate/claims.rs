@@ -116,7 +116,7 @@ pub(super) fn of(
     let named = db.names().text(param.name);
     let default = defaults::of(db, parameter);
     let mut all = said(db, parameter);
-    all.extend(fixtures::of(db, parameter).map(|evidence| Claim::of(evidence, rank::CALLS)));
+    all.extend(fixtures::of(db, known, parameter).map(|evidence| Claim::of(evidence, rank::CALLS)));
     let of_base = bases::parameter(db, known, parameter).map(|evidence| {
         let rank = if evidence.strength == Strength::Strong { rank::DECLARED_BASE } else { rank::BASE };
         Claim { ty: plain_index(db, evidence.ty), ..Claim::of(evidence, rank) }

@@ -30,6 +30,7 @@ pub(super) struct Known {
     pub(super) by_name: ByName,
     methods: OnceLock<FxHashMap<Name, Vec<(ClassRef, FunctionId)>>>,
     classes: OnceLock<Vec<ClassRef>>,
+    shared_fixtures: OnceLock<Vec<File>>,
 }
 
 impl Known {
@@ -54,7 +55,16 @@ impl Known {
             }
         }
         let by_name = ByName::new(db, files, &concluded);
-        Known { passed, uses, concluded, by_name, methods: OnceLock::new(), classes: OnceLock::new() }
+        let (methods, classes, shared_fixtures) = (OnceLock::new(), OnceLock::new(), OnceLock::new());
+        Known { passed, uses, concluded, by_name, methods, classes, shared_fixtures }
+    }
+
+    /// The files in which test runners look for what a folder's tests share.
+    pub(super) fn shared_fixtures(&self, db: &Database) -> &[File] {
+        self.shared_fixtures.get_or_init(|| {
+            let is_shared = |file: &File| file.path(db).rsplit('/').next() == Some("conftest.py");
+            resolve::project_files(db).iter().copied().filter(is_shared).collect()
+        })
     }
 
     /// Methods of the project by name, with their classes.

@@ -7,7 +7,6 @@ use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::functions::enclosing_body;
 use leitmotiv_engine::outline::module_index;
-use leitmotiv_engine::resolve::project_files;
 use leitmotiv_engine::types::Type;
 use leitmotiv_engine::view::handled::Parameter;
 use leitmotiv_index::tree::{Arg, ArgKind, Expr, ExprId, FunctionId, ModuleIndex};
@@ -15,9 +14,10 @@ use leitmotiv_syntax::names::Name;
 
 use super::super::evidence::{Evidence, Source, Strength, Why};
 use super::super::generalise::together;
+use super::super::known::Known;
 
 /// What a test runner passes to a parameter of a test or a fixture.
-pub(crate) fn of(db: &Database, parameter: Parameter) -> Option<Evidence> {
+pub(crate) fn of(db: &Database, known: &Known, parameter: Parameter) -> Option<Evidence> {
     let Parameter { file, function, place } = parameter;
     let index = module_index(db, file);
     let record = &index.functions[function];
@@ -26,7 +26,7 @@ pub(crate) fn of(db: &Database, parameter: Parameter) -> Option<Evidence> {
         return None;
     }
     let name = record.params[place as usize].name;
-    repeated(db, (file, index, function), name).or_else(|| fixture(db, file, function, name))
+    repeated(db, (file, index, function), name).or_else(|| fixture(db, known, (file, function), name))
 }
 
 /// The name of what a decorator is, with or without arguments.
@@ -43,17 +43,11 @@ fn is_fixture(db: &Database, index: &ModuleIndex, function: FunctionId) -> bool 
 }
 
 /// The fixture of a name, in the file or in a `conftest.py` of its folder or one above.
-fn fixture(db: &Database, file: File, own: FunctionId, name: Name) -> Option<Evidence> {
+fn fixture(db: &Database, known: &Known, (file, own): (File, FunctionId), name: Name) -> Option<Evidence> {
     let path = file.path(db);
     let folder = |path: &str| path.rsplit_once('/').map_or(String::new(), |(folder, _)| format!("{folder}/"));
-    let mut shared: Vec<File> = project_files(db)
-        .iter()
-        .copied()
-        .filter(|other| {
-            let other = other.path(db);
-            (other == "conftest.py" || other.ends_with("/conftest.py")) && folder(path).starts_with(&folder(other))
-        })
-        .collect();
+    let mut shared: Vec<File> = known.shared_fixtures(db).to_vec();
+    shared.retain(|other| folder(path).starts_with(&folder(other.path(db))));
     // The nearest first.
     shared.sort_by_key(|other| std::cmp::Reverse(other.path(db).len()));
     let (there, found) = std::iter::once(file).chain(shared).find_map(|there| {
