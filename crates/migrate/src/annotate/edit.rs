@@ -1,7 +1,7 @@
 //! Proposals as changes to files.
 //!
-//! Every new text is parsed, and must be the same program as the old one but for annotations and added imports. Where it is
-//! not, the proposals that need imports are left out, and if that does not help, all of the file's.
+//! Every text that is to be written is parsed, and must be the same program as the old one but for annotations and added imports ([`unproved`]).
+//! Where it is not, the proposals that need imports are left out, and if that does not help, all of the file's.
 
 use std::collections::BTreeMap;
 
@@ -28,7 +28,7 @@ pub struct Edited {
     pub change: Change,
 }
 
-/// The changes that proposals make, in the order of the files' paths. A proposal that cannot be written safely is in none.
+/// The changes that proposals make, in the order of the files' paths. A proposal whose imports have no place is in none.
 #[must_use]
 pub fn edited(db: &Database, proposals: Vec<Proposal>) -> Vec<Edited> {
     let mut files: BTreeMap<&str, (File, Vec<Proposal>)> = BTreeMap::new();
@@ -45,24 +45,38 @@ pub fn edited(db: &Database, proposals: Vec<Proposal>) -> Vec<Edited> {
 fn in_file(db: &Database, file: File, proposals: Vec<Proposal>) -> Option<Edited> {
     let text = file.text(db);
     let path = file.disk(db)?.to_owned();
-    let without_imports = || {
-        let plain = proposals.iter().filter(|proposal| proposal.spelled.imports.is_empty());
-        plain.cloned().collect::<Vec<Proposal>>()
-    };
-    let tried = |own: &[Proposal]| {
-        let after = rewritten(db, file, own)?;
-        (!own.is_empty() && same_but_for_annotations(text, &after)).then_some(after)
-    };
-    let (own, after) = match tried(&proposals) {
+    let rewritten = |own: &[Proposal]| if own.is_empty() { None } else { rewritten(db, file, own) };
+    let (own, after) = match rewritten(&proposals) {
         Some(after) => (proposals, after),
         None => {
-            let plain = without_imports();
-            let after = tried(&plain)?;
+            let plain = without_imports(proposals);
+            let after = rewritten(&plain)?;
             (plain, after)
         }
     };
     let change = Change { path, shown: file.path(db).to_owned(), before: Some(text.to_string()), after };
     Some(Edited { file, proposals: own, change })
+}
+
+/// Those that need no imports.
+fn without_imports(mut proposals: Vec<Proposal>) -> Vec<Proposal> {
+    proposals.retain(|proposal| proposal.spelled.imports.is_empty());
+    proposals
+}
+
+/// Whether each changed file is the same program as before but for annotations. Where it is not, those of its proposals that may stay: the ones
+/// without imports, and if there are none but those, none at all.
+#[must_use]
+pub fn unproved(edited: &[Edited]) -> Vec<(File, Vec<Proposal>)> {
+    let each = edited.par_iter().filter_map(|edited| {
+        let Change { before, after, .. } = &edited.change;
+        if before.as_deref().is_some_and(|before| same_but_for_annotations(before, after)) {
+            return None;
+        }
+        let plain = without_imports(edited.proposals.clone());
+        Some((edited.file, if plain.len() < edited.proposals.len() { plain } else { Vec::new() }))
+    });
+    each.collect()
 }
 
 /// A file's text with proposals written into it; `None` where there is no place for the imports that they need.

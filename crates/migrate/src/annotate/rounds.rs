@@ -67,6 +67,15 @@ impl Inquiry {
         Inquiry { db, files: own, concluded: None, refused: Refused::default() }
     }
 
+    /// Begins anew from nothing but the texts: nothing is concluded, refused or taken for granted.
+    pub fn begin_anew(&mut self) {
+        for (own, _) in &self.files {
+            self.db.assume(*own, None);
+        }
+        self.concluded = None;
+        self.refused = Refused::default();
+    }
+
     /// Gives a file another text; `file` is that of the project's own database.
     pub fn write(&mut self, file: File, text: Arc<str>) {
         if let Some((own, _)) = self.files.iter().copied().find(|(_, theirs)| *theirs == file) {

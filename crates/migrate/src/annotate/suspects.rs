@@ -10,11 +10,12 @@ use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::leads_to;
 use leitmotiv_engine::types::ClassRef;
+use leitmotiv_engine::view::roots;
 use leitmotiv_syntax::{TextRange, TextSize};
 
 use super::edit::Edited;
 use super::vet::Key;
-use super::{Part, Proposal};
+use super::{Part, Proposal, Sureness};
 
 /// A function by file and dotted name, and its parameter, or return, that is suspected; `None` for all of it.
 pub(super) type Suspect = (File, String, Option<Part>);
@@ -40,6 +41,8 @@ pub(super) struct Search {
     pub(super) part: Option<usize>,
     /// From where on they are put back next.
     pub(super) from: usize,
+    /// Whether it was seen to come from the only one that is left.
+    is_seen: bool,
 }
 
 impl Search {
@@ -49,14 +52,18 @@ impl Search {
         wider.reverse();
         let suspects = wider.pop().unwrap_or_default();
         let part = wider.is_empty().then(|| suspects.len().div_ceil(2));
-        Search { at, file, key, nearest: suspects.clone(), suspects, wider, part, from: 0 }
+        Search { at, file, key, nearest: suspects.clone(), suspects, wider, part, from: 0, is_seen: false }
     }
 
     /// Whether there is more to ask.
     pub(super) fn is_open(&self) -> bool {
         match self.part {
             None => true,
-            Some(part) => part > 0 && self.suspects.len() > 1,
+            Some(part) => match self.suspects.len() {
+                0 => false,
+                1 => !self.is_seen,
+                _ => part > 0,
+            },
         }
     }
 
@@ -64,7 +71,7 @@ impl Search {
     pub(super) fn put_back(&self) -> &[Suspect] {
         match self.part {
             None => &[],
-            Some(part) => &self.suspects[self.from..(self.from + part).min(self.suspects.len())],
+            Some(part) => &self.suspects[self.from..(self.from + part.max(1)).min(self.suspects.len())],
         }
     }
 
@@ -81,6 +88,8 @@ impl Search {
             self.part = Some(self.suspects.len().div_ceil(2));
             return;
         };
+        let part = part.max(1);
+        self.is_seen = !is_gone && self.suspects.len() == 1;
         if is_gone {
             let end = (self.from + part).min(self.suspects.len());
             self.suspects.drain(self.from..end);
@@ -176,54 +185,67 @@ pub(super) fn pick(written: &[Edited], keep: impl Fn(&Edited, &str) -> bool) -> 
 }
 
 /// The proposal for the attribute that is declared at a place, if there is one.
-fn attribute_at(db: &Database, written: &[Edited], file: File, range: TextRange) -> Option<Suspect> {
-    let index = module_index(db, file);
-    let class = index.classes_around.of(range.start()).next()?;
+fn attribute_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Proposal> {
+    let file = edited.file;
+    let class = module_index(db, file).classes_around.of(range.start()).next()?;
     let class = classes::shown(db, ClassRef { file, class });
     let text = file.text(db);
     let line = text[..usize::from(range.start())].rfind('\n').map_or(0, |end| end + 1);
     let name = text[line..].split([':', '=']).next()?.trim().rsplit('.').next()?;
-    let edited = written.iter().find(|edited| edited.file == file)?;
-    let is_this = |proposal: &&Proposal| {
-        proposal.part == Part::Attribute(name.to_owned()) && proposal.function.rsplit('.').next() == Some(class)
-    };
-    let found = edited.proposals.iter().find(is_this)?;
-    Some((file, found.function.clone(), Some(found.part.clone())))
+    edited.proposals.iter().find(|proposal| {
+        matches!(&proposal.part, Part::Attribute(attribute) if attribute == name)
+            && proposal.function.rsplit('.').next() == Some(class)
+    })
 }
 
 /// The proposal for the parameter that stands at a place, if there is one.
-fn parameter_at(db: &Database, written: &[Edited], file: File, range: TextRange) -> Option<Suspect> {
-    let index = module_index(db, file);
+fn parameter_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Proposal> {
+    let index = module_index(db, edited.file);
     let id = index.functions_around.of(range.start()).next()?;
     let param = index.functions[id].params.iter().find(|param| {
         let annotation = param.annotation.map(|annotation| index.spans[annotation]);
         let whole = annotation.map_or(param.name_range, |annotation| param.name_range.cover(annotation));
         whole.contains_range(range)
     })?;
-    let name = db.names().text(param.name);
-    let function = functions::qualified(db, file, Some(id));
-    let edited = written.iter().find(|edited| edited.file == file)?;
-    let is_this =
-        |proposal: &&Proposal| proposal.function == function && proposal.part == Part::Parameter(name.to_owned());
-    edited.proposals.iter().find(is_this).map(|proposal| (file, function.clone(), Some(proposal.part.clone())))
+    let function = functions::qualified(db, edited.file, Some(id));
+    let part = Part::Parameter(db.names().text(param.name).to_owned());
+    edited.proposals.iter().find(|proposal| proposal.function == function && proposal.part == part)
 }
 
-/// The functions with proposals along the evidence of a new finding; of a text that is no program any more, or that uses a name
-/// that is not bound in it, all of its own.
-pub(super) fn along(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
+/// The proposal for the result that is declared at a place, if there is one.
+fn result_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Proposal> {
+    let index = module_index(db, edited.file);
+    let id = index.functions_around.of(range.start()).find(|id| {
+        index.functions[*id].returns.is_some_and(|returns| index.spans[returns].contains_range(range))
+    })?;
+    let function = functions::qualified(db, edited.file, Some(id));
+    edited.proposals.iter().find(|proposal| proposal.function == function && proposal.part == Part::Return)
+}
+
+/// What a new finding is laid to.
+pub(super) enum Blame {
+    /// This slot: the finding's own evidence leads to it.
+    Slot(Suspect),
+    /// One of these, or none of them.
+    Among(Vec<Suspect>),
+}
+
+/// What a new finding is laid to: of the annotations that its evidence leads to, the one that the least speaks for. Where it leads to none,
+/// one of the functions along it is suspected; of a text that is no program any more, or that uses a name that is not bound in
+/// it, all of its own.
+pub(super) fn blame(db: &Database, written: &[Edited], finding: &Finding) -> Blame {
     if matches!(finding.rule, "syntax.error" | "engine.fault" | "name.undefined" | "name.unbound") {
         let own = pick(written, |edited, _| finding.file == edited.file);
         if !own.is_empty() {
-            return own;
+            return Blame::Among(slots(written, own));
         }
     }
-    // What a parameter is said to be, and is not: the other annotations of its function may stay.
     let declared = finding.evidence.iter().filter(|step| step.kind == "declared");
-    let slot_at =
-        |file, range| parameter_at(db, written, file, range).or_else(|| attribute_at(db, written, file, range));
-    let params: Vec<Suspect> = declared.filter_map(|step| slot_at(step.file, step.range)).collect();
-    if !params.is_empty() {
-        return params;
+    let found = declared.filter_map(|step| slot_at(db, written, step.file, step.range));
+    // The last step says what is asked for, from too few uses as like as not: it loses against what is given, all else being equal.
+    let weakest = found.reduce(|one, other| if standing(&other) <= standing(&one) { other } else { one });
+    if let Some(weakest) = weakest {
+        return Blame::Slot(suspect(weakest));
     }
     let mut names: BTreeSet<String> = BTreeSet::from([finding.symbol.clone()]);
     let places = finding.evidence.iter().map(|step| (step.file, step.range));
@@ -232,11 +254,52 @@ pub(super) fn along(db: &Database, written: &[Edited], finding: &Finding) -> Vec
         let around = module_index(db, file).functions_around.of(range.start());
         names.extend(around.map(|id| functions::qualified(db, file, Some(id))));
     }
-    let found = pick(written, |_, function| names.contains(function));
+    let mut found = slots(written, pick(written, |_, function| names.contains(function)));
     match clash {
-        Some(part) => slots(written, found).into_iter().filter(|(.., of)| of.as_ref() == Some(&part)).collect(),
-        None => found,
+        Some(part) => found.retain(|(.., of)| of.as_ref() == Some(&part)),
+        // Within a function, what it gives is asked about where it gives something.
+        None if !asks_what_is_given(finding.rule) => {
+            let is_else = |(_, function, of): &Suspect| *function != finding.symbol || *of != Some(Part::Return);
+            found.retain(is_else);
+        }
+        None => {}
     }
+    match found.as_slice() {
+        [one] => Blame::Slot(one.clone()),
+        _ => Blame::Among(found),
+    }
+}
+
+/// What the types in the statement around a finding rest on, that which stands firmest first.
+pub(super) fn rooted(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
+    let roots = roots::of(db, finding.file, finding.range);
+    let mut found: Vec<&Proposal> =
+        roots.into_iter().filter_map(|(file, range)| slot_at(db, written, file, range)).collect();
+    found.sort_by_key(|proposal| std::cmp::Reverse(standing(proposal)));
+    let mut found: Vec<Suspect> = found.into_iter().map(suspect).collect();
+    found.dedup();
+    found
+}
+
+/// The proposal that is written at a place.
+fn slot_at<'e>(db: &Database, written: &'e [Edited], file: File, range: TextRange) -> Option<&'e Proposal> {
+    let edited = written.iter().find(|edited| edited.file == file)?;
+    let found = parameter_at(db, edited, range).or_else(|| attribute_at(db, edited, range));
+    found.or_else(|| result_at(db, edited, range))
+}
+
+/// How firmly a proposal stands.
+fn standing(proposal: &Proposal) -> (Sureness, u32, u32) {
+    (proposal.sureness, proposal.weight.best, proposal.weight.agreeing)
+}
+
+fn suspect(proposal: &Proposal) -> Suspect {
+    (proposal.file, proposal.function.clone(), Some(proposal.part.clone()))
+}
+
+/// Whether a rule asks what functions give, where they give it.
+fn asks_what_is_given(rule: &str) -> bool {
+    matches!(rule, "value.return" | "value.yield" | "flow.missing-return") || rule.starts_with("class.") || rule.starts_with("generic.") || rule.starts_with("annotation.")
 }
 
 /// What of two methods clashes, as the finding says it: what they give, or a parameter.

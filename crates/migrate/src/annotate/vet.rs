@@ -17,8 +17,8 @@ use leitmotiv_engine::outline::module_index;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::{TextRange, TextSize};
 
-use super::edit::{Edited, edited};
-use super::suspects::{MOST_SEARCHES, Search, Suspect, along, imported, named, on_its_lines, pick, slots, without};
+use super::edit::{Edited, edited, unproved};
+use super::suspects::{MOST_SEARCHES, Blame, Search, Suspect, blame, imported, named, on_its_lines, pick, rooted, without};
 use super::{Inquiry, Part, Proposal, Wanted, attributes, class_name};
 use crate::change::Change;
 use crate::trial::Trial;
@@ -94,7 +94,7 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
                 break;
             }
             // Another run would begin from nothing but the texts: so does this one, until that finds nothing more.
-            inquiry = Inquiry::new(db, files);
+            inquiry.begin_anew();
             tries.clear();
             lines = 0;
             has_accepted = false;
@@ -269,7 +269,6 @@ impl Round<'_, '_> {
     /// Leaves out what makes findings, until nothing does. Each try leaves some out, so that it ends.
     fn tried(&mut self, mut proposals: Vec<Proposal>, before: &Tally, lines: &mut usize) -> Tried {
         let mut against = Against::new();
-        let mut searched: Vec<Proposal> = Vec::new();
         let mut direct: BTreeSet<(Slot, String)> = BTreeSet::new();
         loop {
             let attempt = self.attempt(proposals, None);
@@ -279,20 +278,25 @@ impl Round<'_, '_> {
             let db = self.trial.db();
             let worse = attempt.worse(db, before);
             if worse.is_empty() {
-                let tally = self.put_back(searched, attempt.tally, before, lines);
-                return Tried { tally: Some(tally), against, direct };
+                let unproved: HashMap<File, Vec<Proposal>> = unproved(&self.written).into_iter().collect();
+                if !unproved.is_empty() {
+                    let mut rest = without(&self.written, &HashSet::new());
+                    rest.retain(|proposal| unproved.get(&proposal.file).is_none_or(|plain| plain.contains(proposal)));
+                    proposals = rest;
+                    continue;
+                }
+                return Tried { tally: Some(attempt.tally), against, direct };
             }
             // By their places among the findings. These are told in the texts that they were found in.
             let told: Vec<(String, String)> = worse.iter().map(|finding| said(db, finding)).collect();
             let mut out: HashMap<Suspect, usize> = HashMap::new();
             let mut open: Vec<(usize, Vec<Suspect>)> = Vec::new();
             for (at, finding) in worse.iter().enumerate() {
-                let suspects = slots(&self.written, along(db, &self.written, finding));
-                match suspects.as_slice() {
-                    [one] => {
-                        out.entry(one.clone()).or_insert(at);
+                match blame(db, &self.written, finding) {
+                    Blame::Slot(slot) => {
+                        out.entry(slot).or_insert(at);
                     }
-                    _ => open.push((at, suspects)),
+                    Blame::Among(suspects) => open.push((at, suspects)),
                 }
             }
             let written = self.written.clone();
@@ -306,9 +310,7 @@ impl Round<'_, '_> {
                     let found = out.get(&of(Some(proposal.part.clone()))).or_else(|| out.get(&of(None)));
                     if let Some(at) = found {
                         against.insert(slot(self.trial.db(), proposal), told[*at].clone());
-                        if is_search {
-                            searched.push(proposal.clone());
-                        } else {
+                        if !is_search {
                             direct.insert((slot(self.trial.db(), proposal), proposal.spelled.text.clone()));
                         }
                     }
@@ -316,31 +318,6 @@ impl Round<'_, '_> {
             }
             proposals = without(&written, &out.into_keys().collect());
         }
-    }
-
-    /// Puts back, in ever smaller parts, what was left out by a search and is not what findings came from: searches side by side may be in each
-    /// other's way.
-    fn put_back(&mut self, searched: Vec<Proposal>, mut tally: Tally, before: &Tally, lines: &mut usize) -> Tally {
-        let most = self.most_lines();
-        let mut parts = vec![searched];
-        while let Some(part) = parts.pop() {
-            if part.is_empty() || *lines > most {
-                continue;
-            }
-            *lines += LINES_OF_A_TRY;
-            let kept = without(&self.written, &HashSet::new());
-            let attempt = self.attempt(kept.iter().chain(&part).cloned().collect(), None);
-            if attempt.worse(self.trial.db(), before).is_empty() {
-                tally = attempt.tally;
-                continue;
-            }
-            self.attempt(kept, Some(&[]));
-            if part.len() > 1 {
-                let (one, other) = part.split_at(part.len() / 2);
-                parts.extend([other.to_vec(), one.to_vec()]);
-            }
-        }
-        tally
     }
 
     /// So many lines may be checked to find what findings come from.
@@ -369,6 +346,7 @@ impl Round<'_, '_> {
             let finding = &worse[at];
             let key = key(db, finding);
             let tiers = [
+                rooted(db, &written, finding),
                 along,
                 on_its_lines(db, &written, finding),
                 named(db, &written, finding),
