@@ -18,6 +18,8 @@ const BUILT_IN: [&str; 9] = ["str", "dict", "list", "set", "int", "float", "byte
 pub(super) struct Members {
     classes: Vec<ClassRef>,
     by_name: FxHashMap<Name, Vec<u32>>,
+    /// Those of the classes that each one derives from, by number.
+    above: Vec<Vec<u32>>,
     built_in: usize,
 }
 
@@ -31,7 +33,14 @@ impl Members {
             built_in: built_in.len(),
             classes: built_in.iter().copied().chain(own).collect(),
             by_name: FxHashMap::default(),
+            above: Vec::new(),
         };
+        let numbers: FxHashMap<ClassRef, u32> = members.classes.iter().copied().zip(0..).collect();
+        let above = members.classes.iter().map(|class| {
+            let bases = classes::info(db, *class).mro.iter().map(|base| store.instance(*base).class);
+            bases.filter(|base| base != class).filter_map(|base| numbers.get(&base).copied()).collect()
+        });
+        members.above = above.collect();
         for (number, class) in members.classes.iter().enumerate() {
             let info = classes::info(db, *class);
             if info.kind == ClassKind::Protocol {
@@ -66,11 +75,9 @@ impl Members {
         }
         let is_built_in = |number: &u32| (*number as usize) < self.built_in;
         let all: Vec<ClassRef> = found.iter().map(|number| self.classes[*number as usize]).collect();
-        let is_root = |class: &ClassRef| {
-            !all.iter().any(|other| other != class && classes::derives(db, *class, *other) == Some(true))
-        };
+        let is_root = |number: u32| !self.above[number as usize].iter().any(|base| found.binary_search(base).is_ok());
         let mut roots: Vec<(u32, ClassRef)> =
-            found.iter().copied().zip(all.iter().copied()).filter(|(_, class)| is_root(class)).collect();
+            found.iter().copied().zip(all.iter().copied()).filter(|(number, _)| is_root(*number)).collect();
         if let Some((_, class)) = roots.iter().find(|(_, class)| is_named_so(named, classes::shown(db, *class))) {
             return Some((*class, Strength::Strong));
         }
