@@ -15,8 +15,9 @@ use salsa::{Durability, Setter};
 use crate::types::ClassRef;
 use crate::types::store::Store;
 
+use super::assumed::Assumed;
 use super::db::{Config, Db, Layout, Located, Unasked};
-use super::file::{Assumed, FactTable, Facts, File, Kept};
+use super::file::{FactTable, Facts, File, Kept};
 use super::runs::Runs;
 
 /// The one database of a session. Cloning it gives a handle for another thread.
@@ -36,6 +37,7 @@ struct Shared {
     facts: FactTable,
     bundled: DashMap<Name, Option<File>, std::hash::BuildHasherDefault<FxHasher>>,
     classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<FxHasher>>,
+    assumes: bool,
 }
 
 /// What is known of the disk; made anew when files come or go.
@@ -150,6 +152,10 @@ impl Db for Database {
         self.surroundings.resolver.own_modules().into()
     }
 
+    fn assumes(&self) -> bool {
+        self.shared.assumes
+    }
+
     fn is_beside_source(&self, stub: File) -> bool {
         self.project().root.join(Path::new(stub.path(self)).with_extension("py")).is_file()
     }
@@ -159,13 +165,13 @@ impl Database {
     /// A database for a project.
     #[must_use]
     pub fn new(project: Project) -> Database {
-        Database::with(project, salsa::Storage::default())
+        Database::with(project, salsa::Storage::default(), false)
     }
 
-    /// A database for the same project, with what editors hold, in which nothing is known yet.
+    /// A database for the same project, with what editors hold, in which nothing is known yet, and things may be taken for granted.
     #[must_use]
     pub fn anew(&self) -> Database {
-        let mut db = Database::new(self.project().clone());
+        let mut db = Database::with(self.project().clone(), salsa::Storage::default(), true);
         db.hold(self.surroundings.overlay.clone());
         db
     }
@@ -173,10 +179,10 @@ impl Database {
     /// A database that counts which of its queries run.
     #[must_use]
     pub fn counted(project: Project, runs: &Runs) -> Database {
-        Database::with(project, salsa::Storage::new(Some(runs.watch())))
+        Database::with(project, salsa::Storage::new(Some(runs.watch())), false)
     }
 
-    fn with(project: Project, storage: salsa::Storage<Database>) -> Database {
+    fn with(project: Project, storage: salsa::Storage<Database>, assumes: bool) -> Database {
         let shared = Shared {
             names: Names::new(),
             store: Store::new(),
@@ -184,6 +190,7 @@ impl Database {
             facts: FactTable::new(),
             bundled: DashMap::default(),
             classes: DashMap::default(),
+            assumes,
         };
         let target = target(&project);
         let surroundings = Arc::new(Surroundings::new(project, FxHashMap::default()));
@@ -264,8 +271,13 @@ impl Database {
         }
     }
 
-    /// Takes for granted what parameters without annotation are; `None` takes that back.
+    /// Takes something for granted of a file's functions; `None` takes that back.
+    ///
+    /// # Panics
+    ///
+    /// In a database that was not made by [`Database::anew`]: what is known there does not ask what is taken for granted.
     pub fn assume(&mut self, file: File, assumed: Option<Arc<Assumed>>) {
+        assert!(self.shared.assumes, "nothing can be taken for granted in this database");
         if *file.assumed(self) != assumed {
             file.set_assumed(self).to(assumed);
         }

@@ -70,6 +70,8 @@ pub trait Db: salsa::Database {
     fn list_project(&self) -> Arc<[File]>;
     /// Names of importable top-level modules, for near misses; *read from the disk*.
     fn list_modules(&self) -> Arc<[String]>;
+    /// Whether anything may be taken for granted in it ([`super::assumed`]).
+    fn assumes(&self) -> bool;
     /// Whether a stub has its source beside it; *read from the disk*.
     fn is_beside_source(&self, stub: File) -> bool;
 }

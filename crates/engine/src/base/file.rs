@@ -4,13 +4,11 @@ use std::any::Any;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, OnceLock};
 
-use leitmotiv_index::tree::FunctionId;
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
-use rustc_hash::FxHashMap;
 
+use super::assumed::Assumed;
 use super::db::Db;
-use crate::types::Type;
 
 /// A source file or stub.
 #[salsa::input(debug)]
@@ -21,20 +19,10 @@ pub struct File {
     /// Why it could not be read, if it could not.
     #[returns(ref)]
     pub unreadable: Option<String>,
-    /// What is taken for granted of its unannotated parameters, within their functions.
+    /// What is taken for granted of its functions; read by [`super::assumed`] alone.
     #[default]
     #[returns(ref)]
     pub assumed: Option<Arc<Assumed>>,
-}
-
-/// What is taken for granted of what nobody annotated in a file.
-#[derive(Debug, Clone, PartialEq, Eq, Default)]
-pub struct Assumed {
-    /// What parameters are taken to be, by their functions and 0-based places; of `*args` and `**kwargs`, each of those that are given. It holds
-    /// within the functions' own bodies, and so for what they give; what their callers may pass is not compared with it.
-    pub parameters: FxHashMap<(FunctionId, u32), Type>,
-    /// What functions are taken to give; of coroutines, what awaiting them gives.
-    pub results: FxHashMap<FunctionId, Type>,
 }
 
 /// What a file is from the first to the last. It lies beside the database's own tables: it is asked for all the time, never

@@ -6,6 +6,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Candidate;
 use super::arguments::{Argument, ArgumentKind, Caller};
+use crate::base::assumed;
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
@@ -43,7 +44,7 @@ pub(crate) trait CallResult<'db>: Caller<'db> {
         let Some(function) = candidate.function else { return plain };
         let (db, file) = (self.db, function.file);
         let outline = crate::outline::function(db, file, function.function);
-        let is_assumed = file.assumed(db).is_some() && outline.params.iter().any(|param| !param.is_annotated);
+        let is_assumed = assumed::anything(db, file) && outline.params.iter().any(|param| !param.is_annotated);
         let is_unknown = is_assumed || self.rests_on_parameters(plain, function);
         let size = || size_of(db, file, function.function);
         // Of several types, the arguments may tell which.

@@ -6,6 +6,7 @@ use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{BodyShape, Expr, FunctionId, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::assumed;
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
@@ -183,11 +184,9 @@ pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
         let cause = Cause { kind: CauseKind::Parameter, file, at: Anchor::Function(function), name: record.name };
         return Type::Unknown(db.store().intern_cause(cause));
     }
-    if let Some(assumed) = file.assumed(db)
-        && let Some(ty) = assumed.results.get(&function)
-    {
+    if let Some(ty) = assumed::result(db, file, function) {
         let is_coroutine = record.is_async && body.yields.is_empty();
-        return if is_coroutine { coroutine(db, *ty) } else { *ty };
+        return if is_coroutine { coroutine(db, ty) } else { ty };
     }
     if crate::definitions::circles::calls(db, file).in_large_circles.contains(&function) {
         let cause = Cause { kind: CauseKind::Cycle, file, at: Anchor::Function(function), name: record.name };

@@ -5,6 +5,7 @@ use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FillKind, Filled, Unpa
 use leitmotiv_syntax::names::known;
 
 use super::{Entry, Infer};
+use crate::base::assumed;
 use crate::context::TypeContext;
 use crate::definitions::functions;
 use crate::resolve::Imported;
@@ -342,12 +343,10 @@ impl Infer<'_> {
             DefKind::Class(class) => self.class_value(ClassRef { file: self.file, class: *class }),
             DefKind::Param { .. } if self.given_params.contains_key(&def) => self.given_params[&def],
             DefKind::Param { function, index } => {
-                if let Some(assumed) = self.file.assumed(db)
-                    && let Some(ty) = assumed.parameters.get(&(*function, *index))
-                {
+                if let Some(ty) = assumed::parameter(db, self.file, *function, *index) {
                     let param = &self.index.functions[*function].params[*index as usize];
                     if param.annotation.is_none() {
-                        return functions::inside(db, param.kind, *ty);
+                        return functions::inside(db, param.kind, ty);
                     }
                 }
                 let declared = functions::declared(db, self.file, *function);

@@ -172,22 +172,33 @@ pub struct Handled {
 /// What a file says of parameters and attributes.
 #[salsa::tracked(returns(clone))]
 pub fn of(db: &dyn Db, file: File) -> Arc<Handled> {
-    let _reading = reading(file);
     let index = module_index(db, file);
     let mut handled = Handled::default();
     for (body, _) in index.bodies.iter() {
-        let mut infer = Infer::new(db, file, body);
-        infer.nears = usize::MAX / 2;
-        infer.passed = Some(Vec::new());
-        infer.check();
-        infer.checking = false;
-        let required = required(index, body);
-        let mut walk = Walk { infer, index, file, out: &mut handled, known: FxHashMap::default(), required };
-        walk.body(body);
+        let found = in_body(db, file, body);
+        handled.passed.extend_from_slice(&found.passed);
+        handled.uses.extend_from_slice(&found.uses);
     }
     handled.passed.sort_by_key(|passed| (passed.range.start(), passed.to.place));
     handled.uses.sort_by_key(|used| used.range.start());
     Arc::new(handled)
+}
+
+/// What one body says of parameters and attributes: what is said in the others stays when something changes that concerns this one alone.
+#[salsa::tracked(returns(ref))]
+fn in_body(db: &dyn Db, file: File, body: BodyId) -> Handled {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let mut handled = Handled::default();
+    let mut infer = Infer::new(db, file, body);
+    infer.nears = usize::MAX / 2;
+    infer.passed = Some(Vec::new());
+    infer.check();
+    infer.checking = false;
+    let required = required(index, body);
+    let mut walk = Walk { infer, index, file, out: &mut handled, known: FxHashMap::default(), required };
+    walk.body(body);
+    handled
 }
 
 struct Walk<'a, 'db> {

@@ -122,7 +122,9 @@ impl Walk<'_> {
             }
             Expr::BoolOp { operands, .. } => self.exprs(infer, operands.iter().copied()),
             Expr::Conditional { then, otherwise, .. } => self.exprs(infer, [*then, *otherwise]),
-            Expr::Dict(items) => self.exprs(infer, items.iter().flat_map(|(key, value)| key.iter().chain([value]).copied())),
+            Expr::Dict(items) => {
+                self.exprs(infer, items.iter().flat_map(|(key, value)| key.iter().chain([value]).copied()))
+            }
             Expr::Comprehension(id) => {
                 let made = &index.comprehensions[*id];
                 self.exprs(infer, made.key.into_iter().chain([made.element]).chain(made.iterables.iter().copied()));

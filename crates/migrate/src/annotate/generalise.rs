@@ -1,12 +1,14 @@
 //! Types that people would write, from types that were seen.
 
+use leitmotiv_engine::base::assumed;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::definitions::{classes, functions};
 use leitmotiv_engine::infer::Infer;
-use leitmotiv_engine::resolve::{instance_of, is_builtin, standard_instance};
+use leitmotiv_engine::resolve::{builtin, instance_of, is_builtin, standard_instance};
 use leitmotiv_engine::types::{ClassRef, Signature, SignatureParam, Tuple, Type, union};
 use leitmotiv_syntax::names::known;
+use rustc_hash::FxHashSet;
 
 /// From so many classes on, a base that all of them have says more than their names.
 const MANY: usize = 2;
@@ -29,13 +31,8 @@ fn nearest(db: &Database, ty: Type) -> Type {
         }
     }
     // What derives from another one of them is said by that.
-    let kept: Vec<Type> = merged
-        .iter()
-        .copied()
-        .filter(|part| {
-            !merged.iter().any(|other| other != part && is_below(db, *part, *other) && !is_below(db, *other, *part))
-        })
-        .collect();
+    let all: FxHashSet<ClassRef> = merged.iter().filter_map(|part| class_of(db, *part)).collect();
+    let kept: Vec<Type> = merged.iter().copied().filter(|part| !is_below_any(db, *part, &all)).collect();
     let classes: Vec<ClassRef> = kept
         .iter()
         .filter_map(|part| match part {
@@ -90,11 +87,10 @@ fn callable(db: &Database, ty: Type) -> Type {
     let declared = functions::declared(db, function.file, function.function);
     let returns = declared.returns.unwrap_or_else(|| functions::return_type(db, function.file, function.function));
     let returns = if returns.is_unknown() { Type::Any } else { returns };
-    let assumed = function.file.assumed(db);
     let known = |(place, param): (usize, &SignatureParam)| {
-        let key = (function.function, u32::try_from(place).unwrap_or(u32::MAX));
-        let ty = assumed.as_ref().and_then(|assumed| assumed.parameters.get(&key));
-        SignatureParam { ty: ty.copied().filter(|_| param.ty.is_unknown()).unwrap_or(param.ty), ..param.clone() }
+        let place = u32::try_from(place).unwrap_or(u32::MAX);
+        let ty = assumed::parameter(db, function.file, function.function, place);
+        SignatureParam { ty: ty.filter(|_| param.ty.is_unknown()).unwrap_or(param.ty), ..param.clone() }
     };
     let params: Vec<SignatureParam> = declared.params.iter().enumerate().skip(skipped).map(known).collect();
     let is_plain = params.iter().all(|param| {
@@ -180,20 +176,22 @@ fn merge(db: &Database, one: Type, other: Type) -> Option<Type> {
     }
 }
 
-/// Whether all values of a type are of another one as well, whatever the arguments of their classes.
-fn is_below(db: &Database, one: Type, other: Type) -> bool {
-    let store = db.store();
-    let class = |ty: Type| match ty {
-        Type::Instance(id) => Some(store.instance(id).class),
+fn class_of(db: &Database, ty: Type) -> Option<ClassRef> {
+    match ty {
+        Type::Instance(id) => Some(db.store().instance(id).class),
         _ => None,
-    };
-    let Some(base) = class(other) else { return false };
-    if let Type::Tuple(_) = one {
-        return is_builtin(db, base, db.names().intern("tuple"));
     }
-    let Some(derived) = class(one) else { return false };
-    let is_promoted = is_builtin(db, derived, known::INT) && is_builtin(db, base, db.names().intern("float"));
-    is_promoted || classes::derives(db, derived, base) == Some(true)
+}
+
+/// Whether all values of a type are of another one of some classes as well, whatever the arguments of those.
+fn is_below_any(db: &Database, ty: Type, all: &FxHashSet<ClassRef>) -> bool {
+    let has = |name: &str| builtin(db, db.names().intern(name)).is_some_and(|class| all.contains(&class));
+    if let Type::Tuple(_) = ty {
+        return has("tuple");
+    }
+    let Some(class) = class_of(db, ty) else { return false };
+    let mut bases = classes::info(db, class).mro.iter().map(|base| db.store().instance(*base).class);
+    is_builtin(db, class, known::INT) && has("float") || bases.any(|base| base != class && all.contains(&base))
 }
 
 /// The nearest class of the project, or of a package, that all of some classes derive from.

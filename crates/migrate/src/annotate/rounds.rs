@@ -2,9 +2,10 @@
 
 use std::sync::Arc;
 
+use leitmotiv_engine::base::assumed::Assumed;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
-use leitmotiv_engine::base::file::{Assumed, File};
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::outline::{self, module_index};
 use leitmotiv_engine::types::{Binding, Type, union};

@@ -215,9 +215,10 @@ fn parameter_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Opti
 /// The proposal for the result that is declared at a place, if there is one.
 fn result_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Proposal> {
     let index = module_index(db, edited.file);
-    let id = index.functions_around.of(range.start()).find(|id| {
-        index.functions[*id].returns.is_some_and(|returns| index.spans[returns].contains_range(range))
-    })?;
+    let id = index
+        .functions_around
+        .of(range.start())
+        .find(|id| index.functions[*id].returns.is_some_and(|returns| index.spans[returns].contains_range(range)))?;
     let function = functions::qualified(db, edited.file, Some(id));
     edited.proposals.iter().find(|proposal| proposal.function == function && proposal.part == Part::Return)
 }
@@ -299,7 +300,10 @@ fn suspect(proposal: &Proposal) -> Suspect {
 
 /// Whether a rule asks what functions give, where they give it.
 fn asks_what_is_given(rule: &str) -> bool {
-    matches!(rule, "value.return" | "value.yield" | "flow.missing-return") || rule.starts_with("class.") || rule.starts_with("generic.") || rule.starts_with("annotation.")
+    matches!(rule, "value.return" | "value.yield" | "flow.missing-return")
+        || rule.starts_with("class.")
+        || rule.starts_with("generic.")
+        || rule.starts_with("annotation.")
 }
 
 /// What of two methods clashes, as the finding says it: what they give, or a parameter.

@@ -18,7 +18,9 @@ use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::{TextRange, TextSize};
 
 use super::edit::{Edited, edited, unproved};
-use super::suspects::{MOST_SEARCHES, Blame, Search, Suspect, blame, imported, named, on_its_lines, pick, rooted, without};
+use super::suspects::{
+    Blame, MOST_SEARCHES, Search, Suspect, blame, imported, named, on_its_lines, pick, rooted, without,
+};
 use super::{Inquiry, Part, Proposal, Wanted, attributes, class_name};
 use crate::change::Change;
 use crate::trial::Trial;
