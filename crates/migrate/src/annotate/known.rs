@@ -28,7 +28,7 @@ pub(super) struct Known {
     pub(super) concluded: FxHashMap<Parameter, Type>,
     /// The same by the parameters' names.
     pub(super) by_name: ByName,
-    methods: OnceLock<FxHashMap<Name, Vec<(ClassRef, FunctionId)>>>,
+    derived: OnceLock<FxHashMap<ClassRef, Vec<ClassRef>>>,
     classes: OnceLock<Vec<ClassRef>>,
     shared_fixtures: OnceLock<Vec<File>>,
 }
@@ -55,8 +55,8 @@ impl Known {
             }
         }
         let by_name = ByName::new(db, files, &concluded);
-        let (methods, classes, shared_fixtures) = (OnceLock::new(), OnceLock::new(), OnceLock::new());
-        Known { passed, uses, concluded, by_name, methods, classes, shared_fixtures }
+        let (derived, classes, shared_fixtures) = (OnceLock::new(), OnceLock::new(), OnceLock::new());
+        Known { passed, uses, concluded, by_name, derived, classes, shared_fixtures }
     }
 
     /// The files in which test runners look for what a folder's tests share.
@@ -67,19 +67,26 @@ impl Known {
         })
     }
 
-    /// Methods of the project by name, with their classes.
-    pub(super) fn methods(&self, db: &Database, name: Name) -> &[(ClassRef, FunctionId)] {
-        let all = self.methods.get_or_init(|| {
-            let mut all: FxHashMap<Name, Vec<(ClassRef, FunctionId)>> = FxHashMap::default();
+    /// The methods of a name in the project's classes that derive from a class, in the order of the files.
+    pub(super) fn overriding(
+        &self,
+        db: &Database,
+        class: ClassRef,
+        name: Name,
+    ) -> impl Iterator<Item = (ClassRef, FunctionId)> {
+        let all = self.derived.get_or_init(|| {
+            let mut all: FxHashMap<ClassRef, Vec<ClassRef>> = FxHashMap::default();
             for class in resolve::own_classes(db).iter().copied() {
-                let index = module_index(db, class.file);
-                for method in &index.classes[class.class].methods {
-                    all.entry(index.functions[*method].name).or_default().push((class, *method));
-                }
+                let bases = classes::info(db, class).mro.iter().map(|base| db.store().instance(*base).class);
+                bases.filter(|base| *base != class).for_each(|base| all.entry(base).or_default().push(class));
             }
             all
         });
-        all.get(&name).map_or(&[], Vec::as_slice)
+        all.get(&class).into_iter().flatten().flat_map(move |derived| {
+            let index = module_index(db, derived.file);
+            let own = index.classes[derived.class].methods.iter();
+            own.filter(move |method| index.functions[**method].name == name).map(|method| (*derived, *method))
+        })
     }
 
     /// The classes that a parameter may be meant to be of: the project's own, tests apart, and those that its modules import.

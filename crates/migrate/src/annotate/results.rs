@@ -9,7 +9,8 @@ use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::{is_standard, standard_instance};
 use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::types::{Type, union};
-use leitmotiv_index::tree::{BodyShape, Expr, ExprId, FunctionId, ModuleIndex};
+use leitmotiv_engine::view::given::{self, Given, How};
+use leitmotiv_index::tree::{BodyShape, Expr, FunctionId, ModuleIndex};
 use leitmotiv_syntax::names::known;
 
 use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight, Why};
@@ -185,60 +186,16 @@ fn iterated(db: &Database, ty: Type) -> Type {
 
 /// Each way in which a function gives something back.
 fn returned(db: &Database, file: File, function: FunctionId) -> Vec<Evidence> {
-    let index = module_index(db, file);
-    let record = &index.functions[function];
-    let mut infer = Infer::new(db, file, record.body);
-    let body = &index.bodies[record.body];
-    let mut found = Vec::new();
-    let mut add = |ty: Type, range, why| {
+    let evidence = |given: &Given| {
+        let why = match given.how {
+            How::Returned => Why::Returned,
+            How::Yielded => Why::Yielded,
+            How::Ends => Why::Ends,
+        };
         let (source, strength) = (Source::Returns, Strength::Medium);
-        found.push(Evidence { source, ty, strength, file, range, why, passed_on: false });
+        Evidence { source, ty: given.ty, strength, file, range: given.range, why, passed_on: false }
     };
-    for statement in &body.returns {
-        if infer.reachable(statement.reach) {
-            let ty = statement.value.map_or(Type::None, |value| told(db, &mut infer, index, value));
-            add(infer.widen(ty), statement.range, Why::Returned);
-        }
-    }
-    for expr in &body.yields {
-        let range = index.spans[*expr];
-        match index.exprs[*expr] {
-            Expr::Yield(value) => {
-                let ty = value.map_or(Type::None, |value| infer.expr(value));
-                add(infer.widen(ty), range, Why::Yielded);
-            }
-            Expr::YieldFrom(value) => {
-                let ty = infer.expr(value);
-                let ty = infer.element(ty, false).unwrap_or(Type::Any);
-                add(infer.widen(ty), range, Why::Yielded);
-            }
-            _ => {}
-        }
-    }
-    if infer.reachable(body.end) && body.yields.is_empty() {
-        add(Type::None, record.name_range, Why::Ends);
-    }
-    found
-}
-
-/// The type of an expression; where that is not known, what its form says: a comparison gives a bool, as a rule.
-fn told(db: &Database, infer: &mut Infer<'_>, index: &ModuleIndex, expr: ExprId) -> Type {
-    let ty = infer.expr(expr);
-    if !union::parts(db.store(), &ty).iter().any(|part| part.is_dynamic()) {
-        return ty;
-    }
-    match &index.exprs[expr] {
-        Expr::Compare { .. } => infer.builtin(known::BOOL_CLASS),
-        Expr::BoolOp { operands, .. } => {
-            let parts: Vec<Type> = operands.iter().map(|operand| told(db, infer, index, *operand)).collect();
-            infer.join(parts)
-        }
-        Expr::Conditional { then, otherwise, .. } => {
-            let parts: Vec<Type> = [*then, *otherwise].map(|part| told(db, infer, index, part)).into();
-            infer.join(parts)
-        }
-        _ => ty,
-    }
+    given::of(db, file, function).iter().map(evidence).collect()
 }
 
 /// Whether a method only stands for those of subclasses.

@@ -76,17 +76,14 @@ pub(crate) fn overriding_parameter(db: &Database, known: &Known, parameter: Para
     let class = ClassRef { file, class: record.class? };
     let own = &record.params[place as usize];
     let mut found: Option<(ClassRef, Type)> = None;
-    for (other, method) in known.methods(db, record.name) {
-        if *other == class || classes::derives(db, *other, class) != Some(true) {
-            continue;
-        }
-        let params = &outline::function(db, other.file, *method).params;
+    for (other, method) in known.overriding(db, class, record.name) {
+        let params = &outline::function(db, other.file, method).params;
         let Some(there) = params.iter().position(|param| param.name == own.name) else { continue };
         let ty = if params[there].is_annotated {
-            functions::declared(db, other.file, *method).params[there].ty
+            functions::declared(db, other.file, method).params[there].ty
         } else {
             let place = u32::try_from(there).unwrap_or(u32::MAX);
-            let other = Parameter { file: other.file, function: *method, place };
+            let other = Parameter { file: other.file, function: method, place };
             let Some(ty) = known.concluded.get(&other) else { continue };
             *ty
         };
@@ -95,7 +92,7 @@ pub(crate) fn overriding_parameter(db: &Database, known: &Known, parameter: Para
         }
         match found {
             Some((_, before)) if before != ty => return None,
-            _ => found = Some((*other, ty)),
+            _ => found = Some((other, ty)),
         }
     }
     let (class, ty) = found?;
@@ -160,14 +157,11 @@ pub(crate) fn result(db: &Database, file: File, function: FunctionId) -> Option<
 pub(crate) fn overriding(db: &Database, known: &Known, file: File, function: FunctionId) -> Vec<(ClassRef, Type)> {
     let record = &module_index(db, file).functions[function];
     let Some(class) = record.class.map(|class| ClassRef { file, class }) else { return Vec::new() };
-    let below = known
-        .methods(db, record.name)
-        .iter()
-        .filter(|(other, _)| *other != class && classes::derives(db, *other, class) == Some(true));
+    let below = known.overriding(db, class, record.name);
     below
         .map(|(other, method)| {
-            let declared = functions::declared(db, other.file, *method).returns;
-            (*other, declared.unwrap_or_else(|| functions::return_type(db, other.file, *method)))
+            let declared = functions::declared(db, other.file, method).returns;
+            (other, declared.unwrap_or_else(|| functions::return_type(db, other.file, method)))
         })
         .collect()
 }
