@@ -28,7 +28,7 @@ from .tables import rows as rows
 DATUM: float
 class Station:
     name: Any
-    datum: Any
+    datum: float
     def __init__(self, name, datum: float = 0.0) -> None: ...
     @property
     def label(self) -> str: ...
@@ -52,10 +52,9 @@ fn an_existing_stub_keeps_what_stands_in_it() {
     assert!(run.out.contains("__init__.pyi  7 names added: rows, "), "{}", run.out);
     let text = folder.read("stubs/tidelib/__init__.pyi");
     let expected = "\
-from typing import Any
 class Station:
     name: str
-    datum: Any
+    datum: float
     def __init__(self, name, datum: float = 0.0) -> None: ...
     @property
     def label(self) -> str: ...
@@ -95,7 +94,7 @@ fn what_calls_leave_out_may_be_none() {
     assert_eq!(run.status, 0, "{}", run.err);
     let text = folder.read("stubs/tidelib.pyi");
     assert!(
-        text.contains("def make(port: str, depths: tuple[int, ...] = ..., mark: str | None = None): ..."),
+        text.contains("def make(port: str, depths: tuple[int, ...] = ..., mark: str | None = None) -> str: ..."),
         "{text}"
     );
 }

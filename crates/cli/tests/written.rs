@@ -175,4 +175,9 @@ fn what_an_import_would_run_is_only_for_type_checkers() {
     let text = written(&[("m.py", "def f():\n    from m2 import Q\n    return Q()\n"), ("m2.py", "class Q: pass\n")]);
     assert!(text.contains("if TYPE_CHECKING:\n    from m2 import Q\n"), "{text}");
     assert!(text.contains("def f() -> \"Q\":"), "{text}");
+    // The block stands behind what binds the name that it asks for.
+    let apart = "from __future__ import print_function\n\nVERSION = 1\nimport sys\n\n\ndef f():\n    from m2 import Q\n    return Q()\n";
+    let text = written(&[("m.py", apart), ("m2.py", "class Q: pass\n")]);
+    let import = "import sys\nfrom typing import TYPE_CHECKING\n\nif TYPE_CHECKING:\n    from m2 import Q\n";
+    assert!(text.contains(import), "{text}");
 }

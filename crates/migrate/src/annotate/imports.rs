@@ -41,12 +41,14 @@ pub fn edits(
     }
     let mut block = String::new();
     let mut block_at = None;
+    let mut binds = false;
     if !guarded.is_empty() {
         match module.checked_block(index) {
             Some((at, indent)) => edits.push(Edit::insert(at, module.lines(&guarded, &indent))),
             None => {
                 let bound = checking_name(index);
-                if bound.is_none() {
+                binds = bound.is_none();
+                if binds {
                     plain.entry("typing").or_default().insert("TYPE_CHECKING");
                 }
                 block = format!("if TYPE_CHECKING:{}{}", module.end, module.lines(&guarded, "    "));
@@ -60,6 +62,10 @@ pub fn edits(
     if !plain.is_empty() || (block_at.is_none() && !block.is_empty()) {
         let first = plain.keys().next().copied().unwrap_or_default();
         let place = module.sorted_place(first, before, is_standard).or_else(|| module.first_place(before))?;
+        // The block asks for the name that the lines bind: it may stand with them, and not before.
+        if binds && block_at.is_some_and(|at| at < place.at) {
+            block_at = None;
+        }
         let mut lines = module.lines(&plain, "");
         if block_at.is_none() && !block.is_empty() {
             lines = format!("{lines}{end}{block}");

@@ -7,6 +7,7 @@ use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::{classes, functions};
 use leitmotiv_engine::findings::finding::Finding;
+use leitmotiv_engine::findings::source::excerpt;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::leads_to;
 use leitmotiv_engine::types::ClassRef;
@@ -236,9 +237,17 @@ pub(super) enum Blame {
 /// it, all of its own.
 pub(super) fn blame(db: &Database, written: &[Edited], finding: &Finding) -> Blame {
     if matches!(finding.rule, "syntax.error" | "engine.fault" | "name.undefined" | "name.unbound") {
-        let own = pick(written, |edited, _| finding.file == edited.file);
+        let own = slots(written, pick(written, |edited, _| finding.file == edited.file));
+        let code = excerpt(db, finding.file, finding.range);
+        let names_it = |(file, function, part): &Suspect| {
+            let edited = written.iter().find(|edited| edited.file == *file);
+            let proposals = edited.into_iter().flat_map(|edited| &edited.proposals);
+            let mut own = proposals.filter(|one| one.function == *function && Some(&one.part) == part.as_ref());
+            own.any(|one| is_written_as(one, &code))
+        };
+        let naming: Vec<Suspect> = own.iter().filter(|one| names_it(one)).cloned().collect();
         if !own.is_empty() {
-            return Blame::Among(slots(written, own));
+            return Blame::Among(if naming.is_empty() { own } else { naming });
         }
     }
     let declared = finding.evidence.iter().filter(|step| step.kind == "declared");
@@ -265,10 +274,15 @@ pub(super) fn blame(db: &Database, written: &[Edited], finding: &Finding) -> Bla
         }
         None => {}
     }
-    match found.as_slice() {
-        [one] => Blame::Slot(one.clone()),
-        _ => Blame::Among(found),
-    }
+    Blame::Among(found)
+}
+
+/// Whether an annotation, or what is imported for it, names something.
+fn is_written_as(proposal: &Proposal, name: &str) -> bool {
+    let spelled = &proposal.spelled;
+    name == "TYPE_CHECKING" && !spelled.guarded.is_empty()
+        || spelled.imports.iter().any(|(_, imported)| imported == name)
+        || spelled.text.split(|char: char| char != '_' && !char.is_alphanumeric()).any(|word| word == name)
 }
 
 /// What the types in the statement around a finding rest on, that which stands firmest first.

@@ -19,7 +19,7 @@ use leitmotiv_syntax::{TextRange, TextSize};
 
 use super::edit::{Edited, edited, unproved};
 use super::suspects::{
-    Blame, MOST_SEARCHES, Search, Suspect, blame, imported, named, on_its_lines, pick, rooted, without,
+    Blame, MOST_SEARCHES, Search, Suspect, blame, imported, named, on_its_lines, pick, rooted, slots, without,
 };
 use super::{Inquiry, Part, Proposal, Wanted, attributes, class_name};
 use crate::change::Change;
@@ -347,14 +347,14 @@ impl Round<'_, '_> {
         for (at, along) in open {
             let finding = &worse[at];
             let key = key(db, finding);
-            let tiers = [
-                rooted(db, &written, finding),
-                along,
+            let wide = [
                 on_its_lines(db, &written, finding),
                 named(db, &written, finding),
                 imported(db, &written, finding.file),
                 pick(&written, |_, _| true),
             ];
+            let near = [rooted(db, &written, finding), along];
+            let tiers = near.into_iter().chain(wide.map(|tier| slots(&written, tier)));
             let search = Search::new(at, finding.file, key, tiers);
             // Findings with the same suspects have the same reason, as like as not: the next try tells.
             let is_apart = search.suspects.iter().all(|suspect| !taken.contains(suspect));

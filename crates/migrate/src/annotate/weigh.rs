@@ -17,6 +17,7 @@ use super::duck::Members;
 use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight, Why};
 use super::generalise::together;
 use super::known::Known;
+use super::sources::defaults;
 
 /// More parts than this nobody writes in a union.
 pub(super) const MOST_PARTS: usize = 4;
@@ -42,6 +43,13 @@ pub(super) fn parameter(
     {
         scales.ty = together(db, &infer, [scales.ty, default.ty]);
         scales.evidence.push(default.clone());
+    }
+    // An empty tuple does not say of what it is, but that others may be as long as they like.
+    if let Some(empty) = defaults::empty_tuple(db, parameter)
+        && union::parts(store, &scales.ty).iter().any(|part| matches!(part, Type::Tuple(_)))
+        && !infer.is_assignable(empty, scales.ty)
+    {
+        scales.ty = together(db, &infer, [scales.ty, empty]);
     }
     if union::parts(store, &scales.ty).len() > MOST_PARTS {
         return None;

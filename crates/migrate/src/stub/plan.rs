@@ -15,6 +15,7 @@ use leitmotiv_syntax::decode;
 use thiserror::Error;
 
 use super::draft::from_running;
+use super::evidence::Annotated;
 use super::merge::merge;
 use super::running::{self, Described, RunningError};
 use super::source::from_source;
@@ -174,9 +175,11 @@ pub fn plan(db: &Database, request: &Request<'_>) -> Result<Plan, PlanError> {
         found.retain(is_needed);
     }
     let described = describe(db, request, &found)?;
+    let sources: Vec<File> = found.iter().filter_map(|module| module.source).collect();
+    let annotated = (request.from != Some(From::Running)).then(|| Annotated::new(db, &sources));
     let mut plan = Plan::default();
     for module in &found {
-        let Some(text) = text_of(db, request, module, &described, &mut plan)? else { continue };
+        let Some(text) = text_of(db, request, module, (annotated.as_ref(), &described), &mut plan)? else { continue };
         let path = path_of(request, module);
         let target = request.folder.join(&path);
         let shown = || db.project().relative(&target);
@@ -276,7 +279,7 @@ fn text_of(
     db: &Database,
     request: &Request<'_>,
     module: &Found,
-    described: &BTreeMap<String, Described>,
+    (annotated, described): (Option<&Annotated>, &BTreeMap<String, Described>),
     plan: &mut Plan,
 ) -> Result<Option<String>, PlanError> {
     let source = module.source.filter(|_| request.from != Some(From::Running));
@@ -295,7 +298,11 @@ fn text_of(
         }
         other => other.map(from_running),
     };
-    let text = match (source.map(|file| from_source(db, file)), running) {
+    let of_source = |file: File| {
+        let known = file.disk(db).zip(annotated).and_then(|(path, annotated)| annotated.module(path));
+        known.map_or_else(|| from_source(db, file), |(db, file)| from_source(db, file))
+    };
+    let text = match (source.map(of_source), running) {
         (Some(source), Some(running)) => merge(&source, &running).text,
         (Some(text), None) | (None, Some(text)) => text,
         (None, None) if request.from == Some(From::Source) && module.is_asked => {

@@ -82,6 +82,14 @@ each(twice, [1, 2])
 
 def unseen(thing):  #= thing: -
     print(thing)
+
+
+# An empty tuple says that there may be any number.
+def moor(depths=()):  #= depths: tuple[int, ...] fair calls
+    return len(depths)
+
+
+moor(depths=(3, 4))
 #--- tests/test_ferry.py
 import pytest
 from ferry import Ferry, label

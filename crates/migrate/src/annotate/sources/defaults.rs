@@ -6,7 +6,7 @@ use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::functions::enclosing_body;
 use leitmotiv_engine::outline::module_index;
-use leitmotiv_engine::types::Type;
+use leitmotiv_engine::types::{Tuple, Type};
 use leitmotiv_engine::view::handled::Parameter;
 use leitmotiv_index::tree::Expr;
 
@@ -47,6 +47,14 @@ pub(crate) fn of(db: &Database, parameter: Parameter) -> Option<Evidence> {
         why: Why::Default,
         passed_on: false,
     })
+}
+
+/// The type of a default that is an empty tuple.
+pub(crate) fn empty_tuple(db: &Database, parameter: Parameter) -> Option<Type> {
+    let index = module_index(db, parameter.file);
+    let default = index.functions[parameter.function].params[parameter.place as usize].default?;
+    let is_empty = matches!(&index.exprs[default], Expr::Tuple(parts) if parts.is_empty());
+    is_empty.then(|| Type::Tuple(db.store().intern_tuple(Tuple { prefix: [].into(), rest: None, suffix: [].into() })))
 }
 
 /// Whether a type is that of plain objects, which only stand for that nothing was given.
