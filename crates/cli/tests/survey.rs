@@ -31,6 +31,29 @@ fn the_hub_comes_first() {
 }
 
 #[test]
+fn the_gain_is_what_annotating_makes_known() {
+    let folder = Folder::new(&[
+        ("told.py", "def twice(n, by=2):\n    label = str(n)\n    return label * by\n\n\nprint(twice(3))\n"),
+        ("untold.py", "def name(v):\n    w = v.name\n    return w.upper()\n"),
+    ]);
+    let json: Value = serde_json::from_str(&folder.run(&["survey", "--format", "json"]).out).unwrap();
+    let of = |path: &str, key: &str| {
+        let modules = json["modules"].as_array().unwrap();
+        modules.iter().find(|module| module["path"] == path).unwrap()[key].as_u64().unwrap()
+    };
+    assert!(of("told.py", "gain") > 0 && of("told.py", "gain") == of("told.py", "unknown_by"), "{json}");
+    assert!(of("untold.py", "gain") == 0 && of("untold.py", "unknown_by") > 0, "{json}");
+    // As many become known as was said.
+    let unknown = |folder: &Folder| {
+        let json: Value = serde_json::from_str(&folder.run(&["survey", "--format", "json"]).out).unwrap();
+        json["expressions"].as_u64().unwrap() - json["known_expressions"].as_u64().unwrap()
+    };
+    let before = unknown(&folder);
+    assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
+    assert_eq!(before - unknown(&folder), of("told.py", "gain"));
+}
+
+#[test]
 fn a_module_whose_proposals_other_code_contradicts_is_not_proposed() {
     let folder = Folder::new(&[
         ("hub.py", "def label(late=False) -> None:\n    late = f\"{late.v}\"\n    print(late)\n"),

@@ -1,10 +1,12 @@
 //! Taking stock: how much there is, how much is annotated and known, and where to begin.
 
 use std::collections::{BTreeMap, BTreeSet};
+use std::sync::Arc;
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::check::{Checked, check};
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::{Imported, absolute_name, import_target};
 use leitmotiv_engine::types::{CauseKind, Type};
@@ -12,11 +14,13 @@ use leitmotiv_index::tree::{DefKind, ModuleIndex};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_project::settings::Severity;
 use rayon::prelude::*;
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 use serde::Serialize;
 
+use crate::annotate::edit::edited;
 use crate::annotate::{Inquiry, Sureness, Wanted, vet};
 use crate::session::Report;
+use crate::trial::Trial;
 
 /// A module's numbers.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize)]
@@ -42,6 +46,8 @@ pub struct Module {
     /// How many other modules of the project import it.
     pub fan_in: usize,
     /// How many expressions of the whole project are unknown because of this module's unannotated parameters.
+    pub unknown_by: usize,
+    /// Those of them that are known once `annotate` has written what there is evidence for, in all modules.
     pub gain: usize,
 }
 
@@ -106,7 +112,7 @@ pub struct Survey {
     pub known_expressions: usize,
     /// Those that are `Any`.
     pub any_expressions: usize,
-    /// Modules, best to begin with first.
+    /// Modules; once they are weighed, best to begin with first.
     pub modules: Vec<Module>,
     /// Packages without types, most gain first.
     pub untyped: Vec<Untyped>,
@@ -117,11 +123,11 @@ pub struct Survey {
     pub library: Vec<LibraryName>,
 }
 
-/// Takes stock of what was checked.
+/// Takes stock of what was checked. What there is to gain is told by [`weigh`].
 #[must_use]
 pub fn survey(db: &Database, report: &Report) -> Survey {
     let mut survey = Survey { schema: "leitmotiv.survey/1", ..Survey::default() };
-    let mut gains: FxHashMap<File, usize> = FxHashMap::default();
+    let unknown_by = unknown_by(db, &report.checked);
     let mut import_gains: BTreeMap<String, usize> = BTreeMap::new();
     let mut causes: BTreeMap<&'static str, usize> = BTreeMap::new();
     for checked in &report.checked {
@@ -137,7 +143,6 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
                     let module = db.names().text(cause.file.module(db));
                     *import_gains.entry(top(db, module)).or_default() += count;
                 }
-                CauseKind::Parameter => *gains.entry(cause.file).or_default() += count,
                 _ => {}
             }
         }
@@ -167,7 +172,8 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
             any_expressions: checked.any,
             findings,
             fan_in: fan_in.get(file).copied().unwrap_or(0),
-            gain: gains.get(file).copied().unwrap_or(0),
+            unknown_by: unknown_by.get(file).copied().unwrap_or(0),
+            gain: 0,
         };
         survey.lines += module.lines;
         survey.slots += module.slots;
@@ -177,12 +183,6 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
         survey.any_expressions += module.any_expressions;
         survey.modules.push(module);
     }
-    // What others import pays more than its own gain: they learn from it. Less work for the same gain comes first.
-    let worth = |module: &Module| {
-        let open = module.slots - module.annotated;
-        (module.gain * (1 + module.fan_in)) as f64 / (open + 4) as f64
-    };
-    survey.modules.sort_by(|one, other| worth(other).total_cmp(&worth(one)).then_with(|| one.path.cmp(&other.path)));
     survey.untyped = untyped
         .into_iter()
         .map(|((module, state), importers)| Untyped {
@@ -204,6 +204,45 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
 /// What stands among the causes for `Any`: nothing is known of it, though somebody said so.
 const ANY: &str = "`Any`, as somebody wrote it";
 
+/// How many expressions are unknown because of parameters without annotations, by the files of those.
+fn unknown_by(db: &Database, checked: &[Arc<Checked>]) -> FxHashMap<File, usize> {
+    let mut found: FxHashMap<File, usize> = FxHashMap::default();
+    for (cause, count) in checked.iter().flat_map(|checked| &checked.unknown) {
+        let cause = db.store().cause(*cause);
+        if cause.kind == CauseKind::Parameter && cause.file.origin(db) != Origin::Untyped {
+            *found.entry(cause.file).or_default() += count;
+        }
+    }
+    found
+}
+
+/// Says what there is to gain in each module: all that there is evidence for is written, in memory, and what is unknown then is counted again.
+/// The modules come in the order in which they are worth beginning with. Returns the files that there is evidence for.
+pub fn weigh(db: &mut Database, report: &Report, survey: &mut Survey) -> FxHashSet<File> {
+    let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
+    let proposals = Inquiry::new(db, &report.files).propose(&report.files, &wanted);
+    let open: FxHashSet<File> = proposals.iter().map(|proposal| proposal.file).collect();
+    let texts = edited(db, proposals);
+    let mut trial = Trial::new(db);
+    trial.write(texts.into_iter().map(|edited| (edited.file, edited.change.after.into())));
+    let left = unknown_by(trial.db(), &check(trial.db(), &report.files));
+    drop(trial);
+    let left: FxHashMap<&str, usize> = left.iter().map(|(file, count)| (file.path(&*db), *count)).collect();
+    for module in &mut survey.modules {
+        module.gain = module.unknown_by.saturating_sub(left.get(module.path.as_str()).copied().unwrap_or(0));
+    }
+    // What others import pays more than its own gain: they learn from it. Less work for the same gain comes first.
+    let worth = |module: &Module| {
+        let open = module.slots - module.annotated;
+        (module.gain * (1 + module.fan_in)) as f64 / (open + 4) as f64
+    };
+    survey.modules.sort_by(|one, other| {
+        let by_gain = worth(other).total_cmp(&worth(one)).then_with(|| other.unknown_by.cmp(&one.unknown_by));
+        by_gain.then_with(|| one.path.cmp(&other.path))
+    });
+    open
+}
+
 /// Where to begin.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub struct Begin<'a> {
@@ -224,16 +263,15 @@ fn is_accepted(db: &mut Database, report: &Report, file: File, wanted: &Wanted) 
     !vet::vetted(db, &report.files, &[file], wanted).changes.is_empty()
 }
 
-/// The modules to begin with, of those that others are unknown because of.
+/// The modules to begin with, of those that something is unknown because of; `open` are those that there is evidence for ([`weigh`]).
 #[must_use]
-pub fn begin<'a>(db: &mut Database, report: &Report, survey: &'a Survey) -> Begin<'a> {
+pub fn begin<'a>(db: &mut Database, report: &Report, survey: &'a Survey, open: &FxHashSet<File>) -> Begin<'a> {
     let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
     let mut begin = Begin::default();
     let mut tries = MOST_TRIED;
-    let proposals = Inquiry::new(db, &report.files).propose(&report.files, &wanted);
-    for module in survey.modules.iter().filter(|module| module.gain > 0).take(MOST_LOOKED_AT) {
+    for module in survey.modules.iter().filter(|module| module.unknown_by > 0).take(MOST_LOOKED_AT) {
         let Some(file) = report.files.iter().find(|file| file.path(&*db) == module.path) else { continue };
-        let is_open = proposals.iter().any(|proposal| proposal.file == *file);
+        let is_open = open.contains(file);
         // Where something is annotated already, what is left may be what other code contradicts.
         let is_sure = is_open && (module.annotated == 0 || tries > 0 && is_accepted(db, report, *file, &wanted));
         if is_open && module.annotated > 0 {

@@ -34,6 +34,7 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
     let mut session = context.session()?;
     let report = session.check(&context.paths(&command.paths), &Asked::default())?;
     let mut survey = survey::survey(&session.db, &report);
+    let open = survey::weigh(&mut session.db, &report, &mut survey);
     if command.library {
         survey.library = survey::library(&session.db, &report.files);
     }
@@ -63,8 +64,8 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
     if survey.modules.len() > MOST_ROWS {
         let _ = writeln!(out, "and {} more modules", survey.modules.len() - MOST_ROWS);
     }
-    let note = "gain: expressions in the whole project that are unknown because of this module's unannotated parameters. \
-                The order weighs the gain against what is still open, and what many others import comes first.";
+    let note = "gain: expressions in the whole project that are unknown because of this module's unannotated parameters, and \
+                known once `annotate` has written what there is evidence for. The order weighs the gain against what is still open, and what many others import comes first.";
     let _ = writeln!(out, "{}", look::faint(&look::fold(note, width, "", "")));
     if !survey.untyped.is_empty() {
         let _ = writeln!(out, "\n{}", look::heading("Packages that say nothing of their types"));
@@ -106,7 +107,7 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         }
     }
     if !context.quiet {
-        let begin = survey::begin(&mut session.db, &report, &survey);
+        let begin = survey::begin(&mut session.db, &report, &survey, &open);
         if let Some(module) = begin.by_hand {
             let open = look::count(module.slots - module.annotated, "place has", "places have");
             let words = format!(

@@ -253,7 +253,7 @@ pub(super) fn blame(db: &Database, written: &[Edited], finding: &Finding) -> Bla
     let declared = finding.evidence.iter().filter(|step| step.kind == "declared");
     let found = declared.filter_map(|step| slot_at(db, written, step.file, step.range));
     // The last step says what is asked for, from too few uses as like as not: it loses against what is given, all else being equal.
-    let weakest = found.reduce(|one, other| if standing(&other) <= standing(&one) { other } else { one });
+    let weakest = found.reduce(|one, other| if standing(other) <= standing(one) { other } else { one });
     if let Some(weakest) = weakest {
         return Blame::Slot(suspect(weakest));
     }
