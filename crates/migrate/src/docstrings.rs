@@ -269,6 +269,7 @@ fn is_annotation(expression: &ast::Expr, is_class: &dyn Fn(&str) -> bool) -> boo
     ];
     match expression {
         ast::Expr::Name(name) => BUILT_IN.contains(&name.id.as_str()) || is_class(&name.id),
+        ast::Expr::Attribute(_) => dotted(expression).is_some_and(|name| is_class(&name)),
         ast::Expr::NoneLiteral(_) => true,
         ast::Expr::Subscript(subscript) => {
             is_annotation(&subscript.value, is_class)
@@ -286,6 +287,15 @@ fn is_annotation(expression: &ast::Expr, is_class: &dyn Fn(&str) -> bool) -> boo
                 && is_annotation(&union.right, is_class)
         }
         _ => false,
+    }
+}
+
+/// The dotted name that an expression is: `skerry.fleet.Vessel`.
+pub(crate) fn dotted(expression: &ast::Expr) -> Option<String> {
+    match expression {
+        ast::Expr::Name(name) => Some(name.id.to_string()),
+        ast::Expr::Attribute(attribute) => Some(format!("{}.{}", dotted(&attribute.value)?, attribute.attr)),
+        _ => None,
     }
 }
 

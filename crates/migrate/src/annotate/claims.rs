@@ -151,7 +151,7 @@ pub(super) fn of(
         all.retain(|claim| !is_object(claim.ty));
     }
     let is_default = param.default.is_some_and(|default| matches!(index.exprs[default], Expr::None));
-    let is_optional = is_default || !none.is_empty() || may_be_none(db, known, parameter);
+    let is_optional = is_default || !none.is_empty() || may_be_none(known, parameter);
     Claims { all, default, is_optional, none }
 }
 
@@ -215,27 +215,11 @@ fn arriving(
     none
 }
 
-/// Whether the function reckons with None: it compares with it, or only passes the parameter on, and to nothing that does not take None.
-fn may_be_none(db: &Database, known: &Known, parameter: Parameter) -> bool {
-    let store = db.store();
-    let uses = known.uses.get(&Subject::Parameter(parameter));
-    let kinds: Vec<UseKind> =
-        uses.into_iter().flatten().filter(|(_, one)| !one.on_element).map(|(_, one)| one.kind).collect();
-    if kinds.contains(&UseKind::ComparedWithNone) {
-        return true;
-    }
-    let takes = |kind: &UseKind| match kind {
-        UseKind::PassedOn { to, expected, .. } => {
-            let ty = match to {
-                Some(to) if expected.is_unknown() => known.concluded.get(to).copied(),
-                _ => Some(*expected),
-            };
-            ty.is_some_and(|ty| union::parts(store, &ty).contains(&Type::None))
-        }
-        UseKind::Tested => true,
-        _ => false,
-    };
-    kinds.iter().all(takes) && kinds.iter().any(|kind| *kind != UseKind::Tested)
+/// Whether the function reckons with None: it compares with it. That it passes the parameter on to where None is taken says little: what may be
+/// left out there is mostly meant to be given here.
+fn may_be_none(known: &Known, parameter: Parameter) -> bool {
+    let uses = known.uses.get(&Subject::Parameter(parameter)).into_iter().flatten();
+    uses.filter(|(_, one)| !one.on_element).any(|(_, one)| one.kind == UseKind::ComparedWithNone)
 }
 
 /// `int` for `SupportsIndex`, as those write it who override what a stub of the library has, and so within unions.

@@ -198,9 +198,13 @@ fn is_below_any(db: &Database, ty: Type, all: &FxHashSet<ClassRef>) -> bool {
 fn common_base(db: &Database, all: &[ClassRef]) -> Option<ClassRef> {
     let store = db.store();
     let first = classes::info(db, *all.first()?);
+    let has_text = all.iter().any(|class| is_builtin(db, *class, known::STR) || is_builtin(db, *class, known::BYTES));
     first.mro.iter().map(|base| store.instance(*base).class).find(|base| {
+        // Nobody writes `Sequence` for a text and bytes.
+        let is_abstract = || matches!(db.names().text(base.file.module(db)), "typing" | "collections.abc");
         let is_telling = base.file.origin(db) != leitmotiv_project::resolve::Origin::Bundled
-            || !matches!(classes::shown(db, *base), "object" | "Generic" | "Protocol" | "ABC");
+            || !matches!(classes::shown(db, *base), "object" | "Generic" | "Protocol" | "ABC")
+                && !(has_text && is_abstract());
         is_telling && all.iter().all(|class| classes::derives(db, *class, *base) == Some(true))
     })
 }

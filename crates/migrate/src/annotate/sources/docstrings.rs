@@ -6,6 +6,7 @@ use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::{builtin, instance_of, own_name, standard_class};
+use leitmotiv_engine::view::lookup;
 use leitmotiv_engine::types::{ClassRef, Tuple, Type, union};
 use leitmotiv_index::tree::FunctionId;
 use leitmotiv_syntax::ast::{self, Expr};
@@ -79,6 +80,11 @@ fn meaning(db: &Database, file: File, expression: &Expr) -> Option<Type> {
             }
             Some(Type::Instance(instance_of(db, class, &vec![Type::Any; params])))
         }
+        Expr::Attribute(_) => {
+            let class = class_named(db, file, &docstrings::dotted(expression)?)?;
+            let params = classes::info(db, class).params.len();
+            Some(Type::Instance(instance_of(db, class, &vec![Type::Any; params])))
+        }
         Expr::BinOp(both) if both.op == ast::Operator::BitOr => {
             let (left, right) = (meaning(db, file, &both.left)?, meaning(db, file, &both.right)?);
             Some(union::join(store, [left, right]))
@@ -113,8 +119,16 @@ fn any_tuple(db: &Database, element: Type) -> Type {
     Type::Tuple(db.store().intern_tuple(Tuple { prefix: [].into(), rest: Some(element), suffix: [].into() }))
 }
 
-/// The class that a name means in a file: its own or imported ones, built-in ones, and those that annotations are made of.
+/// The class that a name, dotted or not, means in a file: its own or imported ones, built-in ones, and those that annotations are made of.
 fn class_named(db: &Database, file: File, name: &str) -> Option<ClassRef> {
+    if let Some((first, rest)) = name.split_once('.') {
+        // From a module that the file imports, or from the top.
+        if let Some(Type::Module(module)) = own_name(db, file, db.names().find(first)?) {
+            return class_named(db, module, rest);
+        }
+        let Type::Class(id) = lookup::named(db, name)?.ty else { return None };
+        return Some(db.store().instance(id).class);
+    }
     let interned = db.names().find(name)?;
     if let Some(Type::Class(id)) = own_name(db, file, interned) {
         return Some(db.store().instance(id).class);
