@@ -58,7 +58,9 @@ fn plain(db: &Database, ty: Type) -> Type {
         Type::Function(_) | Type::Method(_) => callable(db, part),
         Type::Instance(id) if !store.instance(id).args.is_empty() => {
             let instance = store.instance(id).clone();
-            let args: Vec<Type> = instance.args.iter().map(|arg| nearest(db, plain(db, *arg))).collect();
+            // Of what holds nothing so far it is open what it may hold.
+            let held = |arg: &Type| if *arg == Type::Never { Type::Any } else { nearest(db, plain(db, *arg)) };
+            let args: Vec<Type> = instance.args.iter().map(held).collect();
             Type::Instance(instance_of(db, instance.class, &args))
         }
         Type::Tuple(id) => {
