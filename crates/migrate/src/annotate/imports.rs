@@ -61,7 +61,7 @@ pub fn edits(
     let end = module.end;
     if !plain.is_empty() || (block_at.is_none() && !block.is_empty()) {
         let first = plain.keys().next().copied().unwrap_or_default();
-        let place = module.sorted_place(first, before, is_standard).or_else(|| module.first_place(before))?;
+        let place = module.sorted_place(first, before, is_standard).or_else(|| module.first_place(before, is_standard))?;
         // The block asks for the name that the lines bind: it may stand with them, and not before.
         if binds && block_at.is_some_and(|at| at < place.at) {
             block_at = None;
@@ -203,7 +203,7 @@ impl Module<'_> {
 
     /// Where plain imports go: before the first import that is not from `__future__` if that comes early enough, else behind
     /// docstring and `__future__`, else behind the comments at the head.
-    fn first_place(&self, before: TextSize) -> Option<Place> {
+    fn first_place(&self, before: TextSize, is_standard: &dyn Fn(&str) -> bool) -> Option<Place> {
         let is_future = |stmt: &Stmt| {
             matches!(stmt, Stmt::ImportFrom(import)
                 if import.module.as_ref().is_some_and(|module| module.as_str() == "__future__"))
@@ -212,8 +212,17 @@ impl Module<'_> {
         let head = usize::from(self.body.first().is_some_and(is_docstring));
         let head = head + self.body[head..].iter().take_while(|stmt| is_future(stmt)).count();
         let import = self.body[head..].iter().find(|stmt| matches!(stmt, Stmt::Import(_) | Stmt::ImportFrom(_)));
-        if let Some(at) = import.filter(|stmt| stmt.start() < before).and_then(|stmt| self.line_start(stmt.start())) {
-            return Some(Place { at, gap_before: false, gap_behind: false });
+        if let Some(import) = import.filter(|stmt| stmt.start() < before)
+            && let Some(at) = self.line_start(import.start())
+        {
+            // Imports of the library stand apart from others (PEP 8).
+            let from = match import {
+                Stmt::Import(import) => import.names.first().map_or("", |alias| alias.name.as_str()),
+                Stmt::ImportFrom(import) if import.level == 0 => import.module.as_ref().map_or("", |from| from.as_str()),
+                _ => "",
+            };
+            let gap_behind = !from.split('.').next().is_some_and(is_standard);
+            return Some(Place { at, gap_before: false, gap_behind });
         }
         if let Some(last) = head.checked_sub(1) {
             if let Some(at) = self.behind(&self.body[last]) {
