@@ -71,3 +71,29 @@ fn what_two_classes_have_in_common_is_told() {
     folder.run(&["lookup", "--common", "fleet.Ferry", "fleet.LIMIT"]).refused("`fleet.LIMIT` is no class");
     folder.run(&["lookup", "--common", "fleet.Ferry"]).refused("2 values required");
 }
+
+#[test]
+fn what_nobody_annotated_is_told_with_its_evidence() {
+    let folder = Folder::new(&[(
+        "ferry.py",
+        "def label(name, berth: int):\n    return name.upper()\n\n\nlabel(\"Gannet\", 3)\n",
+    )]);
+    let run = folder.run(&["lookup", "ferry.label"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    assert!(run.out.contains("What evidence says\n  label(name: str)  fair\n"), "{}", run.out);
+    assert!(run.out.contains("    ferry.py:5  \"Gannet\" is passed: str\n"), "{}", run.out);
+    assert!(run.out.contains("  label() -> str  fair\n") && !run.out.contains("label(berth"), "{}", run.out);
+    assert!(run.out.ends_with("Next: leitmotiv annotate ferry.py --functions ferry.label\n"), "{}", run.out);
+    assert!(
+        folder
+            .run(&["annotate", "ferry.py", "--functions", "ferry.label"])
+            .out
+            .contains("+def label(name: str, berth: int) -> str:")
+    );
+    // The name of a parameter where it is bound: its own evidence, and none where it is annotated.
+    let run = folder.run(&["lookup", "ferry.py:1:11"]);
+    assert!(run.out.starts_with("name\n") && run.out.contains("label(name: str)"), "{}", run.out);
+    assert!(!run.out.contains("-> str"), "{}", run.out);
+    let run = folder.run(&["lookup", "ferry.py:1:17"]);
+    assert!(run.out.starts_with("berth\n  type: int\n") && !run.out.contains("evidence"), "{}", run.out);
+}

@@ -203,7 +203,7 @@ fn files(number: usize) -> String {
 }
 
 /// What speaks for a proposal, and what says something else, a line each.
-fn evidence(proposal: &Proposal, width: usize) -> String {
+pub(super) fn evidence(proposal: &Proposal, width: usize) -> String {
     let for_it = proposal.evidence.iter().map(|told| (told, ""));
     let against = proposal.conflicts.iter().map(|told| (told, "but "));
     let line = |(told, but): (&Told, &str)| {

@@ -4,9 +4,12 @@ use std::fmt::Write as _;
 use std::process::ExitCode;
 
 use clap::Args;
+use leitmotiv_engine::base::db::Db as _;
 use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::view::lookup::{self, Answer};
+use leitmotiv_migrate::annotate::{self, Part, Sureness};
 use leitmotiv_migrate::session::Session;
+use leitmotiv_project::resolve::Origin;
 use leitmotiv_project::settings::nearest;
 use leitmotiv_report::place;
 use leitmotiv_syntax::positions::Position;
@@ -39,7 +42,10 @@ pub fn run(context: &Context, command: &Lookup) -> Result<ExitCode, Failure> {
         Some(place) => at(context, &session, &place)?,
         None => named(&session, subject)?,
     };
-    print(&shown(&session, &answer, context.quiet))?;
+    let supposed = supposed(&session, &answer, context.quiet)?;
+    let mut out = shown(&session, &answer, context.quiet || !supposed.is_empty());
+    out.push_str(&supposed);
+    print(&out)?;
     Ok(ExitCode::SUCCESS)
 }
 
@@ -104,6 +110,45 @@ fn not_found(session: &Session, name: &str) -> String {
         .map(|near| format!(" (is `{near}` meant?)"))
         .unwrap_or_default();
     format!("nothing is known by the name `{name}`{near}")
+}
+
+/// What evidence says of what nobody annotated in a function of the project.
+fn supposed(session: &Session, answer: &Answer, quiet: bool) -> Result<String, Failure> {
+    let db = &session.db;
+    let mut out = String::new();
+    let Some((file, function, place)) = answer.function.filter(|(file, ..)| file.origin(db) == Origin::Project) else {
+        return Ok(out);
+    };
+    let record = &leitmotiv_engine::outline::module_index(db, file).functions[function];
+    let param = place.and_then(|place| record.params.get(place as usize));
+    let is_open = match param {
+        Some(param) => param.annotation.is_none(),
+        None => record.returns.is_none() || record.params.iter().any(|param| param.annotation.is_none()),
+    };
+    if !is_open {
+        return Ok(out);
+    }
+    let mut found = annotate::of_function(db, &session.files(&[])?, file, function);
+    if let Some(param) = param {
+        let part = Part::Parameter(db.names().text(param.name).to_owned());
+        found.retain(|proposal| proposal.part == part);
+    }
+    let width = look::width();
+    if found.is_empty() {
+        return Ok(out);
+    }
+    let _ = writeln!(out, "\n{}", look::heading("What evidence says"));
+    for proposal in &found {
+        let name = proposal.function.rsplit('.').next().unwrap_or_default();
+        let slot = proposal.part.shown(name, &proposal.spelled.text);
+        let _ = writeln!(out, "  {slot}  {}", look::faint(proposal.sureness.name()));
+        out.push_str(&super::annotate::evidence(proposal, width));
+    }
+    if let Some(proposal) = found.iter().find(|proposal| proposal.sureness > Sureness::Low).filter(|_| !quiet) {
+        let path = super::argument(file.path(db));
+        let _ = writeln!(out, "\nNext: leitmotiv annotate {path} --functions {}", proposal.function);
+    }
+    Ok(out)
 }
 
 fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {

@@ -1,6 +1,6 @@
 //! What is known of a name or a position.
 
-use leitmotiv_index::tree::{BodyId, DefKind, Expr, ExprId, ParamKind, ScopeId};
+use leitmotiv_index::tree::{BodyId, DefKind, Expr, ExprId, FunctionId, ParamKind, ScopeId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
@@ -24,9 +24,11 @@ pub struct Answer {
     pub ty: Type,
     /// Where it is defined, if that can be told.
     pub defined: Option<(File, TextRange)>,
+    /// The function that it is, or is a parameter of, with the parameter's 0-based place.
+    pub function: Option<(File, FunctionId, Option<u32>)>,
 }
 
-/// The expression at an offset, innermost, and its type.
+/// The expression at an offset, innermost, or the name that is bound there, and its type.
 #[must_use]
 pub fn at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
     let index = module_index(db, file);
@@ -34,7 +36,8 @@ pub fn at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
         .spans_iter()
         .filter(|(_, span)| span.contains_inclusive(offset))
         .min_by_key(|(expr, span)| (span.len(), std::cmp::Reverse(*expr)))
-        .map(|(expr, _)| expr)?;
+        .map(|(expr, _)| expr);
+    let Some(expr) = expr else { return bound_at(db, file, offset) };
     let body = body_of(db, file, expr);
     let mut infer = Infer::new(db, file, body);
     // The whole body, so that lambdas and displays have been seen where they stand.
@@ -43,7 +46,33 @@ pub fn at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
     let subject = crate::findings::source::excerpt(db, file, index.spans[expr]);
     let way = crate::findings::evidence::of(&mut infer, expr, &mut |_, _| true);
     let defined = definition_of(db, ty).or_else(|| way.first().map(|step| (step.file, step.range)));
-    Some(Answer { subject, ty, defined })
+    Some(Answer { subject, ty, defined, function: function_of(db, ty) })
+}
+
+/// The function, class or parameter whose name is bound at an offset.
+fn bound_at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
+    let index = module_index(db, file);
+    let (def, record) = index.defs.iter().find(|(_, def)| {
+        let is_named = matches!(def.kind, DefKind::Param { .. } | DefKind::Function(_) | DefKind::Class(_));
+        is_named && def.range.contains_inclusive(offset)
+    })?;
+    let ty = Infer::new(db, file, record.body).definition(def);
+    let function = match record.kind {
+        DefKind::Param { function, index } => Some((file, function, Some(index))),
+        _ => function_of(db, ty),
+    };
+    Some(Answer { subject: db.names().text(record.name).to_owned(), ty, defined: Some((file, record.range)), function })
+}
+
+fn function_of(db: &dyn Db, ty: Type) -> Option<(File, FunctionId, Option<u32>)> {
+    match ty {
+        Type::Function(id) | Type::Property(id) => {
+            let function = db.store().function(id);
+            Some((function.file, function.function, None))
+        }
+        Type::Method(id) => function_of(db, db.store().method(id).function),
+        _ => None,
+    }
 }
 
 fn body_of(db: &dyn Db, file: File, expr: ExprId) -> BodyId {
@@ -91,7 +120,8 @@ fn within(db: &dyn Db, file: File, dotted: &str, parts: &[&str]) -> Option<Answe
             other => infer.member(other, name)?,
         };
     }
-    Some(Answer { subject: dotted.to_owned(), ty, defined: definition_of(db, ty).or(defined) })
+    let function = function_of(db, ty);
+    Some(Answer { subject: dotted.to_owned(), ty, defined: definition_of(db, ty).or(defined), function })
 }
 
 fn place_of(db: &dyn Db, owner: Type, name: Name) -> Option<(File, TextRange)> {

@@ -61,7 +61,8 @@ pub fn edits(
     let end = module.end;
     if !plain.is_empty() || (block_at.is_none() && !block.is_empty()) {
         let first = plain.keys().next().copied().unwrap_or_default();
-        let place = module.sorted_place(first, before, is_standard).or_else(|| module.first_place(before, is_standard))?;
+        let place =
+            module.sorted_place(first, before, is_standard).or_else(|| module.first_place(before, is_standard))?;
         // The block asks for the name that the lines bind: it may stand with them, and not before.
         if binds && block_at.is_some_and(|at| at < place.at) {
             block_at = None;
@@ -218,7 +219,9 @@ impl Module<'_> {
             // Imports of the library stand apart from others (PEP 8).
             let from = match import {
                 Stmt::Import(import) => import.names.first().map_or("", |alias| alias.name.as_str()),
-                Stmt::ImportFrom(import) if import.level == 0 => import.module.as_ref().map_or("", |from| from.as_str()),
+                Stmt::ImportFrom(import) if import.level == 0 => {
+                    import.module.as_ref().map_or("", |from| from.as_str())
+                }
                 _ => "",
             };
             let gap_behind = !from.split('.').next().is_some_and(is_standard);

@@ -142,6 +142,16 @@ impl Default for Wanted {
     }
 }
 
+/// What is concluded of the slots of one function of a project, of which `files` are all, whatever its certainty; it is not tried out.
+#[must_use]
+pub fn of_function(db: &Database, files: &[File], file: File, function: FunctionId) -> Vec<Proposal> {
+    let functions = vec![leitmotiv_engine::definitions::functions::qualified(db, file, Some(function))];
+    let wanted = Wanted { at_least: Sureness::Low, functions, ..Wanted::default() };
+    let mut found = Inquiry::new(db, files).propose(&[file], &wanted);
+    found.retain(|proposal| wanted.functions.contains(&proposal.function));
+    found
+}
+
 fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, refused: &Refused) -> Vec<Proposal> {
     let index = module_index(db, file);
     if file.is_stub(db) || !index.faults.is_empty() {
