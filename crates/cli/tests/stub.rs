@@ -46,13 +46,14 @@ fn a_stub_takes_all_evidence_of_its_package() {
     let folder = folder();
     folder.write(
         "venv/lib/python3.11/site-packages/buoys.py",
-        "class Buoy:\n    def __init__(self, name, depth=None):\n        self.name = name\n        self.depth = depth\n\n\ndef lay(buoy, colour):\n    if buoy.depth:\n        print(buoy.name.upper() + colour)\n\n\ndef drop():\n    lay(Buoy(\"Holm\", 3), \"red\")\n",
+        "class Buoy:\n    def __init__(self, name, depth=None):\n        self.name = name\n        self.depth = depth\n\n    def sound(self):\n        return 3.5\n\n    measure = sound\n\n\ndef lay(buoy, colour):\n    if buoy.depth:\n        print(buoy.name.upper() + colour)\n\n\ndef drop():\n    lay(Buoy(\"Holm\", 3), \"red\")\n",
     );
     let run = folder.run(&["stub", "write", "buoys"]);
     assert_eq!(run.status, 0, "{}", run.err);
     let text = folder.read("stubs/buoys.pyi");
     assert!(text.contains("def lay(buoy: Buoy, colour: str) -> None: ...\n"), "{text}");
     assert!(text.contains("    def __init__(self, name: str, depth"), "{text}");
+    assert!(text.contains("    def sound(self) -> float: ...\n    measure = sound\n"), "{text}");
 }
 
 #[test]

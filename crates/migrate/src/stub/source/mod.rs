@@ -325,6 +325,11 @@ impl Writer<'_> {
                             Some(DefKind::Annotated { annotation, .. }) if record.form == ClassForm::Statement => {
                                 self.annotated(&text, *annotation, member.ty, &inner, value);
                             }
+                            // A method by another name.
+                            Some(DefKind::Assign { value, unpack: None, .. }) if self.is_method_by_name(*value) => {
+                                let value = self.written(index.spans[*value]);
+                                let _ = writeln!(self.body, "{inner}{text} = {value}");
+                            }
                             _ => {
                                 let ty = self.of_object(reference, name).unwrap_or(member.ty);
                                 self.variable(&text, ty, &inner, value);
@@ -339,6 +344,25 @@ impl Writer<'_> {
             self.body.truncate(before);
             self.body.push_str(" ...\n");
         }
+    }
+
+    /// Whether an expression in a class's body is a function that the stub has, by its name, or what makes a static or class method of one.
+    fn is_method_by_name(&self, value: ExprId) -> bool {
+        let index = self.index;
+        let named = match &index.exprs[value] {
+            Expr::Call { callee, args } => match (&index.exprs[*callee], args.as_ref()) {
+                (Expr::Name(known::STATICMETHOD | known::CLASSMETHOD, _), [only]) => only.value,
+                _ => return false,
+            },
+            _ => value,
+        };
+        let Expr::Name(name, _) = index.exprs[named] else { return false };
+        let is_function = |scope: ScopeId| {
+            let symbol = index.scopes[scope].symbols.get(&name)?;
+            Some(symbol.defs.iter().any(|def| matches!(index.defs[*def].kind, DefKind::Function(_))))
+        };
+        let is_private = self.db.names().text(name).starts_with('_');
+        !is_private && is_function(self.scope).or_else(|| is_function(ScopeId(0))).unwrap_or(false)
     }
 
     /// What objects of a class have by a name: descriptors asked.
