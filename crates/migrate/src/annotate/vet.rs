@@ -230,8 +230,11 @@ type Tally = BTreeMap<Key, usize>;
 type Against = BTreeMap<Slot, (String, String)>;
 
 /// So many times the lines of the project are checked, in all, to find the suspects that findings come from; and so many lines more.
-/// After that the nearest suspects are left out. Said in docs/architecture.md.
+/// After that the suspects that are left go together. Said in docs/architecture.md.
 const MOST_LINES: (usize, usize) = (10, 1_000_000);
+
+/// So many suspects at most are left out without being told apart.
+const MOST_UNSEARCHED: usize = 32;
 
 /// What a try costs beside the files that are checked, in lines: other files are read as far as it asks them.
 const LINES_OF_A_TRY: usize = 10_000;
@@ -364,12 +367,15 @@ impl Round<'_, '_> {
             }
         }
         // Whether a finding is still there, its own file tells.
-        while *lines <= most {
+        loop {
+            // Beyond the budget only those go on that would else leave out much.
+            let goes_on =
+                |search: &Search| search.is_open() && (*lines <= most || search.suspects.len() > MOST_UNSEARCHED);
             let mut out: HashSet<Suspect> = HashSet::new();
             let mut now: Vec<usize> = Vec::new();
             for (number, search) in searches.iter().enumerate() {
                 // What one search leaves out, another one must not ask about at the same time.
-                if search.is_open() && search.suspects.iter().all(|suspect| !out.contains(suspect)) {
+                if goes_on(search) && search.suspects.iter().all(|suspect| !out.contains(suspect)) {
                     out.extend(search.suspects.iter().cloned());
                     now.push(number);
                 }
@@ -394,13 +400,14 @@ impl Round<'_, '_> {
                 search.step(is_gone);
             }
         }
-        let found = searches.into_iter().flat_map(|search| {
-            // Where there was no time to the end, the nearest ones.
-            let is_cut = search.is_open() && search.suspects.len() > search.nearest.len();
-            let suspects = if is_cut { search.nearest } else { search.suspects };
-            suspects.into_iter().map(move |one| (one, search.at))
-        });
-        found.collect()
+        let nearest: Vec<(Suspect, usize)> = searches
+            .first()
+            .map_or(Vec::new(), |search| search.nearest.iter().map(|suspect| (suspect.clone(), search.at)).collect());
+        let found =
+            searches.into_iter().flat_map(|search| search.suspects.into_iter().map(move |one| (one, search.at)));
+        let found: HashMap<Suspect, usize> = found.collect();
+        // Searches that were in each other's way may have found nobody; somebody must go.
+        if found.is_empty() { nearest.into_iter().collect() } else { found }
     }
 }
 
