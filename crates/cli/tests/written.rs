@@ -175,6 +175,11 @@ fn what_an_import_would_run_is_only_for_type_checkers() {
     let text = written(&[("m.py", "def f():\n    from m2 import Q\n    return Q()\n"), ("m2.py", "class Q: pass\n")]);
     assert!(text.contains("if TYPE_CHECKING:\n    from m2 import Q\n"), "{text}");
     assert!(text.contains("def f() -> \"Q\":"), "{text}");
+    // A package that lists its names has no others.
+    let package = "__all__ = [\"f\", \"g\"]\n\n\ndef f():\n    yield 1\n\n\ndef g():\n    return 1\n";
+    let folder = Folder::new(&[("ferry/__init__.py", package)]);
+    assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
+    assert_eq!(folder.read("ferry/__init__.py"), package.replace("def g():", "def g() -> int:"));
     // The block stands behind what binds the name that it asks for.
     let apart = "from __future__ import print_function\n\nVERSION = 1\nimport sys\n\n\ndef f():\n    from m2 import Q\n    return Q()\n";
     let text = written(&[("m.py", apart), ("m2.py", "class Q: pass\n")]);

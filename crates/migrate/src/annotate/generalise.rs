@@ -204,9 +204,9 @@ fn common_base(db: &Database, all: &[ClassRef]) -> Option<ClassRef> {
     first.mro.iter().map(|base| store.instance(*base).class).find(|base| {
         // Nobody writes `Sequence` for a text and bytes.
         let is_abstract = || matches!(db.names().text(base.file.module(db)), "typing" | "collections.abc");
-        let is_telling = base.file.origin(db) != leitmotiv_project::resolve::Origin::Bundled
-            || !matches!(classes::shown(db, *base), "object" | "Generic" | "Protocol" | "ABC")
-                && !(has_text && is_abstract());
+        let is_vague =
+            matches!(classes::shown(db, *base), "object" | "Generic" | "Protocol" | "ABC") || has_text && is_abstract();
+        let is_telling = base.file.origin(db) != leitmotiv_project::resolve::Origin::Bundled || !is_vague;
         is_telling && all.iter().all(|class| classes::derives(db, *class, *base) == Some(true))
     })
 }

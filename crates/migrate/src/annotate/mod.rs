@@ -163,8 +163,8 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
         index,
         postpones: postpones(db, file),
         makes_names: makes_names(db, file),
-        // What the library itself needs to make `typing` cannot import from it.
-        no_imports: db.is_library_name(file),
+        // What the library itself needs to make `typing` cannot import from it. What a package lists as its names has no others.
+        no_imports: db.is_library_name(file) || file.is_package(db) && index.exported.is_some(),
         wanted,
         refused,
     };
