@@ -17,7 +17,7 @@ use rayon::prelude::*;
 use rustc_hash::{FxHashMap, FxHashSet};
 use serde::Serialize;
 
-use crate::annotate::edit::edited;
+use crate::annotate::edit::proved;
 use crate::annotate::{Inquiry, Sureness, Wanted, vet};
 use crate::session::Report;
 use crate::trial::Trial;
@@ -222,7 +222,7 @@ pub fn weigh(db: &mut Database, report: &Report, survey: &mut Survey) -> FxHashS
     let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
     let proposals = Inquiry::new(db, &report.files).propose(&report.files, &wanted);
     let open: FxHashSet<File> = proposals.iter().map(|proposal| proposal.file).collect();
-    let texts = edited(db, proposals);
+    let texts = proved(db, proposals);
     let mut trial = Trial::new(db);
     trial.write(texts.into_iter().map(|edited| (edited.file, edited.change.after.into())));
     let left = unknown_by(trial.db(), &check(trial.db(), &report.files));

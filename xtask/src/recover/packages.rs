@@ -27,6 +27,8 @@ pub const LOOKED_AT: &[&str] = &[
     "markdown-it-py",
     "asgiref",
     "jsonschema",
+    // What its findings came from was looked at, for the sake of time; not its annotations.
+    "dulwich",
 ];
 
 /// Packages of which nothing but the sums was looked at.
@@ -41,7 +43,6 @@ pub const NOT_LOOKED_AT: &[&str] = &[
     "referencing",
     "installer",
     "identify",
-    "dulwich",
     "parsel",
     "w3lib",
     "itemadapter",

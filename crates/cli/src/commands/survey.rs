@@ -65,7 +65,8 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         let _ = writeln!(out, "and {} more modules", survey.modules.len() - MOST_ROWS);
     }
     let note = "gain: expressions in the whole project that are unknown because of this module's unannotated parameters, and \
-                known once `annotate` has written what there is evidence for. The order weighs the gain against what is still open, and what many others import comes first.";
+                known once `annotate` has written what there is evidence for. The order weighs the gain against \
+                what is still open, and what many others import comes first.";
     let _ = writeln!(out, "{}", look::faint(&look::fold(note, width, "", "")));
     if !survey.untyped.is_empty() {
         let _ = writeln!(out, "\n{}", look::heading("Packages that say nothing of their types"));

@@ -172,6 +172,7 @@ pub struct Handled {
 /// What a file says of parameters and attributes.
 #[salsa::tracked(returns(clone))]
 pub fn of(db: &dyn Db, file: File) -> Arc<Handled> {
+    let _reading = reading(file);
     let index = module_index(db, file);
     let mut handled = Handled::default();
     for (body, _) in index.bodies.iter() {

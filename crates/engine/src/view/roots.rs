@@ -3,7 +3,7 @@
 //! It is asked after a change of annotations, for those that a new finding may come from. More is named than a type really rests on: of a
 //! call all arguments, whichever of them its result follows. What is not named it does not rest on, as far as the walk goes.
 
-use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FunctionId, ScopeId, Value, ValueId};
+use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, FunctionId, ScopeId, Value, ValueId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
@@ -16,8 +16,8 @@ use crate::infer::Infer;
 use crate::outline::functions::enclosing_body;
 use crate::outline::module_index;
 use crate::resolve::{Imported, import_target};
+use crate::types::Type;
 use crate::types::union::parts;
-use crate::types::{FunctionRef, Type};
 
 /// How many expressions, values and functions are looked at for one answer.
 const MOST_LOOKS: usize = 3_000;
@@ -42,8 +42,8 @@ pub fn of(db: &dyn Db, file: File, place: TextRange) -> Vec<(File, TextRange)> {
 /// Where the walk goes next.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 enum Step {
-    Expr(File, leitmotiv_index::tree::BodyId, ExprId),
-    Value(File, leitmotiv_index::tree::BodyId, ValueId),
+    Expr(File, BodyId, ExprId),
+    Value(File, BodyId, ValueId),
     Definition(File, DefId),
     Function(File, FunctionId),
 }
@@ -97,17 +97,17 @@ impl Walk<'_> {
                 self.next.extend(place.known().map(at));
                 self.exprs(infer, [*value]);
                 let object = infer.quietly(*value);
-                self.members(infer, object, *name);
+                self.members(object, *name);
             }
             Expr::Subscript { value, index, place } => {
                 self.next.extend(place.known().map(at));
                 self.exprs(infer, [*value, *index]);
                 let object = infer.quietly(*value);
-                self.members(infer, object, known::GETITEM);
+                self.members(object, known::GETITEM);
             }
             Expr::Call { callee, args } => {
                 let callee_type = infer.quietly(*callee);
-                self.called(infer, callee_type);
+                self.called(callee_type);
                 self.exprs(infer, std::iter::once(*callee).chain(args.iter().map(|arg| arg.value)));
             }
             Expr::Binary { left, right, .. } => self.exprs(infer, [*left, *right]),
@@ -184,13 +184,13 @@ impl Walk<'_> {
             DefKind::For { iterable, .. } => {
                 self.exprs(infer, [*iterable]);
                 let ty = infer.quietly(*iterable);
-                self.members(infer, ty, known::ITER);
-                self.members(infer, ty, known::NEXT);
+                self.members(ty, known::ITER);
+                self.members(ty, known::NEXT);
             }
             DefKind::With { manager, .. } => {
                 self.exprs(infer, [*manager]);
                 let ty = infer.quietly(*manager);
-                self.members(infer, ty, known::ENTER);
+                self.members(ty, known::ENTER);
             }
             DefKind::Param { function, index: place } => {
                 let param = &index.functions[*function].params[*place as usize];
@@ -212,8 +212,8 @@ impl Walk<'_> {
     }
 
     /// What an object's attribute is.
-    fn members(&mut self, infer: &Infer<'_>, object: Type, name: Name) {
-        for part in parts(infer.db.store(), &object).iter() {
+    fn members(&mut self, object: Type, name: Name) {
+        for part in parts(self.db.store(), &object).iter() {
             match *part {
                 Type::Instance(id) | Type::Class(id) => {
                     let Some(found) = members::find(self.db, id, name, None) else { continue };
@@ -231,14 +231,17 @@ impl Walk<'_> {
     }
 
     /// What a call gives.
-    fn called(&mut self, infer: &Infer<'_>, callee: Type) {
+    fn called(&mut self, callee: Type) {
         let store = self.db.store();
         for part in parts(store, &callee).iter() {
             match *part {
-                Type::Function(id) => self.next.push(step(*store.function(id))),
-                Type::Method(id) => self.called(infer, store.method(id).function),
-                Type::Class(_) => self.members(infer, *part, known::INIT),
-                Type::Instance(_) => self.members(infer, *part, known::CALL),
+                Type::Function(id) => {
+                    let function = store.function(id);
+                    self.next.push(Step::Function(function.file, function.function));
+                }
+                Type::Method(id) => self.called(store.method(id).function),
+                Type::Class(_) => self.members(*part, known::INIT),
+                Type::Instance(_) => self.members(*part, known::CALL),
                 _ => {}
             }
         }
@@ -259,8 +262,4 @@ impl Walk<'_> {
         let given = body.returns.iter().filter_map(|statement| statement.value).chain(body.yields.iter().copied());
         self.next.extend(given.map(|expr| Step::Expr(file, record.body, expr)));
     }
-}
-
-fn step(function: FunctionRef) -> Step {
-    Step::Function(function.file, function.function)
 }

@@ -79,6 +79,15 @@ pub fn unproved(edited: &[Edited]) -> Vec<(File, Vec<Proposal>)> {
     each.collect()
 }
 
+/// The changes that proposals make, without those of files that would not be the same program any more ([`unproved`]).
+#[must_use]
+pub fn proved(db: &Database, proposals: Vec<Proposal>) -> Vec<Edited> {
+    let mut changed = edited(db, proposals);
+    let unproved: Vec<File> = unproved(&changed).into_iter().map(|(file, _)| file).collect();
+    changed.retain(|edited| !unproved.contains(&edited.file));
+    changed
+}
+
 /// A file's text with proposals written into it; `None` where there is no place for the imports that they need.
 fn rewritten(db: &Database, file: File, own: &[Proposal]) -> Option<String> {
     let text = file.text(db);

@@ -3,7 +3,7 @@
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::definitions::functions;
+use leitmotiv_engine::definitions::{classes, functions};
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve::{is_standard, standard_instance};
@@ -92,11 +92,7 @@ pub(super) fn conclude(
         let told: Vec<Type> = below.iter().map(|(_, ty)| awaited(*ty)).filter(|ty| !open(db, *ty)).collect();
         if overridable(index, function) && !told.is_empty() {
             let ty = together(db, &infer, told);
-            let why = Why::Said(format!(
-                "`{}` gives {}",
-                leitmotiv_engine::definitions::classes::shown(db, below[0].0),
-                show(db, ty)
-            ));
+            let why = Why::Said(format!("`{}` gives {}", classes::shown(db, below[0].0), show(db, ty)));
             return one(ty, Sureness::Low, evidence(Source::Bases, ty, why));
         }
         return None;
@@ -149,11 +145,7 @@ pub(super) fn conclude(
         for (class, theirs) in bases::overriding(db, known, file, function) {
             let theirs = awaited(theirs);
             if !theirs.is_dynamic() && theirs != Type::Never && !infer.is_assignable(theirs, ty) {
-                let why = Why::Said(format!(
-                    "`{}` gives {}",
-                    leitmotiv_engine::definitions::classes::shown(db, class),
-                    show(db, infer.widen(theirs))
-                ));
+                let why = Why::Said(format!("`{}` gives {}", classes::shown(db, class), show(db, infer.widen(theirs))));
                 conclusion.conflicts.push(evidence(Source::Bases, theirs, why));
                 conclusion.sureness = Sureness::Low;
                 break;

@@ -237,17 +237,13 @@ pub(super) enum Blame {
 /// it, all of its own.
 pub(super) fn blame(db: &Database, written: &[Edited], finding: &Finding) -> Blame {
     if matches!(finding.rule, "syntax.error" | "engine.fault" | "name.undefined" | "name.unbound") {
-        let own = slots(written, pick(written, |edited, _| finding.file == edited.file));
+        let own = written.iter().filter(|edited| edited.file == finding.file).flat_map(|edited| &edited.proposals);
+        let own: Vec<&Proposal> = own.collect();
         let code = excerpt(db, finding.file, finding.range);
-        let names_it = |(file, function, part): &Suspect| {
-            let edited = written.iter().find(|edited| edited.file == *file);
-            let proposals = edited.into_iter().flat_map(|edited| &edited.proposals);
-            let mut own = proposals.filter(|one| one.function == *function && Some(&one.part) == part.as_ref());
-            own.any(|one| is_written_as(one, &code))
-        };
-        let naming: Vec<Suspect> = own.iter().filter(|one| names_it(one)).cloned().collect();
+        let naming: Vec<&Proposal> = own.iter().copied().filter(|proposal| is_written_as(proposal, &code)).collect();
         if !own.is_empty() {
-            return Blame::Among(if naming.is_empty() { own } else { naming });
+            let suspected = if naming.is_empty() { own } else { naming };
+            return Blame::Among(suspected.into_iter().map(suspect).collect());
         }
     }
     let declared = finding.evidence.iter().filter(|step| step.kind == "declared");

@@ -1,7 +1,7 @@
 //! Stubs: written from source and from running modules, kept, and compared with the modules as they are.
 //!
 //! - [`source`]: a module's stub from its source
-//! - [`evidence`]: sources with the annotations that there is evidence for
+//! - [`annotated`]: sources with the annotations that there is evidence for
 //! - [`running`]: modules as the interpreter sees them once imported
 //! - [`draft`]: a module's stub from that
 //! - `text`: what stubs as text name and make
@@ -11,8 +11,8 @@
 //! - [`missing`]: imports that have no types
 //! - [`verify`]: a stub compared with the module as it is
 
+pub mod annotated;
 pub mod draft;
-pub mod evidence;
 pub mod merge;
 pub mod missing;
 pub mod plan;

@@ -14,8 +14,8 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::decode;
 use thiserror::Error;
 
+use super::annotated::Annotated;
 use super::draft::from_running;
-use super::evidence::Annotated;
 use super::merge::merge;
 use super::running::{self, Described, RunningError};
 use super::source::from_source;

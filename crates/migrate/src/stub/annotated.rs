@@ -1,6 +1,6 @@
 //! Sources that stubs are written from, with the annotations in them that there is evidence for.
 
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 use std::path::{Path, PathBuf};
 
 use leitmotiv_engine::base::database::Database;
@@ -9,12 +9,14 @@ use leitmotiv_engine::resolve::project_files;
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_project::settings::Settings;
 
-use crate::annotate::edit::{edited, unproved};
+use crate::annotate::edit::proved;
 use crate::annotate::{Inquiry, Wanted};
 
 /// Packages by themselves, each annotated from all of its own evidence.
 pub struct Annotated {
     packages: Vec<Database>,
+    /// Their modules by path, with the place of the package.
+    modules: HashMap<PathBuf, (usize, File)>,
 }
 
 impl Annotated {
@@ -45,26 +47,26 @@ impl Annotated {
         let mut packages: Vec<Database> = alone.collect();
         packages.extend(own.then(|| Database::new(db.project().clone())));
         packages.iter_mut().for_each(annotate);
-        Annotated { packages }
+        let mut modules = HashMap::new();
+        for (place, db) in packages.iter().enumerate() {
+            let own = project_files(db).iter().filter_map(|file| Some((file.disk(db)?.to_owned(), (place, *file))));
+            modules.extend(own);
+        }
+        Annotated { packages, modules }
     }
 
     /// A module as it is annotated.
     #[must_use]
     pub fn module(&self, path: &Path) -> Option<(&Database, File)> {
-        self.packages.iter().find_map(|db| {
-            let of_path = |file: &&File| file.disk(db) == Some(path);
-            project_files(db).iter().find(of_path).map(|file| (db, *file))
-        })
+        let (place, file) = *self.modules.get(path)?;
+        Some((&self.packages[place], file))
     }
 }
 
 fn annotate(db: &mut Database) {
     let files = project_files(db).to_vec();
     let proposals = Inquiry::new(db, &files).propose(&files, &Wanted::default());
-    let mut changed = edited(db, proposals);
-    let unproved: Vec<File> = unproved(&changed).into_iter().map(|(file, _)| file).collect();
-    changed.retain(|edited| !unproved.contains(&edited.file));
-    for edited in changed {
+    for edited in proved(db, proposals) {
         db.try_text(edited.file, edited.change.after.into());
     }
 }
