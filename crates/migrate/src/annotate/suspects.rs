@@ -325,3 +325,52 @@ fn clashing(message: &str) -> Option<Part> {
     let (name, rest) = behind.split_once('`')?;
     rest.starts_with(" it takes").then(|| Part::Parameter(name.to_owned()))
 }
+
+#[cfg(test)]
+mod tests {
+    use std::collections::BTreeSet;
+
+    use leitmotiv_project::{Project, Surroundings};
+
+    use super::*;
+
+    /// What a search ends with that finds a finding wherever one of the guilty ones is written; in how many steps.
+    fn found(suspects: &[&str], wider: &[&str], guilty: &[&str]) -> (BTreeSet<String>, usize) {
+        let folder = tempfile::tempdir().unwrap();
+        let path = folder.path().canonicalize().unwrap().join("ferry.py");
+        std::fs::write(&path, "").unwrap();
+        let project = Project::open(folder.path(), None, &Surroundings::default()).unwrap();
+        let file = Database::new(project).source(&path);
+        let all = |names: &[&str]| names.iter().map(|name| (file, (*name).to_owned(), None)).collect::<Vec<Suspect>>();
+        let key = ("ferry.py".to_owned(), "call.argument", "ferry".to_owned());
+        let mut search = Search::new(0, file, key, [all(suspects), all(wider)]);
+        let mut steps = 0;
+        while search.is_open() {
+            let put_back = search.put_back().to_vec();
+            let out = |name: &str| {
+                search.suspects.iter().any(|one| one.1 == name) && !put_back.iter().any(|one| one.1 == name)
+            };
+            let is_gone = guilty.iter().all(|name| out(name));
+            search.step(is_gone);
+            steps += 1;
+            assert!(steps < 100, "the search does not end");
+        }
+        (search.suspects.into_iter().map(|one| one.1).collect(), steps)
+    }
+
+    #[test]
+    fn a_search_ends_with_the_guilty_ones() {
+        let all = ["a", "b", "c", "d", "e", "f", "g", "h"];
+        for guilty in all {
+            let (found, steps) = found(&all, &[], &[guilty]);
+            assert_eq!(found, BTreeSet::from([guilty.to_owned()]));
+            assert!(steps <= 8, "{steps} steps");
+        }
+        assert_eq!(found(&all, &[], &["b", "g"]).0, BTreeSet::from(["b".to_owned(), "g".to_owned()]));
+        // None of the nearest: one of the others.
+        assert_eq!(found(&["a", "b"], &all, &["f"]).0, BTreeSet::from(["f".to_owned()]));
+        assert_eq!(found(&["a"], &[], &["a"]), (BTreeSet::from(["a".to_owned()]), 1));
+        // One that does not come from any of them is laid to nobody.
+        assert!(found(&["a", "b"], &[], &[]).0.is_empty());
+    }
+}

@@ -45,3 +45,10 @@ def find(berths, number):  #= -> bool fair returns
 
 def log():  #= -> None sure returns
     print("log")
+
+
+# Texts and bytes have no common name that anybody would write.
+def encoded(text: str, is_plain: bool):  #= -> bytes | str fair
+    if is_plain:
+        return text
+    return text.encode()

@@ -65,3 +65,15 @@ def anything(first, *rest, **more):  #= first: str fair calls; rest: int low cal
 
 
 anything("Gannet", 1, 2, late=True)
+
+
+# What may be left out where it is passed on is meant to be given here.
+def quote(port=None):  #= port: str | None
+    return port.upper() if port else ""
+
+
+def ask(port):  #= port: str fair
+    return quote(port)
+
+
+quote("Skerry")
