@@ -4,6 +4,7 @@
 //! Where it is not, the proposals that need imports are left out, and if that does not help, all of the file's.
 
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
@@ -23,29 +24,29 @@ pub struct Edited {
     /// The file.
     pub file: File,
     /// The proposals that are in it.
-    pub proposals: Vec<Proposal>,
+    pub proposals: Vec<Arc<Proposal>>,
     /// The change.
     pub change: Change,
 }
 
 /// The changes that proposals make, in the order of the files' paths. A proposal whose imports have no place is in none.
 #[must_use]
-pub fn edited(db: &Database, proposals: Vec<Proposal>) -> Vec<Edited> {
-    let mut files: BTreeMap<&str, (File, Vec<Proposal>)> = BTreeMap::new();
+pub fn edited(db: &Database, proposals: Vec<Arc<Proposal>>) -> Vec<Edited> {
+    let mut files: BTreeMap<&str, (File, Vec<Arc<Proposal>>)> = BTreeMap::new();
     for proposal in proposals {
         let file = proposal.file;
         files.entry(file.path(db)).or_insert_with(|| (file, Vec::new())).1.push(proposal);
     }
-    let files: Vec<(File, Vec<Proposal>)> = files.into_values().collect();
+    let files: Vec<(File, Vec<Arc<Proposal>>)> = files.into_values().collect();
     let each: Vec<Option<Edited>> =
         files.into_par_iter().map_with(db.clone(), |db, (file, own)| in_file(db, file, own)).collect();
     each.into_iter().flatten().collect()
 }
 
-fn in_file(db: &Database, file: File, proposals: Vec<Proposal>) -> Option<Edited> {
+fn in_file(db: &Database, file: File, proposals: Vec<Arc<Proposal>>) -> Option<Edited> {
     let text = file.text(db);
     let path = file.disk(db)?.to_owned();
-    let rewritten = |own: &[Proposal]| if own.is_empty() { None } else { rewritten(db, file, own) };
+    let rewritten = |own: &[Arc<Proposal>]| if own.is_empty() { None } else { rewritten(db, file, own) };
     let (own, after) = match rewritten(&proposals) {
         Some(after) => (proposals, after),
         None => {
@@ -59,7 +60,7 @@ fn in_file(db: &Database, file: File, proposals: Vec<Proposal>) -> Option<Edited
 }
 
 /// Those that need no imports.
-fn without_imports(mut proposals: Vec<Proposal>) -> Vec<Proposal> {
+fn without_imports(mut proposals: Vec<Arc<Proposal>>) -> Vec<Arc<Proposal>> {
     proposals.retain(|proposal| proposal.spelled.imports.is_empty());
     proposals
 }
@@ -67,7 +68,7 @@ fn without_imports(mut proposals: Vec<Proposal>) -> Vec<Proposal> {
 /// Whether each changed file is the same program as before but for annotations. Where it is not, those of its proposals that may stay: the ones
 /// without imports, and if there are none but those, none at all.
 #[must_use]
-pub fn unproved(edited: &[Edited]) -> Vec<(File, Vec<Proposal>)> {
+pub fn unproved(edited: &[Edited]) -> Vec<(File, Vec<Arc<Proposal>>)> {
     let each = edited.par_iter().filter_map(|edited| {
         let Change { before, after, .. } = &edited.change;
         if before.as_deref().is_some_and(|before| same_but_for_annotations(before, after)) {
@@ -81,7 +82,7 @@ pub fn unproved(edited: &[Edited]) -> Vec<(File, Vec<Proposal>)> {
 
 /// The changes that proposals make, without those of files that would not be the same program any more ([`unproved`]).
 #[must_use]
-pub fn proved(db: &Database, proposals: Vec<Proposal>) -> Vec<Edited> {
+pub fn proved(db: &Database, proposals: Vec<Arc<Proposal>>) -> Vec<Edited> {
     let mut changed = edited(db, proposals);
     let unproved: Vec<File> = unproved(&changed).into_iter().map(|(file, _)| file).collect();
     changed.retain(|edited| !unproved.contains(&edited.file));
@@ -89,7 +90,7 @@ pub fn proved(db: &Database, proposals: Vec<Proposal>) -> Vec<Edited> {
 }
 
 /// A file's text with proposals written into it; `None` where there is no place for the imports that they need.
-fn rewritten(db: &Database, file: File, own: &[Proposal]) -> Option<String> {
+fn rewritten(db: &Database, file: File, own: &[Arc<Proposal>]) -> Option<String> {
     let text = file.text(db);
     let mut edits: Vec<Edit> = own.iter().map(|proposal| edit(text, proposal)).collect();
     edits.extend(imports::edits(text, module_index(db, file), own, &|name| db.is_standard_name(name))?);

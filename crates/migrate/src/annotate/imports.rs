@@ -2,6 +2,7 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::fmt::Write as _;
+use std::sync::Arc;
 
 use leitmotiv_index::tree::{DefKind, ModuleIndex, ScopeId};
 use leitmotiv_syntax::ast::{self, Stmt};
@@ -19,7 +20,7 @@ type Names<'a> = BTreeMap<&'a str, BTreeSet<&'a str>>;
 pub fn edits(
     text: &str,
     index: &ModuleIndex,
-    proposals: &[Proposal],
+    proposals: &[Arc<Proposal>],
     is_standard: &dyn Fn(&str) -> bool,
 ) -> Option<Vec<Edit>> {
     let mut plain = Names::new();

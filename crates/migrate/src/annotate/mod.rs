@@ -33,6 +33,8 @@ mod suspects;
 pub mod vet;
 mod weigh;
 
+use std::sync::Arc;
+
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
@@ -144,7 +146,7 @@ impl Default for Wanted {
 
 /// What is concluded of the slots of one function of a project, of which `files` are all, whatever its certainty; it is not tried out.
 #[must_use]
-pub fn of_function(db: &Database, files: &[File], file: File, function: FunctionId) -> Vec<Proposal> {
+pub fn of_function(db: &Database, files: &[File], file: File, function: FunctionId) -> Vec<Arc<Proposal>> {
     let functions = vec![leitmotiv_engine::definitions::functions::qualified(db, file, Some(function))];
     let wanted = Wanted { at_least: Sureness::Low, functions, ..Wanted::default() };
     let mut found = Inquiry::new(db, files).propose(&[file], &wanted);

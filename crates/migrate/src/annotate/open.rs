@@ -1,5 +1,7 @@
 //! What is left to decide: slots that nobody annotated, with what speaks for which type, and what would be known by deciding.
 
+use std::sync::Arc;
+
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
@@ -27,7 +29,7 @@ pub struct Undecided {
     /// What of it.
     pub part: Part,
     /// What speaks for a type, if anything does.
-    pub proposal: Option<Proposal>,
+    pub proposal: Option<Arc<Proposal>>,
     /// How many expressions of the project are unknown because of it.
     pub gain: usize,
 }
@@ -48,7 +50,7 @@ pub fn undecided(db: &Database, files: &[File], asked: &[File], wanted: &Wanted)
     let mut named: FxHashMap<(File, String, Part), usize> = FxHashMap::default();
     let mut all: Vec<Undecided> = Vec::new();
     let proposals = Inquiry::new(db, files).propose(asked, wanted);
-    let told: FxHashSet<(File, String, Part)> = proposals.iter().map(named_slot).collect();
+    let told: FxHashSet<(File, String, Part)> = proposals.iter().map(|proposal| named_slot(proposal)).collect();
     for file in asked {
         let index = module_index(db, *file);
         for (function, record) in index.functions.iter() {

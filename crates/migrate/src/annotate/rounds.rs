@@ -84,44 +84,48 @@ impl Inquiry {
         }
     }
 
-    /// Says that something proposed is not so, for other code contradicts it: something else may be concluded in its place, and it is no evidence
-    /// for anything.
-    pub fn refuse(&mut self, proposal: &Proposal) {
-        let Some((own, _)) = self.files.iter().copied().find(|(_, theirs)| *theirs == proposal.file) else { return };
-        let named = (own, proposal.function.clone(), proposal.part.clone());
-        self.refused.entry(named).or_default().push(proposal.ty);
-        if let Some(concluded) = &mut self.concluded {
-            let db = &self.db;
-            concluded.parameters.retain(|parameter, _| {
-                let name =
-                    outline::function(db, parameter.file, parameter.function).params.get(parameter.place as usize);
-                parameter.file != own
-                    || name.is_none_or(|param| proposal.part != Part::Parameter(db.names().text(param.name).to_owned()))
-                    || functions::qualified(db, own, Some(parameter.function)) != proposal.function
-            });
-            concluded.results.retain(|(file, function), _| {
-                *file != own
-                    || proposal.part != Part::Return
-                    || functions::qualified(db, *file, Some(*function)) != proposal.function
-            });
+    /// Says that some of what was proposed is not so, for other code contradicts it: something else may be concluded in its place, and it is no
+    /// evidence for anything.
+    pub fn refuse(&mut self, proposals: &[Arc<Proposal>]) {
+        let own: FxHashMap<File, File> = self.files.iter().map(|(own, theirs)| (*theirs, *own)).collect();
+        let mut gone: FxHashSet<Named> = FxHashSet::default();
+        for proposal in proposals {
+            let Some(own) = own.get(&proposal.file) else { continue };
+            let named = (*own, proposal.function.clone(), proposal.part.clone());
+            self.refused.entry(named.clone()).or_default().push(proposal.ty);
+            gone.insert(named);
         }
+        let Some(concluded) = &mut self.concluded else { return };
+        let db = &self.db;
+        let with_gone: FxHashSet<File> = gone.iter().map(|(file, ..)| *file).collect();
+        concluded.parameters.retain(|parameter, _| {
+            let Parameter { file, function, place } = *parameter;
+            let param = || outline::function(db, file, function).params.get(place as usize);
+            let named = |name| (file, functions::qualified(db, file, Some(function)), Part::Parameter(name));
+            let is_gone = |name| gone.contains(&named(db.names().text(name).to_owned()));
+            !with_gone.contains(&file) || param().is_none_or(|param| !is_gone(param.name))
+        });
+        concluded.results.retain(|(file, function), _| {
+            !with_gone.contains(file)
+                || !gone.contains(&(*file, functions::qualified(db, *file, Some(*function)), Part::Return))
+        });
     }
 
     /// Proposals for some of the project's own files, in their order and that of the text.
     #[must_use]
-    pub fn propose(&mut self, asked: &[File], wanted: &Wanted) -> Vec<Proposal> {
+    pub fn propose(&mut self, asked: &[File], wanted: &Wanted) -> Vec<Arc<Proposal>> {
         self.conclude(wanted);
         let Some(concluded) = &self.concluded else { return Vec::new() };
         let refused = &self.refused;
         let asked: FxHashSet<File> = asked.iter().copied().collect();
         let pairs: Vec<(File, File)> =
             self.files.iter().copied().filter(|(_, theirs)| asked.contains(theirs)).collect();
-        let each: Vec<Vec<Proposal>> = pairs
+        let each: Vec<Vec<Arc<Proposal>>> = pairs
             .par_iter()
             .map_with(self.db.clone(), |db, (own, theirs)| {
                 let mut proposals = super::in_file(db, *own, wanted, concluded, refused);
                 proposals.iter_mut().for_each(|proposal| proposal.file = *theirs);
-                proposals
+                proposals.into_iter().map(Arc::new).collect()
             })
             .collect();
         each.into_iter().flatten().collect()

@@ -1,6 +1,9 @@
 //! Which annotations a new finding may come from, and the search among them.
 
 use std::collections::{BTreeSet, HashSet};
+use std::hash::{Hash, Hasher};
+use std::ops::Deref;
+use std::sync::Arc;
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
@@ -18,8 +21,31 @@ use super::edit::Edited;
 use super::vet::Key;
 use super::{Part, Proposal, Sureness};
 
-/// A function by file and dotted name, and its parameter, or return, that is suspected; `None` for all of it.
-pub(super) type Suspect = (File, String, Option<Part>);
+/// A proposal that is suspected: this very one, whatever others say.
+#[derive(Debug, Clone)]
+pub(super) struct Suspect(pub(super) Arc<Proposal>);
+
+impl Deref for Suspect {
+    type Target = Proposal;
+
+    fn deref(&self) -> &Proposal {
+        &self.0
+    }
+}
+
+impl PartialEq for Suspect {
+    fn eq(&self, other: &Suspect) -> bool {
+        Arc::ptr_eq(&self.0, &other.0)
+    }
+}
+
+impl Eq for Suspect {}
+
+impl Hash for Suspect {
+    fn hash<H: Hasher>(&self, state: &mut H) {
+        Arc::as_ptr(&self.0).hash(state);
+    }
+}
 
 /// So many findings are looked into at once.
 pub(super) const MOST_SEARCHES: usize = 256;
@@ -105,22 +131,6 @@ impl Search {
     }
 }
 
-/// Suspects slot by slot.
-pub(super) fn slots(written: &[Edited], suspects: Vec<Suspect>) -> Vec<Suspect> {
-    let suspects: HashSet<Suspect> = suspects.into_iter().collect();
-    let mut found = Vec::new();
-    for edited in written {
-        for proposal in &edited.proposals {
-            let whole = (edited.file, proposal.function.clone(), None);
-            let one = (edited.file, proposal.function.clone(), Some(proposal.part.clone()));
-            if suspects.contains(&whole) || suspects.contains(&one) {
-                found.push(one);
-            }
-        }
-    }
-    found
-}
-
 /// What the function around a finding names.
 pub(super) fn named(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
     let index = module_index(db, finding.file);
@@ -142,51 +152,40 @@ pub(super) fn on_its_lines(db: &Database, written: &[Edited], finding: &Finding)
 fn named_in(db: &Database, written: &[Edited], file: File, range: TextRange) -> Vec<Suspect> {
     let code = file.text(db).get(usize::from(range.start())..usize::from(range.end())).unwrap_or_default();
     let words: HashSet<&str> = code.split(|char: char| char != '_' && !char.is_alphanumeric()).collect();
-    let mut found = pick(written, |_, function| words.contains(function.rsplit('.').next().unwrap_or(function)));
-    // `self.tide` may be what a parameter `tide` was kept as.
-    found.extend(written.iter().flat_map(|edited| {
-        let is_named = |proposal: &&Proposal| match &proposal.part {
-            Part::Attribute(name) => words.contains(name.as_str()),
-            Part::Parameter(name) => {
-                let is_kept = edited.file == file || proposal.function.ends_with(".__init__");
-                is_kept && words.contains(name.as_str())
+    pick(written, |proposal| {
+        let function = proposal.function.as_str();
+        words.contains(function.rsplit('.').next().unwrap_or(function))
+            || match &proposal.part {
+                Part::Attribute(name) => words.contains(name.as_str()),
+                // `self.tide` may be what a parameter `tide` was kept as.
+                Part::Parameter(name) => {
+                    (proposal.file == file || function.ends_with(".__init__")) && words.contains(name.as_str())
+                }
+                Part::Return => false,
             }
-            Part::Return => false,
-        };
-        let of = |proposal: &Proposal| (edited.file, proposal.function.clone(), Some(proposal.part.clone()));
-        edited.proposals.iter().filter(is_named).map(of)
-    }));
-    found
+    })
 }
 
-/// All functions of files that a file imports.
+/// All that is written into files that a file imports.
 pub(super) fn imported(db: &Database, written: &[Edited], file: File) -> Vec<Suspect> {
-    pick(written, |edited, _| leads_to(db, file, edited.file))
+    let led: HashSet<File> =
+        written.iter().map(|edited| edited.file).filter(|other| leads_to(db, file, *other)).collect();
+    pick(written, |proposal| led.contains(&proposal.file))
 }
 
-/// The proposals that some files are changed by, but for those of some functions.
-pub(super) fn without(written: &[Edited], out: &HashSet<Suspect>) -> Vec<Proposal> {
-    let all = written.iter().flat_map(|edited| edited.proposals.iter().map(move |proposal| (edited, proposal)));
-    let is_in = |edited: &Edited, proposal: &Proposal| {
-        let of = |param| (edited.file, proposal.function.clone(), param);
-        !out.contains(&of(None)) && !out.contains(&of(Some(proposal.part.clone())))
-    };
-    all.filter(|(edited, proposal)| is_in(edited, proposal)).map(|(_, proposal)| proposal.clone()).collect()
+/// What is written, but for some.
+pub(super) fn without(written: &[Edited], out: &HashSet<Suspect>) -> Vec<Arc<Proposal>> {
+    pick(written, |_| true).into_iter().filter(|one| !out.contains(one)).map(|one| one.0).collect()
 }
 
-/// All functions with proposals for which something holds.
-pub(super) fn pick(written: &[Edited], keep: impl Fn(&Edited, &str) -> bool) -> Vec<Suspect> {
-    let each = written.iter().flat_map(|edited| edited.proposals.iter().map(move |proposal| (edited, proposal)));
-    let mut found: Vec<Suspect> = each
-        .filter(|(edited, proposal)| keep(edited, &proposal.function))
-        .map(|(edited, proposal)| (edited.file, proposal.function.clone(), None))
-        .collect();
-    found.dedup();
-    found
+/// What is written for which something holds.
+pub(super) fn pick(written: &[Edited], keep: impl Fn(&Proposal) -> bool) -> Vec<Suspect> {
+    let all = written.iter().flat_map(|edited| &edited.proposals);
+    all.filter(|proposal| keep(proposal)).cloned().map(Suspect).collect()
 }
 
 /// The proposal for the attribute that is declared at a place, if there is one.
-fn attribute_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Proposal> {
+fn attribute_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Arc<Proposal>> {
     let file = edited.file;
     let class = module_index(db, file).classes_around.of(range.start()).next()?;
     let class = classes::shown(db, ClassRef { file, class });
@@ -200,7 +199,7 @@ fn attribute_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Opti
 }
 
 /// The proposal for the parameter that stands at a place, if there is one.
-fn parameter_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Proposal> {
+fn parameter_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Arc<Proposal>> {
     let index = module_index(db, edited.file);
     let id = index.functions_around.of(range.start()).next()?;
     let param = index.functions[id].params.iter().find(|param| {
@@ -214,7 +213,7 @@ fn parameter_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Opti
 }
 
 /// The proposal for the result that is declared at a place, if there is one.
-fn result_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Proposal> {
+fn result_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Arc<Proposal>> {
     let index = module_index(db, edited.file);
     let id = index
         .functions_around
@@ -237,13 +236,11 @@ pub(super) enum Blame {
 /// it, all of its own.
 pub(super) fn blame(db: &Database, written: &[Edited], finding: &Finding) -> Blame {
     if matches!(finding.rule, "syntax.error" | "engine.fault" | "name.undefined" | "name.unbound") {
-        let own = written.iter().filter(|edited| edited.file == finding.file).flat_map(|edited| &edited.proposals);
-        let own: Vec<&Proposal> = own.collect();
+        let own = pick(written, |proposal| proposal.file == finding.file);
         let code = excerpt(db, finding.file, finding.range);
-        let naming: Vec<&Proposal> = own.iter().copied().filter(|proposal| is_written_as(proposal, &code)).collect();
+        let naming: Vec<Suspect> = own.iter().filter(|proposal| is_written_as(proposal, &code)).cloned().collect();
         if !own.is_empty() {
-            let suspected = if naming.is_empty() { own } else { naming };
-            return Blame::Among(suspected.into_iter().map(suspect).collect());
+            return Blame::Among(if naming.is_empty() { own } else { naming });
         }
     }
     let declared = finding.evidence.iter().filter(|step| step.kind == "declared");
@@ -251,7 +248,7 @@ pub(super) fn blame(db: &Database, written: &[Edited], finding: &Finding) -> Bla
     // The last step says what is asked for, from too few uses as like as not: it loses against what is given, all else being equal.
     let weakest = found.reduce(|one, other| if standing(other) <= standing(one) { other } else { one });
     if let Some(weakest) = weakest {
-        return Blame::Slot(suspect(weakest));
+        return Blame::Slot(Suspect(weakest.clone()));
     }
     let mut names: BTreeSet<String> = BTreeSet::from([finding.symbol.clone()]);
     let places = finding.evidence.iter().map(|step| (step.file, step.range));
@@ -260,13 +257,12 @@ pub(super) fn blame(db: &Database, written: &[Edited], finding: &Finding) -> Bla
         let around = module_index(db, file).functions_around.of(range.start());
         names.extend(around.map(|id| functions::qualified(db, file, Some(id))));
     }
-    let mut found = slots(written, pick(written, |_, function| names.contains(function)));
+    let mut found = pick(written, |proposal| names.contains(&proposal.function));
     match clash {
-        Some(part) => found.retain(|(.., of)| of.as_ref() == Some(&part)),
+        Some(part) => found.retain(|proposal| proposal.part == part),
         // Within a function, what it gives is asked about where it gives something.
         None if !asks_what_is_given(finding.rule) => {
-            let is_else = |(_, function, of): &Suspect| *function != finding.symbol || *of != Some(Part::Return);
-            found.retain(is_else);
+            found.retain(|proposal| proposal.function != finding.symbol || proposal.part != Part::Return);
         }
         None => {}
     }
@@ -284,16 +280,15 @@ fn is_written_as(proposal: &Proposal, name: &str) -> bool {
 /// What the types in the statement around a finding rest on, that which stands firmest first.
 pub(super) fn rooted(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
     let roots = roots::of(db, finding.file, finding.range);
-    let mut found: Vec<&Proposal> =
-        roots.into_iter().filter_map(|(file, range)| slot_at(db, written, file, range)).collect();
+    let slots = roots.into_iter().filter_map(|(file, range)| slot_at(db, written, file, range));
+    let mut found: Vec<Suspect> = slots.cloned().map(Suspect).collect();
     found.sort_by_key(|proposal| std::cmp::Reverse(standing(proposal)));
-    let mut found: Vec<Suspect> = found.into_iter().map(suspect).collect();
     found.dedup();
     found
 }
 
 /// The proposal that is written at a place.
-fn slot_at<'e>(db: &Database, written: &'e [Edited], file: File, range: TextRange) -> Option<&'e Proposal> {
+fn slot_at<'e>(db: &Database, written: &'e [Edited], file: File, range: TextRange) -> Option<&'e Arc<Proposal>> {
     let edited = written.iter().find(|edited| edited.file == file)?;
     let found = parameter_at(db, edited, range).or_else(|| attribute_at(db, edited, range));
     found.or_else(|| result_at(db, edited, range))
@@ -302,10 +297,6 @@ fn slot_at<'e>(db: &Database, written: &'e [Edited], file: File, range: TextRang
 /// How firmly a proposal stands.
 fn standing(proposal: &Proposal) -> (Sureness, u32, u32) {
     (proposal.sureness, proposal.weight.best, proposal.weight.agreeing)
-}
-
-fn suspect(proposal: &Proposal) -> Suspect {
-    (proposal.file, proposal.function.clone(), Some(proposal.part.clone()))
 }
 
 /// Whether a rule asks what functions give, where they give it.
@@ -332,30 +323,41 @@ mod tests {
 
     use leitmotiv_project::{Project, Surroundings};
 
+    use super::super::{Inquiry, Wanted};
     use super::*;
 
     /// What a search ends with that finds a finding wherever one of the guilty ones is written; in how many steps.
     fn found(suspects: &[&str], wider: &[&str], guilty: &[&str]) -> (BTreeSet<String>, usize) {
         let folder = tempfile::tempdir().unwrap();
         let path = folder.path().canonicalize().unwrap().join("ferry.py");
-        std::fs::write(&path, "").unwrap();
+        let names: BTreeSet<&str> = suspects.iter().chain(wider).copied().collect();
+        let text: String = names.iter().map(|name| format!("def {name}():\n    return 1\n")).collect();
+        std::fs::write(&path, text).unwrap();
         let project = Project::open(folder.path(), None, &Surroundings::default()).unwrap();
-        let file = Database::new(project).source(&path);
-        let all = |names: &[&str]| names.iter().map(|name| (file, (*name).to_owned(), None)).collect::<Vec<Suspect>>();
+        let db = Database::new(project);
+        let file = db.source(&path);
+        let proposals = Inquiry::new(&db, &[file]).propose(&[file], &Wanted::default());
+        let of = |name: &&str| {
+            let is_its = |proposal: &&Arc<Proposal>| last(&proposal.function) == *name;
+            Suspect(proposals.iter().find(is_its).unwrap().clone())
+        };
+        let all = |names: &[&str]| names.iter().map(of).collect::<Vec<Suspect>>();
         let key = ("ferry.py".to_owned(), "call.argument", "ferry".to_owned());
         let mut search = Search::new(0, file, key, [all(suspects), all(wider)]);
         let mut steps = 0;
         while search.is_open() {
             let put_back = search.put_back().to_vec();
-            let out = |name: &str| {
-                search.suspects.iter().any(|one| one.1 == name) && !put_back.iter().any(|one| one.1 == name)
-            };
-            let is_gone = guilty.iter().all(|name| out(name));
+            let out = |name| search.suspects.contains(&of(name)) && !put_back.contains(&of(name));
+            let is_gone = guilty.iter().all(out);
             search.step(is_gone);
             steps += 1;
             assert!(steps < 100, "the search does not end");
         }
-        (search.suspects.into_iter().map(|one| one.1).collect(), steps)
+        (search.suspects.iter().map(|one| last(&one.function).to_owned()).collect(), steps)
+    }
+
+    fn last(dotted: &str) -> &str {
+        dotted.rsplit('.').next().unwrap()
     }
 
     #[test]

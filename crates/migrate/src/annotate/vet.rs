@@ -19,7 +19,7 @@ use leitmotiv_syntax::{TextRange, TextSize};
 
 use super::edit::{Edited, edited, unproved};
 use super::suspects::{
-    Blame, MOST_SEARCHES, Search, Suspect, blame, imported, named, on_its_lines, pick, rooted, slots, without,
+    Blame, MOST_SEARCHES, Search, Suspect, blame, imported, named, on_its_lines, pick, rooted, without,
 };
 use super::{Inquiry, Part, Proposal, Wanted, attributes, class_name};
 use crate::change::Change;
@@ -34,7 +34,7 @@ const MOST_TRIES: usize = 2;
 /// What came of it.
 pub struct Vetted {
     /// The proposals that hold, by path and in the order of the text.
-    pub accepted: Vec<Proposal>,
+    pub accepted: Vec<Arc<Proposal>>,
     /// All changes, from the texts on disk to those after the last round, by path.
     pub changes: Vec<Change>,
     /// The proposals that were left out because they make findings or cannot be written safely, by place.
@@ -79,6 +79,7 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
     let places = places(db, asked);
     let mut trial = Trial::new(db);
     let mut lines = 0;
+    let mut remembered = Remembered::new();
     for _ in 0..MOST_ROUNDS {
         let mut proposals = inquiry.propose(asked, wanted);
         let db = trial.db();
@@ -111,7 +112,8 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
             let note = Withdrawn { path, function, part, text, against: None };
             notes.entry(slot(db, proposal)).or_insert(note);
         }
-        let mut round = Round { trial: &mut trial, files, base: HashMap::new(), written: Vec::new() };
+        let mut round =
+            Round { trial: &mut trial, files, base: HashMap::new(), written: Vec::new(), remembered: &mut remembered };
         let tried = proposals.clone();
         let Tried { tally, against, direct } = round.tried(proposals, &known, &mut lines);
         contradicted.extend(direct);
@@ -126,10 +128,12 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
             accepted.iter().flat_map(|edited| &edited.proposals).map(|proposal| slot(db, proposal)).collect();
         refused.extend(all.difference(&kept).cloned());
         has_accepted |= !kept.is_empty();
-        for proposal in tried.iter().filter(|proposal| !kept.contains(&slot(db, proposal))) {
+        let out: Vec<Arc<Proposal>> =
+            tried.into_iter().filter(|proposal| !kept.contains(&slot(db, proposal))).collect();
+        for proposal in &out {
             *tries.entry(slot(db, proposal)).or_default() += 1;
-            inquiry.refuse(proposal);
         }
+        inquiry.refuse(&out);
         for edited in accepted {
             inquiry.write(edited.file, Arc::from(edited.change.after.as_str()));
             vetted.accepted.extend(edited.proposals);
@@ -193,6 +197,8 @@ struct Round<'a, 'db> {
     base: HashMap<File, Arc<str>>,
     /// What is written now, by path.
     written: Vec<Edited>,
+    /// What searches have found so far, in this round and those before.
+    remembered: &'a mut Remembered,
 }
 
 /// What a try has shown.
@@ -223,6 +229,9 @@ struct Tried {
     direct: BTreeSet<(Slot, String)>,
 }
 
+/// The slots that findings were found to come from: where they come again, these are asked about first.
+type Remembered = BTreeMap<Key, BTreeSet<Slot>>;
+
 /// How many findings there are of each kind.
 type Tally = BTreeMap<Key, usize>;
 
@@ -241,13 +250,17 @@ const LINES_OF_A_TRY: usize = 10_000;
 
 impl Round<'_, '_> {
     /// Writes proposals into the texts from before the round, in place of what is written now, and checks all files, or only some.
-    fn attempt(&mut self, proposals: Vec<Proposal>, only: Option<&[File]>) -> Attempt {
-        let mut wanted: HashMap<File, Vec<Proposal>> = HashMap::new();
+    fn attempt(&mut self, proposals: Vec<Arc<Proposal>>, only: Option<&[File]>) -> Attempt {
+        let mut wanted: HashMap<File, Vec<Arc<Proposal>>> = HashMap::new();
         for proposal in proposals {
             wanted.entry(proposal.file).or_default().push(proposal);
         }
         // Files in which the same is to stand stay as they are.
-        let is_same = |edited: &Edited| wanted.get(&edited.file) == Some(&edited.proposals);
+        let is_same = |edited: &Edited| {
+            let wanted = wanted.get(&edited.file).map(Vec::as_slice).unwrap_or_default();
+            wanted.len() == edited.proposals.len()
+                && std::iter::zip(wanted, &edited.proposals).all(|(one, other)| Arc::ptr_eq(one, other))
+        };
         let (mut written, other): (Vec<Edited>, Vec<Edited>) =
             std::mem::take(&mut self.written).into_iter().partition(is_same);
         for edited in &written {
@@ -272,7 +285,7 @@ impl Round<'_, '_> {
     }
 
     /// Leaves out what makes findings, until nothing does. Each try leaves some out, so that it ends.
-    fn tried(&mut self, mut proposals: Vec<Proposal>, before: &Tally, lines: &mut usize) -> Tried {
+    fn tried(&mut self, mut proposals: Vec<Arc<Proposal>>, before: &Tally, lines: &mut usize) -> Tried {
         let mut against = Against::new();
         let mut direct: BTreeSet<(Slot, String)> = BTreeSet::new();
         loop {
@@ -283,7 +296,7 @@ impl Round<'_, '_> {
             let db = self.trial.db();
             let worse = attempt.worse(db, before);
             if worse.is_empty() {
-                let unproved: HashMap<File, Vec<Proposal>> = unproved(&self.written).into_iter().collect();
+                let unproved: HashMap<File, Vec<Arc<Proposal>>> = unproved(&self.written).into_iter().collect();
                 if !unproved.is_empty() {
                     let mut rest = without(&self.written, &HashSet::new());
                     rest.retain(|proposal| unproved.get(&proposal.file).is_none_or(|plain| plain.contains(proposal)));
@@ -307,18 +320,20 @@ impl Round<'_, '_> {
             let written = self.written.clone();
             let is_search = out.is_empty();
             if is_search {
-                out = self.guilty(&worse, open, before, lines);
+                out = self.guilty_again(&worse, &open, before, lines);
             }
-            for edited in &written {
-                for proposal in &edited.proposals {
-                    let of = |param| (edited.file, proposal.function.clone(), param);
-                    let found = out.get(&of(Some(proposal.part.clone()))).or_else(|| out.get(&of(None)));
-                    if let Some(at) = found {
-                        against.insert(slot(self.trial.db(), proposal), told[*at].clone());
-                        if !is_search {
-                            direct.insert((slot(self.trial.db(), proposal), proposal.spelled.text.clone()));
-                        }
-                    }
+            if is_search && out.is_empty() {
+                out = self.guilty(&worse, open, before, lines);
+                let db = self.trial.db();
+                for (proposal, at) in &out {
+                    self.remembered.entry(key(db, &worse[*at])).or_default().insert(slot(db, proposal));
+                }
+            }
+            for (proposal, at) in &out {
+                let slot = slot(self.trial.db(), proposal);
+                against.insert(slot.clone(), told[*at].clone());
+                if !is_search {
+                    direct.insert((slot, proposal.spelled.text.clone()));
                 }
             }
             proposals = without(&written, &out.into_keys().collect());
@@ -330,6 +345,51 @@ impl Round<'_, '_> {
         let db = self.trial.db();
         let all: usize = self.files.iter().map(|file| module_index(db, *file).line_count).sum();
         all * MOST_LINES.0 + MOST_LINES.1
+    }
+
+    /// Checks the files of some findings without some of what is written.
+    fn try_without(
+        &mut self,
+        written: &[Edited],
+        out: &HashSet<Suspect>,
+        asked: &HashSet<File>,
+        lines: &mut usize,
+    ) -> Option<Tally> {
+        let asked: Vec<File> = self.files.iter().copied().filter(|file| asked.contains(file)).collect();
+        let db = self.trial.db();
+        *lines += asked.iter().map(|file| module_index(db, *file).line_count).sum::<usize>() + LINES_OF_A_TRY;
+        let rest = without(written, out);
+        (!rest.is_empty()).then(|| self.attempt(rest, Some(&asked)).tally)
+    }
+
+    /// What the same findings were found to come from before, if it is written again and they are gone without it.
+    fn guilty_again(
+        &mut self,
+        worse: &[Finding],
+        open: &[(usize, Vec<Suspect>)],
+        before: &Tally,
+        lines: &mut usize,
+    ) -> HashMap<Suspect, usize> {
+        let written = self.written.clone();
+        let db = self.trial.db();
+        let by_slot: HashMap<Slot, Suspect> =
+            pick(&written, |_| true).into_iter().map(|one| (slot(db, &one), one)).collect();
+        let again = |at: usize| {
+            let slots = self.remembered.get(&key(db, &worse[at]))?;
+            let found: Vec<Suspect> = slots.iter().filter_map(|slot| by_slot.get(slot)).cloned().collect();
+            (!found.is_empty()).then_some((at, found))
+        };
+        let again: Vec<(usize, Vec<Suspect>)> = open.iter().filter_map(|(at, _)| again(*at)).collect();
+        if again.is_empty() {
+            return HashMap::new();
+        }
+        let keys: Vec<Key> = again.iter().map(|(at, _)| key(db, &worse[*at])).collect();
+        let out: HashSet<Suspect> = again.iter().flat_map(|(_, found)| found).cloned().collect();
+        let asked: HashSet<File> = again.iter().map(|(at, _)| worse[*at].file).collect();
+        let tally = self.try_without(&written, &out, &asked, lines);
+        let gone = std::iter::zip(again, keys)
+            .filter(|(_, key)| tally.as_ref().is_none_or(|tally| tally.get(key) <= before.get(key)));
+        gone.flat_map(|((at, found), _)| found.into_iter().map(move |one| (one, at))).collect()
     }
 
     /// The functions that new findings come from whose evidence does not say so: of what the code around each names, or else of files that
@@ -354,11 +414,10 @@ impl Round<'_, '_> {
                 on_its_lines(db, &written, finding),
                 named(db, &written, finding),
                 imported(db, &written, finding.file),
-                pick(&written, |_, _| true),
+                pick(&written, |_| true),
             ];
             let near = [rooted(db, &written, finding), along];
-            let tiers = near.into_iter().chain(wide.map(|tier| slots(&written, tier)));
-            let search = Search::new(at, finding.file, key, tiers);
+            let search = Search::new(at, finding.file, key, near.into_iter().chain(wide));
             // Findings with the same suspects have the same reason, as like as not: the next try tells.
             let is_apart = search.suspects.iter().all(|suspect| !taken.contains(suspect));
             if is_apart && searches.len() < MOST_SEARCHES && searches.iter().all(|other| other.key != search.key) {
@@ -389,14 +448,10 @@ impl Round<'_, '_> {
                 });
             }
             let asked: HashSet<File> = now.iter().map(|number| searches[*number].file).collect();
-            let asked: Vec<File> = self.files.iter().copied().filter(|file| asked.contains(file)).collect();
-            let db = self.trial.db();
-            *lines += asked.iter().map(|file| module_index(db, *file).line_count).sum::<usize>() + LINES_OF_A_TRY;
-            let rest = without(&written, &out);
-            let tally = if rest.is_empty() { before.clone() } else { self.attempt(rest, Some(&asked)).tally };
+            let tally = self.try_without(&written, &out, &asked, lines);
             for number in now {
                 let search = &mut searches[number];
-                let is_gone = tally.get(&search.key) <= before.get(&search.key);
+                let is_gone = tally.as_ref().is_none_or(|tally| tally.get(&search.key) <= before.get(&search.key));
                 search.step(is_gone);
             }
         }
