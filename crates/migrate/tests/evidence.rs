@@ -96,6 +96,7 @@ fn concluded(files: &[(String, String)]) -> Said {
             Part::Parameter(name) => name.clone(),
             Part::Return => "->".to_owned(),
             Part::Attribute(name) => format!("self.{name}"),
+            Part::Variable(name) => name.clone(),
         };
         said.insert((path, line, slot), shown(proposal));
     }

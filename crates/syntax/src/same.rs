@@ -1,22 +1,28 @@
 //! Whether two texts are the same program but for annotations.
 
+use std::cell::Cell;
+
 use ruff_python_ast::comparable::ComparableStmt;
 use ruff_python_ast::visitor::transformer::{self, Transformer};
 use ruff_python_ast::{self as ast, Expr, Parameters, Stmt};
 
 use crate::parse::parse;
 
-/// Takes the annotations of functions off.
-struct WithoutAnnotations;
+/// Takes annotations off.
+#[derive(Default)]
+struct WithoutAnnotations {
+    /// Whether the class around has decorators, which may read the annotations in its body (PEP 557).
+    is_decorated: Cell<bool>,
+}
 
 impl Transformer for WithoutAnnotations {
     fn visit_stmt(&self, stmt: &mut Stmt) {
         if let Stmt::FunctionDef(function) = stmt {
             function.returns = None;
         }
-        // `self.berth: int = 3` in a function is `self.berth = 3` (PEP 526).
+        // `berth: int = 3` is `berth = 3` (PEP 526).
         if let Stmt::AnnAssign(assign) = stmt
-            && let Expr::Attribute(_) = &*assign.target
+            && (assign.target.is_attribute_expr() || assign.simple && !self.is_decorated.get())
             && let Some(value) = &assign.value
         {
             *stmt = Stmt::Assign(ast::StmtAssign {
@@ -26,7 +32,14 @@ impl Transformer for WithoutAnnotations {
                 value: value.clone(),
             });
         }
+        let around = self.is_decorated.get();
+        match stmt {
+            Stmt::ClassDef(class) => self.is_decorated.set(!class.decorator_list.is_empty()),
+            Stmt::FunctionDef(_) => self.is_decorated.set(false),
+            _ => {}
+        }
         transformer::walk_stmt(self, stmt);
+        self.is_decorated.set(around);
     }
 
     fn visit_parameters(&self, parameters: &mut Parameters) {
@@ -41,16 +54,17 @@ impl Transformer for WithoutAnnotations {
     }
 }
 
-/// Whether `after` is a valid program, and the same as `before` but for the annotations of functions and for imports that are
-/// added: `from m import a` at the module's own level, and in blocks under `if TYPE_CHECKING` there.
+/// Whether `after` is a valid program, and the same as `before` but for annotations of functions and of what is assigned, those in bodies of
+/// decorated classes apart, and for imports that are added: `from m import a` at the module's own level, and in blocks under `if TYPE_CHECKING` there.
 #[must_use]
 pub fn same_but_for_annotations(before: &str, after: &str) -> bool {
     let (mut old, mut new) = (parse(before), parse(after));
     if !old.faults.is_empty() || !new.faults.is_empty() {
         return false;
     }
+    let without = WithoutAnnotations::default();
     for stmt in old.body.iter_mut().chain(&mut new.body) {
-        WithoutAnnotations.visit_stmt(stmt);
+        without.visit_stmt(stmt);
     }
     same(&old.body, &new.body)
 }
@@ -131,6 +145,9 @@ mod tests {
         let after = "'''doc'''\nfrom typing import TYPE_CHECKING\nimport os\nif TYPE_CHECKING:\n    from m import A\n\ndef f(a: int, *b: 'A', c: int = 1, **d: str) -> object:\n    def g() -> None: return lambda x: x\n    return g\n";
         assert!(same_but_for_annotations(before, after));
         assert!(!same_but_for_annotations(after, before));
+        let declared =
+            "x: int = 1\n@d\nclass A:\n    def f(self):\n        self.y: int = 1\nclass B:\n    z: int = 1\n";
+        assert!(same_but_for_annotations(&declared.replace(": int", ""), declared));
         assert!(same_but_for_annotations("from a import b, d\n", "from a import b, C, d\n"));
         let more = after.replace("    from m import A\n", "    from m import A\n    from n import B\n");
         assert!(same_but_for_annotations(after, &more));
@@ -141,7 +158,8 @@ mod tests {
         for (before, after) in [
             ("x = '''\nab\n'''\n", "x = '''\nfrom typing import Any\nab\n'''\n"),
             ("def f(a=1): pass\n", "def f(a: int = 2): pass\n"),
-            ("x = 1\n", "x: int = 1\n"),
+            ("@d\nclass A:\n    x = 1\n", "@d\nclass A:\n    x: int = 1\n"),
+            ("x = 1\n", "x: int\n"),
             ("def f(a): pass\n", "def f(a: int: pass\n"),
             ("import os\n", "from a import os as b\nimport os\n"),
             ("x = 1\ny = 2\n", "y = 2\nx = 1\n"),

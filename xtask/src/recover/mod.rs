@@ -271,9 +271,11 @@ fn slot_of(path: &str, owner: &str, part: &Part) -> Slot {
         Part::Parameter(name) => (Kind::Parameter, name.clone()),
         Part::Return => (Kind::Return, String::new()),
         Part::Attribute(name) => (Kind::Attribute, name.clone()),
+        Part::Variable(name) => (Kind::Variable, name.clone()),
     };
     let owner = match kind {
         Kind::Attribute => owner.rsplit('.').next().unwrap_or_default(),
+        Kind::Variable => "",
         _ => owner,
     };
     Slot { path: path.to_owned(), owner: owner.to_owned(), kind, name }

@@ -6,12 +6,13 @@ use std::sync::OnceLock;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::definitions::classes;
+use leitmotiv_engine::definitions::classes::{self, members};
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_engine::view::handled::{self, Parameter, Passed, Subject, Use};
 use leitmotiv_index::tree::{FunctionId, ScopeId};
+use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 use rayon::prelude::*;
 use rustc_hash::{FxHashMap, FxHashSet};
@@ -67,13 +68,8 @@ impl Known {
         })
     }
 
-    /// The methods of a name in the project's classes that derive from a class, in the order of the files.
-    pub(super) fn overriding(
-        &self,
-        db: &Database,
-        class: ClassRef,
-        name: Name,
-    ) -> impl Iterator<Item = (ClassRef, FunctionId)> {
+    /// The project's classes that derive from a class, in the order of the files.
+    fn derived(&self, db: &Database, class: ClassRef) -> impl Iterator<Item = ClassRef> {
         let all = self.derived.get_or_init(|| {
             let mut all: FxHashMap<ClassRef, Vec<ClassRef>> = FxHashMap::default();
             for class in resolve::own_classes(db).iter().copied() {
@@ -82,11 +78,32 @@ impl Known {
             }
             all
         });
-        all.get(&class).into_iter().flatten().flat_map(move |derived| {
+        all.get(&class).into_iter().flatten().copied()
+    }
+
+    /// The methods of a name in the project's classes that derive from a class, in the order of the files.
+    pub(super) fn overriding(
+        &self,
+        db: &Database,
+        class: ClassRef,
+        name: Name,
+    ) -> impl Iterator<Item = (ClassRef, FunctionId)> {
+        self.derived(db, class).flat_map(move |derived| {
             let index = module_index(db, derived.file);
             let own = index.classes[derived.class].methods.iter();
-            own.filter(move |method| index.functions[**method].name == name).map(|method| (*derived, *method))
+            own.filter(move |method| index.functions[**method].name == name).map(move |method| (derived, *method))
         })
+    }
+
+    /// What the bodies of classes that derive from a class give an attribute of that name, and where.
+    pub(super) fn redefining(&self, db: &Database, class: ClassRef, name: Name) -> Vec<(ClassRef, Type, TextRange)> {
+        let own = self.derived(db, class).filter_map(|derived| {
+            let index = module_index(db, derived.file);
+            let symbol = index.scopes[index.classes[derived.class].scope].symbols.get(&name)?;
+            let member = members::own_member(db, derived.file, derived.class, name)?;
+            Some((derived, member.ty, index.defs[*symbol.defs.first()?].range))
+        });
+        own.collect()
     }
 
     /// The classes that a parameter may be meant to be of: the project's own, tests apart, and those that its modules import.

@@ -60,6 +60,8 @@ pub enum Part {
     Return,
     /// An attribute, by its name.
     Attribute(String),
+    /// A variable of a module, by its name.
+    Variable(String),
 }
 
 impl Part {
@@ -69,7 +71,7 @@ impl Part {
         match self {
             Part::Parameter(name) => format!("{owner}({name}: {text})"),
             Part::Return => format!("{owner}() -> {text}"),
-            Part::Attribute(name) => format!("{owner}.{name}: {text}"),
+            Part::Attribute(name) | Part::Variable(name) => format!("{owner}.{name}: {text}"),
         }
     }
 }
@@ -79,7 +81,7 @@ impl Part {
 pub struct Proposal {
     /// The file.
     pub file: File,
-    /// The dotted name of the function, or of the attribute's class.
+    /// The dotted name of the function, of the attribute's class, or the variable's module.
     pub function: String,
     /// What of it.
     pub part: Part,
@@ -162,7 +164,6 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
     let writer = Writer {
         db,
         file,
-        index,
         postpones: postpones(db, file),
         makes_names: makes_names(db, file),
         // What the library itself needs to make `typing` cannot import from it. What a package lists as its names has no others.
@@ -176,7 +177,7 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
         if !writer.is_asked(db.names().text(record.name), &dotted) {
             continue;
         }
-        let style = writer.style(record);
+        let style = writer.style(record.parent, evaluated(db, writer.postpones, index, record));
         for parameter in open_parameters(db, file, index, function) {
             let Some(conclusion) = concluded.parameters.get(&parameter) else { continue };
             let param = &record.params[parameter.place as usize];
@@ -185,7 +186,7 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
                 part: Part::Parameter(db.names().text(param.name).to_owned()),
                 at: param.name_range.end(),
                 default: param.default.map(|default| index.spans[default].start()),
-                before: outermost(index, function),
+                before: outermost(index, record.parent, record.range.start()),
             };
             proposals.extend(writer.proposal(conclusion, place, style));
         }
@@ -200,32 +201,36 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
                 part: Part::Return,
                 at: record.params_end,
                 default: None,
-                before: outermost(index, function),
+                before: outermost(index, record.parent, record.range.start()),
             };
             proposals.extend(writer.proposal(&conclusion, place, style));
         }
     }
-    for (class, _) in index.classes.iter() {
-        let owner = class_name(db, file, class);
-        for (name, def, function) in attributes::worth_declaring(db, index, class) {
-            let text = db.names().text(name);
-            if !writer.is_asked(text, &format!("{owner}.{text}")) {
-                continue;
-            }
-            let conclusion = attributes::conclude(db, &concluded.known, &concluded.members, (file, class), name);
-            let Some(conclusion) = conclusion else { continue };
-            let record = &index.functions[function];
-            // Annotations of names in a function are not evaluated (PEP 526).
-            let style = Style { evaluated: Evaluated::Never, scope: record.scope, ..writer.style(record) };
-            let place = Place {
-                owner: &owner,
-                part: Part::Attribute(text.to_owned()),
-                at: index.defs[def].range.end(),
-                default: None,
-                before: outermost(index, function),
-            };
-            proposals.extend(writer.proposal(&conclusion, place, style));
+    for declarable in attributes::worth_declaring(db, file) {
+        let (owner, part) = named(db, file, declarable);
+        let text = db.names().text(declarable.name);
+        if !writer.is_asked(text, &format!("{owner}.{text}")) {
+            continue;
         }
+        let Some(conclusion) = attributes::conclude(db, &concluded.known, &concluded.members, file, declarable) else {
+            continue;
+        };
+        let def = &index.defs[declarable.def];
+        let evaluated = match (index.scopes[def.scope].kind, index.bodies[def.body].function) {
+            _ if writer.postpones || db.project().python >= (3, 14) => Evaluated::Never,
+            // Annotations of names in a function are not evaluated (PEP 526).
+            (ScopeKind::Function(_), _) => Evaluated::Never,
+            (_, Some(_)) => Evaluated::WhenCalled,
+            (_, None) => Evaluated::At(def.range.start()),
+        };
+        let place = Place {
+            owner: &owner,
+            part,
+            at: def.range.end(),
+            default: None,
+            before: outermost(index, def.scope, def.range.start()),
+        };
+        proposals.extend(writer.proposal(&conclusion, place, writer.style(def.scope, evaluated)));
     }
     proposals.sort_by_key(|proposal| proposal.at);
     proposals
@@ -236,11 +241,19 @@ fn class_name(db: &Database, file: File, class: ClassId) -> String {
     format!("{}.{}", db.names().text(file.module(db)), classes::shown(db, ClassRef { file, class }))
 }
 
+/// How a name that is worth declaring is told: the dotted name of its class or module, and what of that.
+fn named(db: &Database, file: File, declarable: attributes::Declarable) -> (String, Part) {
+    let name = db.names().text(declarable.name).to_owned();
+    match declarable.class {
+        Some(class) => (class_name(db, file, class), Part::Attribute(name)),
+        None => (db.names().text(file.module(db)).to_owned(), Part::Variable(name)),
+    }
+}
+
 /// What holds for all annotations of a file.
 struct Writer<'a> {
     db: &'a Database,
     file: File,
-    index: &'a ModuleIndex,
     postpones: bool,
     makes_names: bool,
     no_imports: bool,
@@ -264,15 +277,15 @@ impl Writer<'_> {
             || asked.iter().any(|asked| asked == name || dotted == *asked || dotted.ends_with(&format!(".{asked}")))
     }
 
-    fn style(&self, record: &Function) -> Style {
+    fn style(&self, scope: ScopeId, evaluated: Evaluated) -> Style {
         let python = self.db.project().python;
         Style {
             bars: python >= (3, 10) || self.postpones,
             bare: false,
             any: true,
-            evaluated: evaluated(self.db, self.postpones, self.index, record),
+            evaluated,
             subscripts: python >= (3, 9),
-            scope: record.parent,
+            scope,
             self_types: python >= (3, 11),
             makes_names: self.makes_names,
         }
@@ -348,10 +361,10 @@ fn evaluated(db: &Database, postpones: bool, index: &ModuleIndex, record: &Funct
     }
 }
 
-/// Where the outermost definition around a function begins, decorators included.
-fn outermost(index: &ModuleIndex, function: FunctionId) -> TextSize {
-    let mut start = index.functions[function].range.start();
-    let mut scope: Option<ScopeId> = Some(index.functions[function].parent);
+/// Where the outermost definition around a place begins, decorators included; its scope is given, and where it begins itself.
+fn outermost(index: &ModuleIndex, scope: ScopeId, start: TextSize) -> TextSize {
+    let mut start = start;
+    let mut scope = Some(scope);
     while let Some(id) = scope {
         match index.scopes[id].kind {
             ScopeKind::Class(class) => start = start.min(index.classes[class].range.start()),

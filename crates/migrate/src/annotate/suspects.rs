@@ -132,7 +132,7 @@ impl Search {
 }
 
 /// What the function around a finding names.
-pub(super) fn named(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
+pub(super) fn named_around(db: &Database, written: &[Edited], finding: &Finding) -> Vec<Suspect> {
     let index = module_index(db, finding.file);
     let around = index.functions_around.of(finding.range.start()).last().map(|id| index.functions[id].range);
     named_in(db, written, finding.file, around.unwrap_or(finding.range))
@@ -156,7 +156,7 @@ fn named_in(db: &Database, written: &[Edited], file: File, range: TextRange) -> 
         let function = proposal.function.as_str();
         words.contains(function.rsplit('.').next().unwrap_or(function))
             || match &proposal.part {
-                Part::Attribute(name) => words.contains(name.as_str()),
+                Part::Attribute(name) | Part::Variable(name) => words.contains(name.as_str()),
                 // `self.tide` may be what a parameter `tide` was kept as.
                 Part::Parameter(name) => {
                     (proposal.file == file || function.ends_with(".__init__")) && words.contains(name.as_str())
@@ -184,17 +184,23 @@ pub(super) fn pick(written: &[Edited], keep: impl Fn(&Proposal) -> bool) -> Vec<
     all.filter(|proposal| keep(proposal)).cloned().map(Suspect).collect()
 }
 
-/// The proposal for the attribute that is declared at a place, if there is one.
+/// The proposal for the attribute or variable that is declared at a place, if there is one.
 fn attribute_at<'e>(db: &Database, edited: &'e Edited, range: TextRange) -> Option<&'e Arc<Proposal>> {
     let file = edited.file;
-    let class = module_index(db, file).classes_around.of(range.start()).next()?;
-    let class = classes::shown(db, ClassRef { file, class });
+    let class = module_index(db, file).classes_around.of(range.start()).next();
+    let owner = match class {
+        Some(class) => classes::shown(db, ClassRef { file, class }),
+        None => db.names().text(file.module(db)),
+    };
     let text = file.text(db);
     let line = text[..usize::from(range.start())].rfind('\n').map_or(0, |end| end + 1);
     let name = text[line..].split([':', '=']).next()?.trim().rsplit('.').next()?;
-    edited.proposals.iter().find(|proposal| {
-        matches!(&proposal.part, Part::Attribute(attribute) if attribute == name)
-            && proposal.function.rsplit('.').next() == Some(class)
+    edited.proposals.iter().find(|proposal| match &proposal.part {
+        Part::Attribute(attribute) => {
+            attribute == name && class.is_some() && proposal.function.rsplit('.').next() == Some(owner)
+        }
+        Part::Variable(variable) => variable == name && class.is_none(),
+        Part::Parameter(_) | Part::Return => false,
     })
 }
 

@@ -19,9 +19,9 @@ use leitmotiv_syntax::{TextRange, TextSize};
 
 use super::edit::{Edited, edited, unproved};
 use super::suspects::{
-    Blame, MOST_SEARCHES, Search, Suspect, blame, imported, named, on_its_lines, pick, rooted, without,
+    Blame, MOST_SEARCHES, Search, Suspect, blame, imported, named_around, on_its_lines, pick, rooted, without,
 };
-use super::{Inquiry, Part, Proposal, Wanted, attributes, class_name};
+use super::{Inquiry, Part, Proposal, Wanted, attributes, named};
 use crate::change::Change;
 use crate::trial::Trial;
 
@@ -173,12 +173,9 @@ fn places(db: &Database, files: &[File]) -> BTreeMap<Slot, TextSize> {
             }
             found.insert((path.to_owned(), name, Part::Return), record.params_end);
         }
-        for (class, _) in index.classes.iter() {
-            let owner = class_name(db, *file, class);
-            for (name, def, _) in attributes::worth_declaring(db, index, class) {
-                let part = Part::Attribute(db.names().text(name).to_owned());
-                found.insert((path.to_owned(), owner.clone(), part), index.defs[def].range.start());
-            }
+        for declarable in attributes::worth_declaring(db, *file) {
+            let (owner, part) = named(db, *file, declarable);
+            found.insert((path.to_owned(), owner, part), index.defs[declarable.def].range.start());
         }
     }
     found
@@ -412,7 +409,7 @@ impl Round<'_, '_> {
             let key = key(db, finding);
             let wide = [
                 on_its_lines(db, &written, finding),
-                named(db, &written, finding),
+                named_around(db, &written, finding),
                 imported(db, &written, finding.file),
                 pick(&written, |_| true),
             ];
