@@ -152,7 +152,9 @@ pub(super) fn conclude(
         Some(class) => members::own_member(db, file, class, name)?.ty,
         None => resolve::own_name(db, file, name)?,
     };
-    for (other, ty, range) in class.map_or(Vec::new(), |class| known.redefining(db, ClassRef { file, class }, name)) {
+    for (other, ty, range) in
+        class.map_or(Some(Vec::new()), |class| known.redefining(db, ClassRef { file, class }, name))?
+    {
         let (source, strength, why) = (Source::Bases, Strength::Medium, Why::Base(other));
         evidence.push(Evidence {
             source,

@@ -11,7 +11,7 @@ use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::resolve;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_engine::view::handled::{self, Parameter, Passed, Subject, Use};
-use leitmotiv_index::tree::{FunctionId, ScopeId};
+use leitmotiv_index::tree::{DefKind, FunctionId, ScopeId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 use rayon::prelude::*;
@@ -95,15 +95,28 @@ impl Known {
         })
     }
 
-    /// What the bodies of classes that derive from a class give an attribute of that name, and where.
-    pub(super) fn redefining(&self, db: &Database, class: ClassRef, name: Name) -> Vec<(ClassRef, Type, TextRange)> {
-        let own = self.derived(db, class).filter_map(|derived| {
+    /// What the bodies of classes that derive from a class give an attribute of that name, and where; `None` where one has a method or
+    /// property in its place.
+    pub(super) fn redefining(
+        &self,
+        db: &Database,
+        class: ClassRef,
+        name: Name,
+    ) -> Option<Vec<(ClassRef, Type, TextRange)>> {
+        let mut found = Vec::new();
+        for derived in self.derived(db, class) {
             let index = module_index(db, derived.file);
-            let symbol = index.scopes[index.classes[derived.class].scope].symbols.get(&name)?;
+            let symbol = index.scopes[index.classes[derived.class].scope].symbols.get(&name);
+            let Some(def) = symbol.and_then(|symbol| symbol.defs.first()).map(|def| &index.defs[*def]) else {
+                continue;
+            };
+            if matches!(def.kind, DefKind::Function(_)) {
+                return None;
+            }
             let member = members::own_member(db, derived.file, derived.class, name)?;
-            Some((derived, member.ty, index.defs[*symbol.defs.first()?].range))
-        });
-        own.collect()
+            found.push((derived, member.ty, def.range));
+        }
+        Some(found)
     }
 
     /// The classes that a parameter may be meant to be of: the project's own, tests apart, and those that its modules import.

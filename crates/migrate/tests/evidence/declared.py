@@ -14,6 +14,7 @@ class Hull:
     calls = []  #= self.calls: list[int] fair
     master = None  #= self.master: -
     nothing = None  #= self.nothing: -
+    draught = None  #= self.draught: -
 
     def __init__(self, master: str):
         self.master = master
@@ -24,6 +25,10 @@ class Hull:
 
 class Ferry(Hull):
     line = "Skerry"
+
+    @property
+    def draught(self) -> int:
+        return 3
 
     def leave(self) -> str:
         self.line = "none"
