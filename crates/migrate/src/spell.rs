@@ -80,6 +80,22 @@ pub fn spell(db: &dyn Db, file: File, ty: Type, style: Style) -> Option<Spelled>
     Some(Spelled { text, ..speller.spelled })
 }
 
+/// The imports that make names of the standard library mean themselves in a file, each with its module; `None` where one means something else or
+/// cannot be evaluated where it would be.
+#[must_use]
+pub fn library_names(
+    db: &dyn Db,
+    file: File,
+    names: &[(&str, &str)],
+    style: Style,
+) -> Option<BTreeSet<(String, String)>> {
+    let mut speller = Speller { db, file, style, spelled: Spelled::default(), is_quoted: false };
+    for (module, name) in names {
+        speller.import(module, name)?;
+    }
+    (!speller.is_quoted).then_some(speller.spelled.imports)
+}
+
 struct Speller<'a> {
     db: &'a dyn Db,
     file: File,

@@ -1,4 +1,5 @@
-//! Evidence and what is concluded from it, on small projects: `evidence/*.py`, several files apart by lines `#--- path`.
+//! Evidence and what is concluded from it, on small projects: `evidence/*.py`, several files apart by lines `#--- path`, of which one
+//! may be a configuration.
 //!
 //! At the end of the line on which an annotation would stand, `#=` says what is concluded there, `;` between several: `name: type sureness
 //! kinds`, `-> type …` of a result, `self.name: type …` of an attribute; `name: -` where nothing is. The kinds of evidence are those that agree;
@@ -84,7 +85,8 @@ fn concluded(files: &[(String, String)]) -> Said {
     }
     let project = Project::open(&root, None, &Surroundings::default()).unwrap();
     let db = Database::new(project);
-    let all: Vec<File> = files.iter().map(|(path, _)| db.source(&root.join(path))).collect();
+    let sources = files.iter().filter(|(path, _)| path.ends_with(".py"));
+    let all: Vec<File> = sources.map(|(path, _)| db.source(&root.join(path))).collect();
     let wanted = Wanted { at_least: Sureness::Low, ..Wanted::default() };
     let proposals = Inquiry::new(&db, &all).propose(&all, &wanted);
     let mut said = Said::new();

@@ -156,6 +156,7 @@ known! {
     RANGE = "range",
     SUPER = "super",
     PROPERTY = "property",
+    WRAPS = "wraps",
     STATICMETHOD = "staticmethod",
     CLASSMETHOD = "classmethod",
     ISINSTANCE = "isinstance",

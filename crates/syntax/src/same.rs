@@ -1,11 +1,14 @@
 //! Whether two texts are the same program but for annotations.
 
 use std::cell::Cell;
+use std::collections::BTreeSet;
 
 use ruff_python_ast::comparable::ComparableStmt;
 use ruff_python_ast::visitor::transformer::{self, Transformer};
+use ruff_python_ast::visitor::{self, Visitor};
 use ruff_python_ast::{self as ast, Expr, Parameters, Stmt};
 
+use crate::comments::Comment;
 use crate::parse::parse;
 
 /// Takes annotations off.
@@ -19,6 +22,7 @@ impl Transformer for WithoutAnnotations {
     fn visit_stmt(&self, stmt: &mut Stmt) {
         if let Stmt::FunctionDef(function) = stmt {
             function.returns = None;
+            function.type_params = None;
         }
         // `berth: int = 3` is `berth = 3` (PEP 526).
         if let Stmt::AnnAssign(assign) = stmt
@@ -54,12 +58,41 @@ impl Transformer for WithoutAnnotations {
     }
 }
 
+/// The names of the type variables that some code makes.
+fn variables(body: &[Stmt]) -> BTreeSet<String> {
+    let mut names = Variables::default();
+    body.iter().for_each(|stmt| names.visit_stmt(stmt));
+    names.made
+}
+
+#[derive(Default)]
+struct Variables {
+    made: BTreeSet<String>,
+}
+
+impl Visitor<'_> for Variables {
+    fn visit_stmt(&mut self, stmt: &Stmt) {
+        self.made.extend(variable(stmt).map(str::to_owned));
+        if let Stmt::FunctionDef(function) = stmt {
+            let params = function.type_params.iter().flat_map(|params| &params.type_params);
+            self.made.extend(params.map(|param| param.name().to_string()));
+        }
+        visitor::walk_stmt(self, stmt);
+    }
+}
+
 /// Whether `after` is a valid program, and the same as `before` but for annotations of functions and of what is assigned, those in bodies of
-/// decorated classes apart, and for imports that are added: `from m import a` at the module's own level, and in blocks under `if TYPE_CHECKING` there.
+/// decorated classes apart, and for imports that are added: `from m import a` at the module's own level, and in blocks under `if TYPE_CHECKING` there; and for type variables that are made,
+/// by statements or as parameters of functions.
 #[must_use]
 pub fn same_but_for_annotations(before: &str, after: &str) -> bool {
     let (mut old, mut new) = (parse(before), parse(after));
     if !old.faults.is_empty() || !new.faults.is_empty() {
+        return false;
+    }
+    // A type variable that is new must not be what something else is called.
+    let (known, made) = (variables(&old.body), variables(&new.body));
+    if made.difference(&known).any(|name| has_word(before, &old.comments, name)) {
         return false;
     }
     let without = WithoutAnnotations::default();
@@ -123,8 +156,30 @@ fn is_added(stmt: &Stmt) -> bool {
         Stmt::If(block) => {
             is_checking(&block.test) && block.elif_else_clauses.is_empty() && block.body.iter().all(is_added)
         }
+        Stmt::Assign(_) => variable(stmt).is_some(),
         _ => false,
     }
+}
+
+/// The name of the type variable that a statement makes, if it does nothing else: `T = TypeVar("T")` (PEP 484, PEP 612).
+fn variable(stmt: &Stmt) -> Option<&str> {
+    let Stmt::Assign(assign) = stmt else { return None };
+    let ([Expr::Name(target)], Expr::Call(call)) = (assign.targets.as_slice(), &*assign.value) else { return None };
+    let Expr::Name(callee) = &*call.func else { return None };
+    let Some(Expr::StringLiteral(name)) = call.arguments.args.first() else { return None };
+    let is_made = matches!(callee.id.as_str(), "TypeVar" | "ParamSpec") && call.arguments.args.len() == 1;
+    (is_made && name.value.to_str() == target.id.as_str()).then_some(target.id.as_str())
+}
+
+/// Whether a text has a name in it, comments apart.
+fn has_word(text: &str, comments: &[Comment], name: &str) -> bool {
+    let is_in = |text: &str| text.split(|char: char| char != '_' && !char.is_alphanumeric()).any(|word| word == name);
+    let mut from = 0;
+    comments.iter().any(|comment| {
+        let before = &text[from..usize::from(comment.range.start())];
+        from = usize::from(comment.range.end());
+        is_in(before)
+    }) || is_in(&text[from..])
 }
 
 fn is_checking(test: &Expr) -> bool {
@@ -160,6 +215,9 @@ mod tests {
             ("def f(a=1): pass\n", "def f(a: int = 2): pass\n"),
             ("@d\nclass A:\n    x = 1\n", "@d\nclass A:\n    x: int = 1\n"),
             ("x = 1\n", "x: int\n"),
+            ("def f(a): return F\n", "from typing import TypeVar\nF = TypeVar(\"F\")\ndef f(a: F) -> F: return F\n"),
+            ("def f(a): return F\n", "def f[F](a: F) -> F: return F\n"),
+            ("x = 1\n", "F = open(\"F\")\nx = 1\n"),
             ("def f(a): pass\n", "def f(a: int: pass\n"),
             ("import os\n", "from a import os as b\nimport os\n"),
             ("x = 1\ny = 2\n", "y = 2\nx = 1\n"),

@@ -167,6 +167,8 @@ impl Classes {
         }
         match (part, other) {
             (Shape::Any, _) | (_, Shape::Any) => Fit::Same,
+            // What two are called, and what bounds them, is as arguments are.
+            (Shape::Variable(_), Shape::Variable(_)) => Fit::Same,
             // A variable stands for what its author did not say here.
             (_, Shape::Variable(_)) => Fit::Below,
             (Shape::SelfType, Shape::Class(..)) | (Shape::Class(..), Shape::SelfType) => Fit::Same,

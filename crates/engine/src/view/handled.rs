@@ -13,9 +13,11 @@ use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::infer::calls::Given;
 use crate::outline::{module_index, reading};
+use crate::resolve::builtin_instance;
 use crate::types::{Binding, ClassRef, Type};
 
 /// A parameter.
@@ -661,9 +663,35 @@ impl Walk<'_, '_> {
                     self.note(*value, UseKind::Operand { op: *op, other });
                 }
             }
+            StatementKind::Function(function) => {
+                let any = functions::any_callable(self.infer.db.store(), Type::Any);
+                self.decorated(&self.index.functions[*function].decorators, any);
+            }
+            StatementKind::Class(class) => {
+                let any = builtin_instance(self.infer.db, known::TYPE, &[]);
+                self.decorated(&self.index.classes[*class].decorators, any);
+            }
             StatementKind::Assign { targets, .. } => targets.iter().for_each(|target| self.written(*target)),
             StatementKind::Delete(targets) => targets.iter().for_each(|target| self.written(*target)),
             _ => {}
+        }
+    }
+
+    /// What a definition passes to the decorator that gets it first: one of many, as decorators are meant.
+    fn decorated(&mut self, decorators: &[ExprId], ty: Type) {
+        let Some(decorator) = decorators.last() else { return };
+        let store = self.infer.db.store();
+        let (function, place) = match self.ty(*decorator) {
+            Type::Function(id) => (store.function(id), 0),
+            Type::Method(id) => match store.method(id).function {
+                Type::Function(id) => (store.function(id), 1),
+                _ => return,
+            },
+            _ => return,
+        };
+        if !function.file.is_stub(self.infer.db) {
+            let to = Parameter { file: function.file, function: function.function, place };
+            self.out.passed.push(Passed { to, ty, from: None, range: self.index.spans[*decorator] });
         }
     }
 

@@ -15,7 +15,7 @@ use leitmotiv_syntax::same::same_but_for_annotations;
 use leitmotiv_syntax::{TextRange, TextSize};
 use rayon::prelude::*;
 
-use super::{Part, Proposal, imports};
+use super::{Made, Part, Proposal, Variables, imports};
 use crate::change::Change;
 
 /// Proposals for one file and what the file becomes by them.
@@ -47,16 +47,28 @@ fn in_file(db: &Database, file: File, proposals: Vec<Arc<Proposal>>) -> Option<E
     let text = file.text(db);
     let path = file.disk(db)?.to_owned();
     let rewritten = |own: &[Arc<Proposal>]| if own.is_empty() { None } else { rewritten(db, file, own) };
+    let proposals = complete(proposals);
     let (own, after) = match rewritten(&proposals) {
         Some(after) => (proposals, after),
         None => {
-            let plain = without_imports(proposals);
+            let plain = complete(without_imports(proposals));
             let after = rewritten(&plain)?;
             (plain, after)
         }
     };
     let change = Change { path, shown: file.path(db).to_owned(), before: Some(text.to_string()), after };
     Some(Edited { file, proposals: own, change })
+}
+
+/// Those that do not need others that are not among them.
+fn complete(mut proposals: Vec<Arc<Proposal>>) -> Vec<Arc<Proposal>> {
+    let mut counts: BTreeMap<String, usize> = BTreeMap::new();
+    for variables in proposals.iter().filter_map(|proposal| proposal.variables.as_ref()) {
+        *counts.entry(variables.of.clone()).or_default() += 1;
+    }
+    let is_whole = |variables: &Arc<Variables>| counts.get(&variables.of) == Some(&variables.count);
+    proposals.retain(|proposal| proposal.variables.as_ref().is_none_or(is_whole));
+    proposals
 }
 
 /// Those that need no imports.
@@ -93,6 +105,12 @@ pub fn proved(db: &Database, proposals: Vec<Arc<Proposal>>) -> Vec<Edited> {
 fn rewritten(db: &Database, file: File, own: &[Arc<Proposal>]) -> Option<String> {
     let text = file.text(db);
     let mut edits: Vec<Edit> = own.iter().map(|proposal| edit(text, proposal)).collect();
+    let with_parameters = own.iter().filter_map(|proposal| match &proposal.variables.as_ref()?.made {
+        Made::ByParameters(at, text) => Some((*at, text)),
+        Made::ByStatements(_) => None,
+    });
+    let with_parameters: BTreeMap<TextSize, &String> = with_parameters.collect();
+    edits.extend(with_parameters.into_iter().map(|(at, text)| Edit::insert(at, text.clone())));
     edits.extend(imports::edits(text, module_index(db, file), own, &|name| db.is_standard_name(name))?);
     apply(text, &edits).ok()
 }

@@ -154,6 +154,9 @@ impl Evidence {
         let ty = || show(db, self.ty);
         match &self.why {
             Why::Default => format!("the default is {}", code()),
+            Why::Passed if self.file.text(db)[..usize::from(self.range.start())].ends_with('@') => {
+                format!("`@{}` decorates {}", code(), ty())
+            }
             Why::Passed => format!("{} is passed: {}", code(), ty()),
             Why::Returned => format!("returns {}", ty()),
             Why::Yielded => format!("yields {}", ty()),

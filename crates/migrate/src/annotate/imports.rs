@@ -10,7 +10,7 @@ use leitmotiv_syntax::edits::{Edit, line_end};
 use leitmotiv_syntax::names::known;
 use leitmotiv_syntax::{Ranged, TextSize, parse};
 
-use super::Proposal;
+use super::{Made, Proposal};
 
 type Names<'a> = BTreeMap<&'a str, BTreeSet<&'a str>>;
 
@@ -25,9 +25,15 @@ pub fn edits(
 ) -> Option<Vec<Edit>> {
     let mut plain = Names::new();
     let mut guarded = Names::new();
+    let mut statements: Vec<&str> = Vec::new();
     let mut before = None;
     for proposal in proposals {
         let spelled = &proposal.spelled;
+        if let Some(Made::ByStatements(made)) = proposal.variables.as_ref().map(|variables| &variables.made) {
+            let new: Vec<&str> = made.iter().map(String::as_str).filter(|one| !statements.contains(one)).collect();
+            statements.extend(new);
+            before = Some(before.map_or(proposal.before, |before: TextSize| before.min(proposal.before)));
+        }
         for import in &spelled.imports {
             let list = if spelled.guarded.contains(import) { &mut guarded } else { &mut plain };
             list.entry(import.0.as_str()).or_default().insert(import.1.as_str());
@@ -36,6 +42,8 @@ pub fn edits(
     }
     let Some(before) = before else { return Some(Vec::new()) };
     let module = Module { text, body: parse::parse(text).body, end: line_end(text) };
+    let end = module.end;
+    let mut made: String = statements.iter().map(|statement| format!("{statement}{end}")).collect();
     let mut edits = Vec::new();
     if guarded.is_empty() || checking_name(index).is_some() || module.checked_block(index).is_some() {
         plain.retain(|from, names| !module.extended(from, names, before, &mut edits));
@@ -59,7 +67,6 @@ pub fn edits(
             }
         }
     }
-    let end = module.end;
     if !plain.is_empty() || (block_at.is_none() && !block.is_empty()) {
         let first = plain.keys().next().copied().unwrap_or_default();
         let place =
@@ -72,12 +79,20 @@ pub fn edits(
         if block_at.is_none() && !block.is_empty() {
             lines = format!("{lines}{end}{block}");
         }
+        if !made.is_empty() && module.behind_imports(TextSize::default()).is_none() {
+            lines = format!("{lines}{end}{made}");
+            made.clear();
+        }
         let gap = |is_wanted: bool| if is_wanted { end } else { "" };
         edits.push(Edit::insert(place.at, format!("{}{lines}{}", gap(place.gap_before), gap(place.gap_behind))));
     }
     // Behind the plain ones, where both stand in one place: they bind the name that the block asks for.
     if let Some(at) = block_at {
         edits.push(Edit::insert(at, format!("{end}{block}")));
+    }
+    if !made.is_empty() {
+        let at = module.behind_imports(module.end_of_typing()).filter(|at| *at <= before)?;
+        edits.push(Edit::insert(at, format!("{end}{made}")));
     }
     Some(edits)
 }
@@ -141,6 +156,16 @@ impl Module<'_> {
             return self.behind(stmt);
         }
         self.behind(last)
+    }
+
+    /// Where the last import ends of what type variables are made of.
+    fn end_of_typing(&self) -> TextSize {
+        let makes = |alias: &ast::Alias| matches!(alias.name.as_str(), "TypeVar" | "ParamSpec" | "Callable" | "Any");
+        let found = self.body.iter().filter_map(|stmt| match stmt {
+            Stmt::ImportFrom(import) if import.names.iter().any(makes) => Some(stmt.end()),
+            _ => None,
+        });
+        found.max().unwrap_or_default()
     }
 
     /// Adds names to the import from a module that is there, if one is.

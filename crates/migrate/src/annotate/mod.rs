@@ -14,6 +14,7 @@
 //! - [`open`]: what is left to decide
 //! - [`edit`]: proposals as changes to files, each proved to be the same program
 //! - `imports`: the imports that written annotations need
+//! - `variables`: type variables where a result follows a parameter
 //! - `suspects`: which annotations a new finding may come from
 //! - [`vet`]: proposals tried out together, round by round, until nothing is left to propose
 
@@ -30,6 +31,7 @@ mod results;
 mod rounds;
 mod sources;
 mod suspects;
+mod variables;
 pub mod vet;
 mod weigh;
 
@@ -43,12 +45,13 @@ use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{ClassId, DefKind, Function, FunctionId, ModuleIndex, ScopeId, ScopeKind};
 use leitmotiv_syntax::TextSize;
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 
 pub use self::evidence::{Conclusion, Evidence, Source, Sureness, Weight};
 pub use self::known::is_test;
 pub use self::rounds::Inquiry;
 use self::rounds::{Concluded, open_parameters};
+pub use self::variables::{Made, Variables};
 use crate::spell::{Evaluated, Spelled, Style, makes_names, spell};
 
 /// What of a function or class is annotated.
@@ -108,6 +111,8 @@ pub struct Proposal {
     pub is_open: bool,
     /// How much speaks for it.
     pub weight: Weight,
+    /// The type variables that it is written with, which need other proposals beside it.
+    pub variables: Option<Arc<Variables>>,
 }
 
 /// A piece of evidence as it is told.
@@ -171,7 +176,21 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
         wanted,
         refused,
     };
-    let mut proposals = Vec::new();
+    let mut proposals: Vec<Proposal> = Vec::new();
+    // A function may be told with the one around it.
+    let mut told: FxHashSet<(String, Part)> = FxHashSet::default();
+    for (function, _) in index.functions.iter() {
+        let Some((all, unsaid)) = variables::proposals(&writer, index, concluded, function) else { continue };
+        let is_asked = |proposal: &Proposal| {
+            let name = proposal.function.rsplit('.').next().unwrap_or_default();
+            writer.is_asked(name, &proposal.function)
+        };
+        if all.iter().all(is_asked) {
+            told.extend(unsaid.map(|function| (function, Part::Return)));
+            told.extend(all.iter().map(|one| (one.function.clone(), one.part.clone())));
+            proposals.extend(all);
+        }
+    }
     for (function, record) in index.functions.iter() {
         let dotted = leitmotiv_engine::definitions::functions::qualified(db, file, Some(function));
         if !writer.is_asked(db.names().text(record.name), &dotted) {
@@ -181,16 +200,20 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
         for parameter in open_parameters(db, file, index, function) {
             let Some(conclusion) = concluded.parameters.get(&parameter) else { continue };
             let param = &record.params[parameter.place as usize];
+            let part = Part::Parameter(db.names().text(param.name).to_owned());
+            if told.contains(&(dotted.clone(), part.clone())) {
+                continue;
+            }
             let place = Place {
                 owner: &dotted,
-                part: Part::Parameter(db.names().text(param.name).to_owned()),
+                part,
                 at: param.name_range.end(),
                 default: param.default.map(|default| index.spans[default].start()),
                 before: outermost(index, record.parent, record.range.start()),
             };
             proposals.extend(writer.proposal(conclusion, place, style));
         }
-        if record.returns.is_some() {
+        if record.returns.is_some() || told.contains(&(dotted.clone(), Part::Return)) {
             continue;
         }
         let open = concluded.results.get(&(file, function)).cloned();
@@ -292,6 +315,12 @@ impl Writer<'_> {
     }
 
     fn proposal(&self, conclusion: &Conclusion, place: Place<'_>, style: Style) -> Option<Proposal> {
+        let spelled = spell(self.db, self.file, conclusion.ty, style)?;
+        self.written(conclusion, place, spelled)
+    }
+
+    /// A proposal as it is spelled; `None` where it is not wanted, or other code has contradicted it.
+    fn written(&self, conclusion: &Conclusion, place: Place<'_>, spelled: Spelled) -> Option<Proposal> {
         let db = self.db;
         let sources = conclusion.sources();
         let named = (self.file, place.owner.to_owned(), place.part.clone());
@@ -302,7 +331,6 @@ impl Writer<'_> {
         if conclusion.sureness < self.wanted.at_least || !is_wanted {
             return None;
         }
-        let spelled = spell(db, self.file, conclusion.ty, style)?;
         if self.no_imports && !spelled.imports.is_empty() {
             return None;
         }
@@ -336,6 +364,7 @@ impl Writer<'_> {
             sureness: conclusion.sureness,
             is_open: weigh::open(db, conclusion.ty),
             weight: conclusion.weight,
+            variables: None,
         })
     }
 }
