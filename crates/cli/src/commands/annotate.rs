@@ -8,6 +8,7 @@ use std::process::ExitCode;
 use clap::{Args, ValueEnum};
 use leitmotiv_engine::base::file::File;
 use leitmotiv_migrate::annotate::open::{self, Undecided};
+use leitmotiv_migrate::annotate::suggest::{self, Suggestion};
 use leitmotiv_migrate::annotate::vet::{self, Vetted, Withdrawn};
 use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Told, Wanted, is_test};
 use leitmotiv_migrate::change;
@@ -45,6 +46,9 @@ pub struct Annotate {
     /// List what is left to decide, with what speaks for which type; what would make most known comes first.
     #[arg(long, conflicts_with_all = ["write", "undo", "why"])]
     pub open: bool,
+    /// List what a person may want to write beside annotations, with the code to begin with and the places.
+    #[arg(long, value_name = "KINDS", value_delimiter = ',', conflicts_with_all = ["write", "undo", "why", "open"])]
+    pub suggest: Vec<Suggest>,
     /// Write to files that have uncommitted changes or are not under version control, too.
     #[arg(long)]
     pub dirty: bool,
@@ -85,6 +89,30 @@ impl From {
             From::Uses => Source::Uses,
             From::Attributes => Source::Attributes,
             From::Names => Source::Names,
+        }
+    }
+}
+
+/// Kinds of suggestion.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, ValueEnum)]
+pub enum Suggest {
+    /// Types of their own for ids, addresses and quantities that are never mixed.
+    Distinct,
+    /// Overloads where the result depends on what is passed.
+    Overloads,
+    /// Protocols for what unrelated classes have in common that are passed to one parameter.
+    Protocols,
+    /// Typed dictionaries for dictionaries with the same constant keys.
+    Records,
+}
+
+impl Suggest {
+    fn kind(self) -> suggest::Kind {
+        match self {
+            Suggest::Distinct => suggest::Kind::Distinct,
+            Suggest::Overloads => suggest::Kind::Overloads,
+            Suggest::Protocols => suggest::Kind::Protocols,
+            Suggest::Records => suggest::Kind::Records,
         }
     }
 }
@@ -135,6 +163,11 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
     if command.open {
         let wanted = Wanted { at_least: Sureness::Low, ..wanted };
         return print(&undecided(&open::undecided(&session.db, &all, &asked, &wanted))).map(|()| ExitCode::SUCCESS);
+    }
+    if !command.suggest.is_empty() {
+        let kinds: Vec<suggest::Kind> = command.suggest.iter().map(|kind| kind.kind()).collect();
+        let found = suggest::suggestions(&session.db, &all, &asked, &kinds);
+        return print(&suggested(&found)).map(|()| ExitCode::SUCCESS);
     }
     let vetted = vet::vetted(&mut session.db, &all, &asked, &wanted);
     if vetted.changes.is_empty() {
@@ -252,6 +285,32 @@ fn undecided(all: &[Undecided]) -> String {
     let number = look::count(all.len(), "slot is", "slots are");
     let shown = if all.len() > MOST_LISTED { format!("; the first {MOST_LISTED} are listed") } else { String::new() };
     let _ = writeln!(out, "{number} left to decide{shown}. Next: leitmotiv check");
+    out
+}
+
+/// So many places of a suggestion are listed.
+const MOST_PLACES: usize = 6;
+
+/// Suggestions, each with its code and places.
+fn suggested(all: &[Suggestion]) -> String {
+    let width = look::width();
+    let mut out = String::new();
+    for one in all {
+        let _ = writeln!(out, "{}", look::heading(&format!("{}:{}", one.path, one.line)));
+        let _ = writeln!(out, "{}", look::fold(&one.words, width, "  ", "  "));
+        for line in one.code.lines() {
+            let _ = writeln!(out, "      {line}");
+        }
+        for (path, line, words) in one.places.iter().take(MOST_PLACES) {
+            let _ = writeln!(out, "{}", look::fold(&format!("{path}:{line}  {words}"), width, "    ", "        "));
+        }
+        if one.places.len() > MOST_PLACES {
+            let _ = writeln!(out, "    and {} more", one.places.len() - MOST_PLACES);
+        }
+        out.push('\n');
+    }
+    let number = look::count(all.len(), "suggestion", "suggestions");
+    let _ = writeln!(out, "{number}; nothing was written. Next: leitmotiv annotate");
     out
 }
 

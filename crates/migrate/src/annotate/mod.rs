@@ -15,6 +15,7 @@
 //! - [`edit`]: proposals as changes to files, each proved to be the same program
 //! - `imports`: the imports that written annotations need
 //! - `variables`: type variables where a result follows a parameter
+//! - [`suggest`]: what a person may want to write beside annotations
 //! - `suspects`: which annotations a new finding may come from
 //! - [`vet`]: proposals tried out together, round by round, until nothing is left to propose
 
@@ -30,6 +31,7 @@ pub mod open;
 mod results;
 mod rounds;
 mod sources;
+pub mod suggest;
 mod suspects;
 mod variables;
 pub mod vet;

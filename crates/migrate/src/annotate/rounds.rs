@@ -17,6 +17,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use super::duck::Members;
 use super::evidence::{Conclusion, Source, Sureness};
 use super::known::Known;
+use super::suggest::Facts;
 use super::{Named, Part, Proposal, Refused, Wanted, results, weigh};
 
 /// How many rounds there are at most, for what is fair and again for what is low. Said in docs/architecture.md.
@@ -54,6 +55,12 @@ pub struct Inquiry {
 }
 
 impl Inquiry {
+    /// What was concluded, with the database that it was concluded in.
+    pub(super) fn facts(&self) -> Option<Facts<'_>> {
+        let files = self.files.iter().map(|(own, _)| *own).collect();
+        Some(Facts { db: &self.db, files, concluded: self.concluded.as_ref()? })
+    }
+
     /// An inquiry into a project, of which these are all files.
     #[must_use]
     pub fn new(project: &Database, files: &[File]) -> Inquiry {
@@ -66,6 +73,11 @@ impl Inquiry {
             own.push((here, file));
         }
         Inquiry { db, files: own, concluded: None, refused: Refused::default() }
+    }
+
+    /// Takes something else for granted of one of its own files.
+    pub(super) fn assume(&mut self, file: File, assumed: Option<Arc<Assumed>>) {
+        self.db.assume(file, assumed);
     }
 
     /// Begins anew from nothing but the texts: nothing is concluded, refused or taken for granted.
