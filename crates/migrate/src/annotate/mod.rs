@@ -14,6 +14,7 @@
 //! - [`open`]: what is left to decide
 //! - [`edit`]: proposals as changes to files, each proved to be the same program
 //! - `imports`: the imports that written annotations need
+//! - `literals`: closed sets of strings
 //! - `variables`: type variables where a result follows a parameter
 //! - [`suggest`]: what a person may want to write beside annotations
 //! - `suspects`: which annotations a new finding may come from
@@ -27,6 +28,7 @@ pub mod evidence;
 mod generalise;
 mod imports;
 mod known;
+mod literals;
 pub mod open;
 mod results;
 mod rounds;
@@ -193,6 +195,7 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
             proposals.extend(all);
         }
     }
+    let mut closed = literals::Closed::new();
     for (function, record) in index.functions.iter() {
         let dotted = leitmotiv_engine::definitions::functions::qualified(db, file, Some(function));
         if !writer.is_asked(db.names().text(record.name), &dotted) {
@@ -213,7 +216,9 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
                 default: param.default.map(|default| index.spans[default].start()),
                 before: outermost(index, record.parent, record.range.start()),
             };
-            proposals.extend(writer.proposal(conclusion, place, style));
+            let narrow = closed.of(&writer, index, parameter, conclusion, style);
+            let narrow = narrow.and_then(|(conclusion, spelled)| writer.written(&conclusion, place.clone(), spelled));
+            proposals.extend(narrow.or_else(|| writer.proposal(conclusion, place, style)));
         }
         if record.returns.is_some() || told.contains(&(dotted.clone(), Part::Return)) {
             continue;
@@ -287,6 +292,7 @@ struct Writer<'a> {
 }
 
 /// Where an annotation goes.
+#[derive(Clone)]
 struct Place<'a> {
     owner: &'a str,
     part: Part,
