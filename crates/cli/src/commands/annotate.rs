@@ -59,6 +59,8 @@ pub struct Annotate {
 pub enum From {
     /// What docstrings say.
     Docstrings,
+    /// What declarations of a command's options say.
+    Declarations,
     /// Methods of bases, and what the language calls by itself.
     Bases,
     /// Conditions without which a function does not go on.
@@ -81,6 +83,7 @@ impl From {
     fn source(self) -> Source {
         match self {
             From::Docstrings => Source::Docstrings,
+            From::Declarations => Source::Declarations,
             From::Bases => Source::Bases,
             From::Guards => Source::Guards,
             From::Calls => Source::Calls,

@@ -15,7 +15,7 @@ use super::duck::Members;
 use super::evidence::{Evidence, Source, Strength, Why};
 use super::generalise::together;
 use super::known::Known;
-use super::sources::{bases, calls, defaults, docstrings, fixtures, special, uses};
+use super::sources::{bases, calls, defaults, docstrings, fixtures, options, special, uses};
 use super::weigh::open;
 
 /// How likely a claim is right by itself: the higher, the likelier, as it was measured (docs/measurements.md, "Annotations recovered").
@@ -166,6 +166,7 @@ fn said(db: &Database, parameter: Parameter) -> Vec<Claim> {
     {
         all.push(Claim::of(evidence, rank::DOCSTRING));
     }
+    all.extend(options::parameter(db, parameter).map(|evidence| Claim::of(evidence, rank::DECLARED_BASE)));
     if record.class.is_some()
         && let Some(ty) = special::parameter(db, db.names().text(record.name), place)
     {

@@ -13,6 +13,8 @@ use leitmotiv_syntax::TextRange;
 pub enum Source {
     /// What docstrings say.
     Docstrings,
+    /// What declarations of a command's options say.
+    Declarations,
     /// Methods of bases that this one overrides, and what the language calls by itself.
     Bases,
     /// Conditions without which a function does not go on.
@@ -33,8 +35,9 @@ pub enum Source {
 
 impl Source {
     /// All kinds, the strongest first.
-    pub const ALL: [Source; 9] = [
+    pub const ALL: [Source; 10] = [
         Source::Docstrings,
+        Source::Declarations,
         Source::Bases,
         Source::Guards,
         Source::Calls,
@@ -50,6 +53,7 @@ impl Source {
     pub fn name(self) -> &'static str {
         match self {
             Source::Docstrings => "docstrings",
+            Source::Declarations => "declarations",
             Source::Bases => "bases",
             Source::Guards => "guards",
             Source::Calls => "calls",

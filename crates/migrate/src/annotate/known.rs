@@ -18,6 +18,7 @@ use rayon::prelude::*;
 use rustc_hash::{FxHashMap, FxHashSet};
 
 use super::sources::names::ByName;
+use super::sources::options::{self, Options};
 
 /// What is known of a project.
 pub(super) struct Known {
@@ -32,6 +33,7 @@ pub(super) struct Known {
     derived: OnceLock<FxHashMap<ClassRef, Vec<ClassRef>>>,
     classes: OnceLock<Vec<ClassRef>>,
     shared_fixtures: OnceLock<Vec<File>>,
+    options: FxHashMap<File, OnceLock<Options>>,
 }
 
 impl Known {
@@ -57,7 +59,15 @@ impl Known {
         }
         let by_name = ByName::new(db, files, &concluded);
         let (derived, classes, shared_fixtures) = (OnceLock::new(), OnceLock::new(), OnceLock::new());
-        Known { passed, uses, concluded, by_name, derived, classes, shared_fixtures }
+        let options = files.iter().map(|file| (*file, OnceLock::new())).collect();
+        Known { passed, uses, concluded, by_name, derived, classes, shared_fixtures, options }
+    }
+
+    /// What the options that a file declares are, by the names that they are kept under.
+    pub(super) fn options(&self, db: &Database, file: File) -> &Options {
+        static NONE: OnceLock<Options> = OnceLock::new();
+        let of_file = self.options.get(&file).map(|own| own.get_or_init(|| options::of_file(db, file)));
+        of_file.unwrap_or_else(|| NONE.get_or_init(Options::default))
     }
 
     /// The files in which test runners look for what a folder's tests share.

@@ -2,11 +2,13 @@
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::types::{Type, union};
-use leitmotiv_engine::view::handled::{Parameter, Subject};
+use leitmotiv_engine::view::handled::{Parameter, Passed, Subject};
 
 use super::super::evidence::{Evidence, Source, Strength, Why};
 use super::super::known::Known;
+use super::options;
 
 /// What calls pass to a parameter.
 #[derive(Debug, Clone, Default)]
@@ -29,6 +31,12 @@ pub(crate) fn of(db: &Database, known: &Known, parameter: Parameter) -> Calls {
             continue;
         }
         for part in union::parts(store, &passed.ty) {
+            if let Some(declared) = option(db, known, *file, passed).filter(|_| part.is_dynamic()) {
+                if !calls.own.contains(&declared) {
+                    calls.own.push(declared);
+                }
+                continue;
+            }
             if part.is_dynamic() {
                 calls.unknown += usize::from(!is_test);
                 continue;
@@ -49,4 +57,16 @@ pub(crate) fn of(db: &Database, known: &Known, parameter: Parameter) -> Calls {
         }
     }
     calls
+}
+
+/// What is passed where that is kept under a name which an option declares.
+fn option(db: &Database, known: &Known, file: File, passed: &Passed) -> Option<Evidence> {
+    if !passed.ty.is_dynamic() {
+        return None;
+    }
+    let name = options::read(&file.text(db)[usize::from(passed.range.start())..usize::from(passed.range.end())])?;
+    let (ty, range) = *known.options(db, file).get(name)?;
+    let (source, strength) = (Source::Declarations, Strength::Medium);
+    let why = Why::Said(format!("an option declares `{name}`, which is passed"));
+    Some(Evidence { source, ty, strength, file, range, why, passed_on: false })
 }

@@ -6,5 +6,6 @@ pub(super) mod defaults;
 pub(super) mod docstrings;
 pub(super) mod fixtures;
 pub(super) mod names;
+pub(super) mod options;
 pub(super) mod special;
 pub(super) mod uses;
