@@ -170,9 +170,9 @@ fn pipes_devices_and_endless_files_are_told_and_nothing_hangs() {
 fn names_with_backslashes_are_names() {
     let folder = Folder::new(&[
         ("a\\b.py", "def f(n=1):\n    return 1\n"),
-        ("a/b.py", "import os\n\n\ndef other(q):\n    return q\n"),
+        ("a/b.py", "import os\n\n\ndef other(q):\n    return q.n\n"),
     ]);
     assert_eq!(folder.run(&["annotate", "--write", "--dirty"]).status, 0);
     assert_eq!(folder.read("a\\b.py"), "def f(n: int = 1) -> int:\n    return 1\n");
-    assert_eq!(folder.read("a/b.py"), "import os\n\n\ndef other(q):\n    return q\n");
+    assert_eq!(folder.read("a/b.py"), "import os\n\n\ndef other(q):\n    return q.n\n");
 }

@@ -57,6 +57,20 @@ fn a_stub_takes_all_evidence_of_its_package() {
 }
 
 #[test]
+fn properties_and_partial_functions_that_are_assigned_keep_their_results() {
+    let folder = folder();
+    folder.write(
+        "venv/lib/python3.11/site-packages/tides.py",
+        "import functools\n\n\ndef depth(port, hour=3):\n    return 3.5\n\n\nnoon = functools.partial(depth, hour=12)\n\n\nclass Table:\n    high = property(lambda self: 3)\n\n    def size(self):\n        return 'x'\n\n    length = property(size)\n",
+    );
+    let run = folder.run(&["stub", "write", "tides"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    let text = folder.read("stubs/tides.pyi");
+    let expected = "noon: partial[float]\nclass Table:\n    @property\n    def high(self) -> int: ...\n    def size(self) -> str: ...\n    @property\n    def length(self) -> str: ...\n";
+    assert!(text.contains(expected), "{text}");
+}
+
+#[test]
 fn an_existing_stub_keeps_what_stands_in_it() {
     let folder = folder();
     folder.write("stubs/tidelib/tables.pyi", "# Mine.\ndef rows() -> list[tuple[str, int]]: ...  # by hand\n");

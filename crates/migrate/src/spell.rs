@@ -151,7 +151,15 @@ impl Speller<'_> {
                     };
                 }
                 self.is_quoted |= self.is_evaluated() && !self.can_subscript(instance.class);
-                let args: Option<Vec<String>> = instance.args.iter().map(|arg| self.argument(*arg)).collect();
+                // What a `partial` still takes is known to us alone: it has one argument to others.
+                let count = if (module, shown) == ("functools", "partial") { 1 } else { instance.args.len() };
+                let given = std::iter::zip(&classes::info(self.db, instance.class).params, &instance.args).take(count);
+                let args: Option<Vec<String>> = given
+                    .map(|(var, arg)| match store.variable(*var).kind {
+                        VarKind::Params => self.parameters(*arg),
+                        _ => self.argument(*arg),
+                    })
+                    .collect();
                 match args {
                     Some(args) => Some(format!("{name}[{}]", args.join(", "))),
                     None if self.style.bare => Some(name),
@@ -218,18 +226,8 @@ impl Speller<'_> {
                 (parts.len() <= 4).then(|| parts.join(" | "))
             }
             Type::Callable(id) => {
-                let signature = store.signature(id);
-                let returns = self.argument(signature.returns)?;
-                let open = signature.params.iter().any(|param| {
-                    !matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal) || param.optional
-                });
-                let params = if open {
-                    "...".to_owned()
-                } else {
-                    let params: Option<Vec<String>> =
-                        signature.params.iter().map(|param| self.argument(param.ty)).collect();
-                    format!("[{}]", params?.join(", "))
-                };
+                let returns = self.argument(store.signature(id).returns)?;
+                let params = self.parameters(ty)?;
                 let name = self.import("collections.abc", "Callable")?;
                 self.is_quoted |= self.is_evaluated() && !self.style.subscripts;
                 Some(format!("{name}[{params}, {returns}]"))
@@ -250,6 +248,21 @@ impl Speller<'_> {
             | Type::Form(_)
             | Type::Super(_) => None,
         }
+    }
+
+    /// What a callable takes, as it stands in `Callable[…, int]` and for a variable that stands for parameters (PEP 612).
+    fn parameters(&mut self, callable: Type) -> Option<String> {
+        let Type::Callable(id) = callable else { return Some("...".to_owned()) };
+        let signature = self.db.store().signature(id);
+        let open = signature
+            .params
+            .iter()
+            .any(|param| !matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal) || param.optional);
+        if open {
+            return Some("...".to_owned());
+        }
+        let params: Option<Vec<String>> = signature.params.iter().map(|param| self.argument(param.ty)).collect();
+        Some(format!("[{}]", params?.join(", ")))
     }
 
     /// A part of a container or a callable.

@@ -330,6 +330,11 @@ impl Writer<'_> {
                                 let value = self.written(index.spans[*value]);
                                 let _ = writeln!(self.body, "{inner}{text} = {value}");
                             }
+                            Some(DefKind::Assign { value, unpack: None, .. }) if self.getter(*value).is_some() => {
+                                let given = self.getter(*value).and_then(|ty| self.spell(ty));
+                                let arrow = given.map(|given| format!(" -> {given}")).unwrap_or_default();
+                                let _ = writeln!(self.body, "{inner}@property\n{inner}def {text}(self){arrow}: ...");
+                            }
                             _ => {
                                 let ty = self.of_object(reference, name).unwrap_or(member.ty);
                                 self.variable(&text, ty, &inner, value);
@@ -363,6 +368,36 @@ impl Writer<'_> {
         };
         let is_private = self.db.names().text(name).starts_with('_');
         !is_private && is_function(self.scope).or_else(|| is_function(ScopeId(0))).unwrap_or(false)
+    }
+
+    /// What a property gives that is made of nothing but a function: `property(lambda self: 3)`, `property(berths)`.
+    fn getter(&self, value: ExprId) -> Option<Type> {
+        let index = self.index;
+        let Expr::Call { callee, args } = &index.exprs[value] else { return None };
+        let (Expr::Name(known::PROPERTY, _), [only]) = (&index.exprs[*callee], args.as_ref()) else { return None };
+        match index.exprs[only.value] {
+            Expr::Name(name, _) => {
+                let function = [self.scope, ScopeId(0)].into_iter().find_map(|scope| {
+                    let symbol = index.scopes[scope].symbols.get(&name)?;
+                    symbol.defs.iter().rev().find_map(|def| match index.defs[*def].kind {
+                        DefKind::Function(function) => Some(function),
+                        _ => None,
+                    })
+                })?;
+                let declared = leitmotiv_engine::definitions::functions::declared(self.db, self.file, function).returns;
+                Some(declared.unwrap_or_else(|| {
+                    leitmotiv_engine::definitions::functions::return_type(self.db, self.file, function)
+                }))
+            }
+            Expr::Lambda(_) => {
+                let body = index.classes.iter().find(|(_, class)| class.scope == self.scope)?.1.body;
+                match Infer::new(self.db, self.file, body).expr(only.value) {
+                    Type::Callable(id) => Some(self.db.store().signature(id).returns),
+                    _ => Some(Type::Any),
+                }
+            }
+            _ => None,
+        }
     }
 
     /// What objects of a class have by a name: descriptors asked.
