@@ -8,6 +8,7 @@ from collections.abc import (
 )
 from collections.abc import Set as AbstractSet
 from io import BufferedRandom, BufferedReader, BufferedWriter, TextIOWrapper
+from os import PathLike
 from typing import (
     IO, Any, ClassVar, Concatenate, Generic, Literal, NoReturn, ParamSpec, Protocol, SupportsAbs, SupportsBytes,
     SupportsComplex, SupportsFloat, SupportsIndex, SupportsInt, TypeVar, overload,
@@ -932,29 +933,31 @@ def next(i: _SupportsNext[_T], /) -> _T: ...
 @overload
 def next(i: _SupportsNext[_T], default: _S, /) -> _T | _S: ...
 def oct(number: int | SupportsIndex, /) -> str: ...
+# A path, or the number of a file that is open.
+_Openable = str | bytes | PathLike[str] | PathLike[bytes] | int
 @overload
 def open(
-    file: Any, mode: Literal["r", "w", "a", "x", "rt", "wt", "at", "xt", "r+", "w+", "a+", "x+", "tr", "tw", "ta", "U", "rU", "r+t", "rt+", "w+t", "wt+"] = "r", buffering: int = -1, encoding: str | None = None,
+    file: _Openable, mode: Literal["r", "w", "a", "x", "rt", "wt", "at", "xt", "r+", "w+", "a+", "x+", "tr", "tw", "ta", "U", "rU", "r+t", "rt+", "w+t", "wt+"] = "r", buffering: int = -1, encoding: str | None = None,
     errors: str | None = None, newline: str | None = None, closefd: bool = True, opener: Any = None,
 ) -> TextIOWrapper: ...
 @overload
 def open(
-    file: Any, mode: Literal["rb", "br"], buffering: int = -1, encoding: None = None,
+    file: _Openable, mode: Literal["rb", "br"], buffering: int = -1, encoding: None = None,
     errors: None = None, newline: None = None, closefd: bool = True, opener: Any = None,
 ) -> BufferedReader: ...
 @overload
 def open(
-    file: Any, mode: Literal["wb", "bw", "ab", "ba", "xb", "bx"], buffering: int = -1, encoding: None = None,
+    file: _Openable, mode: Literal["wb", "bw", "ab", "ba", "xb", "bx"], buffering: int = -1, encoding: None = None,
     errors: None = None, newline: None = None, closefd: bool = True, opener: Any = None,
 ) -> BufferedWriter: ...
 @overload
 def open(
-    file: Any, mode: Literal["r+b", "rb+", "w+b", "wb+", "a+b", "ab+", "x+b", "xb+"], buffering: int = -1, encoding: None = None,
+    file: _Openable, mode: Literal["r+b", "rb+", "w+b", "wb+", "a+b", "ab+", "x+b", "xb+"], buffering: int = -1, encoding: None = None,
     errors: None = None, newline: None = None, closefd: bool = True, opener: Any = None,
 ) -> BufferedRandom: ...
 @overload
 def open(
-    file: Any, mode: str, buffering: int = -1, encoding: str | None = None,
+    file: _Openable, mode: str, buffering: int = -1, encoding: str | None = None,
     errors: str | None = None, newline: str | None = None, closefd: bool = True, opener: Any = None,
 ) -> IO[Any]: ...
 def ord(c: str | bytes | bytearray, /) -> int: ...

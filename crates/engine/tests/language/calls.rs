@@ -53,6 +53,21 @@ def outer(text: Optional[AnyStr]) -> Optional[AnyStr]:
 }
 
 #[test]
+fn open_takes_paths_and_numbers_of_files() {
+    holds(
+        r#"
+import pathlib
+
+open("berths.csv")  #= TextIOWrapper
+open(pathlib.Path("berths.csv"), "rb")  #= BufferedReader
+open(3, "w")  #= TextIOWrapper
+open(None)  #! call.overload
+open(2.5, "rb")  #! call.overload
+"#,
+    );
+}
+
+#[test]
 fn next_asks_for_nothing_but_next() {
     holds(
         r#"

@@ -207,10 +207,8 @@ fn defined(index: &ModuleIndex, expr: ExprId) -> Option<DefId> {
 /// What is known of everything that is passed to a parameter which is given back; `None` where a plain type says as much as a variable.
 fn bound(db: &Database, concluded: &Concluded, parameter: Parameter) -> Option<Bound> {
     let store = db.store();
-    let takes_all = |ty: Type| match ty {
-        Type::Instance(id) => is_builtin(db, store.instance(id).class, known::OBJECT),
-        ty => ty.is_dynamic(),
-    };
+    let takes_all =
+        |ty: Type| matches!(ty, Type::Instance(id) if is_builtin(db, store.instance(id).class, known::OBJECT));
     let uses = concluded.known.uses.get(&Subject::Parameter(parameter)).into_iter().flatten();
     let asks = |kind: &UseKind| {
         !matches!(
