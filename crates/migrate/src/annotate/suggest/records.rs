@@ -130,7 +130,11 @@ fn suggestion(facts: &Facts<'_>, keys: &[String], made: &[Made]) -> Option<Sugge
         code.push_str(&format!("    {key}: {}\n", written(db, first.file, *ty)?));
     }
     let shown: Vec<String> = fields.iter().map(|(_, key, _)| format!("`{key}`")).collect();
-    let count = if made.len() == 1 { "made in 1 place".to_owned() } else { format!("made in {} places", made.len()) };
+    let keys = shown.join(", ");
+    let words = match made.len() {
+        1 => format!("a dictionary with the keys {keys} is given back"),
+        count => format!("dictionaries with the keys {keys} are made in {count} places"),
+    };
     let places = made.iter().map(|one| {
         let said = one.named.as_ref().map_or("a dictionary of them".to_owned(), |name| format!("as `{name}`"));
         (one.file.path(db).to_owned(), line(db, one.file, one.range.start()), said)
@@ -139,7 +143,7 @@ fn suggestion(facts: &Facts<'_>, keys: &[String], made: &[Made]) -> Option<Sugge
         kind: Kind::Records,
         path: first.file.path(db).to_owned(),
         line: line(db, first.file, first.range.start()),
-        words: format!("dictionaries with the keys {} are {count}", shown.join(", ")),
+        words,
         code,
         places: places.collect(),
     })
