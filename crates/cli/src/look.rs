@@ -9,7 +9,7 @@ use anstyle::{AnsiColor, Style};
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_project::settings::Severity;
-use leitmotiv_report::document::Entry;
+use leitmotiv_report::document::{Entry, Place};
 use leitmotiv_syntax::shown::{escaped, escaped_code, escaped_line};
 use unicode_width::UnicodeWidthStr;
 
@@ -22,6 +22,12 @@ const WIDEST: usize = 120;
 /// How wide to lay out: the terminal's width, or 80 columns where there is none.
 pub fn width() -> usize {
     terminal_size::terminal_size().map_or(80, |(width, _)| usize::from(width.0)).clamp(NARROWEST, WIDEST)
+}
+
+/// How many lines a terminal shows; `None` where the output is none.
+pub fn height() -> Option<usize> {
+    let is_terminal = std::io::IsTerminal::is_terminal(&std::io::stdout());
+    is_terminal.then(|| terminal_size::terminal_size().map_or(24, |(_, height)| usize::from(height.0)))
 }
 
 /// How a text is set off.
@@ -152,21 +158,35 @@ fn code_line(entry: &Entry, width: usize) -> String {
     cut(&format!("…{}", tail.trim_end()), width)
 }
 
-/// One finding: the line of code, what is wrong, the thread, the ways out, the rule.
-pub fn finding(entry: &Entry, width: usize) -> String {
-    let mut out = finding_alone(entry, width);
-    let remedies = if entry.steps.is_empty() { &[][..] } else { &entry.remedies };
-    for (number, remedy) in remedies.iter().enumerate() {
-        let head = if number == 0 { "  ways out: " } else { "            " };
-        let text = format!("{} (price: {})", remedy.title, remedy.price);
-        let _ = writeln!(out, "{}", fold(&text, width, head, "              "));
+/// One finding in few lines: the line of code, what is wrong, where that comes from, the first way out. The rest is `explain`'s.
+pub fn brief(entry: &Entry, width: usize) -> String {
+    let mut out = head(entry, width, Some(entry.rule));
+    if let Some(first) = entry.steps.first() {
+        let from = place_of(entry, &first.place);
+        let on_the_way = match entry.steps.len() {
+            1 => String::new(),
+            more => format!(" (and {} on the way)", count(more - 1, "place", "places")),
+        };
+        let _ = writeln!(out, "{}", fold(&format!("{from}: {}{on_the_way}", first.text), width, "  ○ ", "    "));
     }
-    let _ = writeln!(out, "  {}", faint(&format!("leitmotiv explain {}", entry.rule)));
+    if let Some(remedy) = entry.remedies.first().filter(|_| !entry.steps.is_empty()) {
+        let price = if remedy.price == "nothing" { String::new() } else { format!(" (price: {})", remedy.price) };
+        let _ = writeln!(out, "{}", fold(&format!("{}{price}", remedy.title), width, "  way out: ", "    "));
+    }
     out
 }
 
-/// The same without the ways out and the rule.
+/// The line of code, what is wrong, and the whole thread.
 pub fn finding_alone(entry: &Entry, width: usize) -> String {
+    let mut out = head(entry, width, None);
+    if !entry.steps.is_empty() {
+        thread(entry, width, &mut out);
+    }
+    out
+}
+
+/// Where a finding is, what it is, the line of code, and what is wrong.
+fn head(entry: &Entry, width: usize, rule: Option<&str>) -> String {
     let path = escaped_line(&entry.place.path);
     let start = entry.place.start;
     let mut out = String::new();
@@ -178,32 +198,28 @@ pub fn finding_alone(entry: &Entry, width: usize) -> String {
         label.push_str(", owed");
     }
     let place = format!("{path}:{}:{}", start.line, start.column);
-    let _ = writeln!(out, "{place}  {}", paint(severity_paint(entry.severity), &label));
+    let rule = rule.map_or(String::new(), |rule| format!("  {}", faint(rule)));
+    let _ = writeln!(out, "{place}  {}{rule}", paint(severity_paint(entry.severity), &label));
     let code = code_line(entry, width - 4);
     if !code.is_empty() {
         let _ = writeln!(out, "    {}", paint(Paint::Strong, &code));
     }
     let _ = writeln!(out, "{}", fold(&entry.message, width, "  ", "  "));
-    if !entry.steps.is_empty() {
-        thread(entry, width, &mut out);
-    }
     out
+}
+
+/// A place as it is told beside a finding: within the same file, by its line.
+fn place_of(entry: &Entry, place: &Place) -> String {
+    let line = place.start.line;
+    match place.path == entry.place.path {
+        true => format!("line {line}"),
+        false => format!("{}:{line}", escaped_line(&place.path)),
+    }
 }
 
 /// The places a type came through, oldest first, along one line.
 pub fn thread(entry: &Entry, width: usize, out: &mut String) {
-    let places: Vec<String> = entry
-        .steps
-        .iter()
-        .map(|step| {
-            let line = step.place.start.line;
-            if step.place.path == entry.place.path {
-                format!("line {line}")
-            } else {
-                format!("{}:{line}", escaped_line(&step.place.path))
-            }
-        })
-        .collect();
+    let places: Vec<String> = entry.steps.iter().map(|step| place_of(entry, &step.place)).collect();
     let column = places.iter().map(|place| place.width()).max().unwrap_or(0).min(width / 3);
     for (step, place) in entry.steps.iter().zip(&places) {
         let room = width.saturating_sub(column + 8).max(24);

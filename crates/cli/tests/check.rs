@@ -12,13 +12,19 @@ fn findings_are_threads_from_the_cause_to_here() {
     let expected = "\
 ferry.py  2 findings
 
-ferry.py:7:7  warning
+ferry.py:7:7  warning  none.member
     print(find([], 'x').lower())
   `find([], 'x')` may be None here (`str | None`), and None has no attribute
   `lower`
-    ○ line 4  return None
-    │         `find` returns None here
-    ● here
+  ○ line 4: `find` returns None here
+  way out: give a default where the None comes from (price: the default must
+    make sense to everyone who sees it)
+
+ferry.py:8:7  error  call.missing
+    print(find([]))
+  the call of `find` leaves out the argument `name`
+  ○ line 1: `name` needed here
+  way out: give `name`
 ";
     assert!(run.out.starts_with(expected), "{}", run.out);
     assert!(
@@ -28,6 +34,37 @@ ferry.py:7:7  warning
     );
     assert!(run.out.lines().all(|line| line.chars().count() <= 80), "{}", run.out);
     assert!(!run.out.contains('\u{1b}'), "no colours in a pipe");
+}
+
+#[test]
+fn a_digest_tells_where_to_begin_to_read() {
+    let folder = Folder::new(&[
+        ("ferry.py", MODULE),
+        ("berths.py", "import tidelib\n"),
+        ("crew.py", "import tidelib\nx: int = ''\n"),
+    ]);
+    let run = folder.run(&["check", "--digest"]);
+    assert_eq!(run.status, 1);
+    let expected = "\
+findings  file       rules
+       2  crew.py    import.unresolved, value.assign
+       2  ferry.py   call.missing, none.member
+       1  berths.py  import.unresolved
+
+findings  cause    what happens there
+       2  tidelib  there is no such module; imported in 2 files
+          and 3 with causes of their own
+";
+    assert!(run.out.starts_with(expected), "{}", run.out);
+    assert!(
+        run.out.contains("Read on with") && run.out.ends_with("Next: leitmotiv explain berths.py:1\n"),
+        "{}",
+        run.out
+    );
+    assert!(run.out.lines().all(|line| line.chars().count() <= 80), "{}", run.out);
+    // In a pipe everything is listed.
+    assert_eq!(folder.run(&["check"]).out, folder.run(&["check", "--all"]).out);
+    assert_eq!(folder.run(&["check", "--digest", "--by", "file"]).status, 2);
 }
 
 #[test]

@@ -27,6 +27,12 @@ pub struct Check {
     /// How to print.
     #[arg(long, value_name = "FORMAT", default_value = "text")]
     pub format: Form,
+    /// List every finding, however many there are. Without it a terminal shows a digest where they would fill more than two screens.
+    #[arg(long, conflicts_with_all = ["by", "digest"])]
+    pub all: bool,
+    /// Show the digest: the files, causes and rules with most findings.
+    #[arg(long, conflicts_with = "by")]
+    pub digest: bool,
     /// Show debts too.
     #[arg(long)]
     pub owed: bool,
@@ -98,21 +104,80 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
     let text = match command.format {
         Form::Json => json::findings(&document, command.by.map(By::of)),
         Form::Line => line::lines(&document.entries),
-        Form::Text => {
-            let groups = command.by.map(|by| (by, groups::groups(&document.entries, by.of())));
-            let mut text = match &groups {
-                None => listed(&document.entries),
-                Some((by, groups)) => grouped(groups, *by),
-            };
-            if !context.quiet {
-                let first = groups.as_ref().and_then(|(_, groups)| groups.first()?.subject.as_deref());
-                text.push_str(&closing(&document, command.by, first));
-            }
-            text
-        }
+        Form::Text => text(context, command, &document),
     };
     print(&text)?;
     Ok(status(&report, command.fail_on))
+}
+
+fn text(context: &Context, command: &Check, document: &Document) -> String {
+    let entries = &document.entries;
+    let groups = command.by.map(|by| (by, groups::groups(entries, by.of())));
+    let mut is_digest = false;
+    let mut text = match &groups {
+        Some((by, groups)) => grouped(groups, *by),
+        None => {
+            let whole = listed(entries);
+            let is_flood = look::height().is_some_and(|height| whole.lines().count() > height * SCREENS);
+            is_digest = !entries.is_empty() && (command.digest || is_flood && !command.all);
+            if is_digest { digest(entries) } else { whole }
+        }
+    };
+    if !context.quiet {
+        let first = groups.as_ref().and_then(|(_, groups)| groups.first()?.subject.clone());
+        let next = if is_digest { Shown::Digest } else { first.map_or(Shown::List, Shown::Groups) };
+        text.push_str(&closing(document, next, &command.paths));
+    }
+    text
+}
+
+/// What is shown.
+enum Shown {
+    /// Every finding.
+    List,
+    /// The digest.
+    Digest,
+    /// Groups; where `explain` shows the first.
+    Groups(String),
+}
+
+/// What fills more screens than that is shown as a digest.
+const SCREENS: usize = 2;
+
+/// So many files, causes and rules are in the digest.
+const MOST_IN_DIGEST: usize = 6;
+
+/// The files, causes and rules with most findings: where to begin to read.
+fn digest(entries: &[Entry]) -> String {
+    let mut out = String::new();
+    for by in [By::File, By::Cause, By::Rule] {
+        let all = groups::groups(entries, by.of());
+        // A cause of one finding says no more than that one.
+        let few = all.iter().take_while(|group| by != By::Cause || group.findings.len() > 1).count();
+        let shown = &all[..few.min(MOST_IN_DIGEST)];
+        if shown.is_empty() {
+            continue;
+        }
+        out.push_str(&grouped(shown, by));
+        let rest: usize = all[shown.len()..].iter().map(|group| group.findings.len()).sum();
+        if rest > 0 {
+            let more = all.len() - shown.len();
+            let more = match by {
+                By::File => {
+                    format!("and {} in {}", look::thousands(rest), look::count(more, "other file", "other files"))
+                }
+                By::Rule => {
+                    format!("and {} of {}", look::thousands(rest), look::count(more, "other rule", "other rules"))
+                }
+                By::Cause if rest == more => format!("and {} with causes of their own", look::thousands(rest)),
+                By::Cause => {
+                    format!("and {} with {}", look::thousands(rest), look::count(more, "other cause", "other causes"))
+                }
+            };
+            out.insert_str(out.len() - 1, &format!("{:>8}  {}\n", "", look::faint(&more)));
+        }
+    }
+    out
 }
 
 fn status(report: &Report, fail_on: FailOn) -> ExitCode {
@@ -137,7 +202,7 @@ fn listed(entries: &[Entry]) -> String {
         let number = look::count(of_file.len(), "finding", "findings");
         let _ = writeln!(out, "{}  {}\n", look::heading(&path), look::faint(&number));
         for entry in of_file {
-            let _ = writeln!(out, "{}", look::finding(entry, width));
+            let _ = writeln!(out, "{}", look::brief(entry, width));
         }
     }
     out
@@ -163,7 +228,7 @@ fn grouped(groups: &[Group], by: By) -> String {
 }
 
 /// What happened, and what to do next.
-fn closing(document: &Document, by: Option<By>, first: Option<&str>) -> String {
+fn closing(document: &Document, shown: Shown, paths: &[PathBuf]) -> String {
     let summary = &document.summary;
     let checked = format!(
         "{} checked, {}",
@@ -187,13 +252,27 @@ fn closing(document: &Document, by: Option<By>, first: Option<&str>) -> String {
         return format!("{checked}: nothing found. Next: leitmotiv tighten\n");
     }
     let all = summary.errors + summary.warnings + summary.notes + summary.owed;
-    let next = match (by, first) {
-        (_, Some(first)) => format!("leitmotiv explain {}", super::argument(first)),
-        (None, _) if all > 5 => "leitmotiv check --by cause".to_owned(),
-        _ => match document.entries.iter().find(|entry| !entry.owed) {
+    let told = parts.join(", ");
+    let next = match shown {
+        Shown::Groups(first) => format!("leitmotiv explain {}", super::argument(&first)),
+        Shown::Digest => {
+            let paths: String =
+                paths.iter().map(|path| format!(" {}", super::argument(&path.to_string_lossy()))).collect();
+            let text = format!(
+                "{checked}: {told}. Read on with `leitmotiv check FILE`, `leitmotiv check --by cause`, or all of it with `leitmotiv check{paths} --all`."
+            );
+            let first = document.entries.iter().find(|entry| !entry.owed).map(|entry| entry.cause.place.subject());
+            let next =
+                groups::groups(&document.entries, groups::By::Cause).first().and_then(|group| group.subject.clone());
+            let next = next.or(first).unwrap_or_default();
+            let text = format!("{text} Next: leitmotiv explain {}", super::argument(&next));
+            return look::fold(&text, look::width(), "", "") + "\n";
+        }
+        Shown::List if all > 5 => "leitmotiv check --by cause".to_owned(),
+        Shown::List => match document.entries.iter().find(|entry| !entry.owed) {
             Some(entry) => format!("leitmotiv explain {}", super::argument(&entry.place.subject())),
             None => "leitmotiv tighten".to_owned(),
         },
     };
-    format!("{checked}: {}. Next: {next}\n", parts.join(", "))
+    format!("{checked}: {told}. Next: {next}\n")
 }

@@ -13,7 +13,8 @@ class Hull(ABC):
     @depth.setter
     def depth(self, value) -> None: ...
     area: float
-    width: Any
+    @property
+    def width(self) -> int: ...
     @staticmethod
     @abstractmethod
     def made_of(kind: str) -> str: ...
