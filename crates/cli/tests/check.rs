@@ -68,6 +68,72 @@ findings  cause    what happens there
 }
 
 #[test]
+fn what_went_and_came_since_the_last_check_is_told() {
+    let folder = Folder::new(&[("ferry.py", MODULE), ("crew.py", "x: int = ''\n")]);
+    let first = folder.run(&["check"]).out;
+    assert!(!first.contains("Since the last check"), "{first}");
+    assert_eq!(folder.run(&["check"]).out, first, "nothing has moved");
+    // Lines that move are no news; one finding goes, one comes, and one is of a new file.
+    folder.write("ferry.py", &format!("import os\n\n{}", MODULE.replace("find([]))", "find([], 'x').none)")));
+    folder.write("berths.py", "undefined\n");
+    std::fs::remove_file(folder.path("crew.py")).unwrap();
+    let run = folder.run(&["check"]);
+    let expected = "\
+Since the last check: 2 went (crew.py, ferry.py), 3 came (berths.py:1
+  name.undefined, ferry.py:10 member.absent, ferry.py:10 none.member).
+";
+    assert!(run.out.contains(expected), "{}", run.out);
+    // A part of the project: the rest stays as it is known. JSON neither tells nor remembers.
+    folder.write("berths.py", "x = 1\n");
+    folder.run(&["check", "--format", "json"]);
+    assert!(folder.run(&["check", "berths.py"]).out.contains("Since the last check: 1 went (berths.py).\n"));
+    assert!(!folder.run(&["check"]).out.contains("Since the last check"));
+    for text in ["{", "{\"schema\": \"other\"}", ""] {
+        folder.write(".leitmotiv/last-check.json", text);
+        assert!(!folder.run(&["check"]).out.contains("Since the last check"), "{text}");
+        assert_eq!(folder.run(&["check"]).status, 1);
+    }
+}
+
+#[test]
+fn lines_that_changed_since_a_revision_are_told_alone() {
+    let folder = Folder::new(&[("ferry.py", MODULE), ("crew.py", "x: int = ''\n")]);
+    folder.run(&["check", "--since", "HEAD"]).refused("this folder is in no repository");
+    let git = |words: &[&str]| {
+        let mut command = std::process::Command::new("git");
+        command.arg("-C").arg(folder.path("")).args([
+            "-c",
+            "user.name=Skerry Lines",
+            "-c",
+            "user.email=o@skerry.invalid",
+        ]);
+        assert!(command.args(words).output().unwrap().status.success(), "{words:?}");
+    };
+    git(&["init", "-q", "-b", "main"]);
+    git(&["add", "-A"]);
+    git(&["commit", "-qm", "x"]);
+    folder.run(&["check", "--since", "tide"]).refused("git knows no revision `tide` here");
+    let rules = |words: &[&str]| {
+        let run = folder.run(&[&["check", "--format", "line"], words].concat());
+        run.out.lines().filter_map(|line| line.split(':').next()).map(str::to_owned).collect::<Vec<_>>()
+    };
+    assert_eq!(rules(&["--since", "HEAD"]), Vec::<String>::new());
+    // Renamed and changed in one line, not committed; and a file that git does not know.
+    git(&["mv", "ferry.py", "fleet ä.py"]);
+    folder.write("fleet ä.py", &MODULE.replace("find([]))", "find([], 3, 4))"));
+    folder.write("berths.py", "undefined\n");
+    assert_eq!(rules(&["--since", "main"]), ["berths.py", "fleet ä.py"]);
+    assert_eq!(folder.run(&["check", "--since", "main", "crew.py"]).status, 0);
+    // Another branch went on meanwhile: what it changed is not ours.
+    git(&["add", "-A"]);
+    git(&["commit", "-qm", "ours"]);
+    git(&["checkout", "-q", "-b", "theirs", "main~1"]);
+    folder.write("crew.py", "x: int = ''\ny: int = ''\n");
+    git(&["commit", "-qam", "theirs"]);
+    assert_eq!(rules(&["--since", "main"]), ["crew.py"]);
+}
+
+#[test]
 fn json_has_the_documented_form() {
     let folder = Folder::new(&[("ferry.py", MODULE)]);
     let run = folder.run(&["check", "--format", "json"]);

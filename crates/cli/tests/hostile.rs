@@ -10,10 +10,14 @@ use world::{COMMANDS, SETTINGS, World};
 /// What any command may run of what the search path has: an interpreter that does not tell by its place what it is, isolated.
 const ASKED: &str = "python3 -I -S";
 
-/// What some run besides: `annotate --write` without `--dirty` asks git what is committed, and following files that are gone
-/// asks it for what they held.
-const RUNS: &[(&str, &str)] =
-    &[("annotate --write", "git "), ("tighten --write", "git "), ("tighten --write --forget", "git ")];
+/// What some run besides: `annotate --write` without `--dirty` asks git what is committed, following files that are gone asks it for what they
+/// held, and `check --since` what changed.
+const RUNS: &[(&str, &str)] = &[
+    ("annotate --write", "git "),
+    ("tighten --write", "git "),
+    ("tighten --write --forget", "git "),
+    ("check --since HEAD", "git "),
+];
 
 /// Runs a command; what it printed.
 fn run(world: &World, words: &[&str]) -> String {

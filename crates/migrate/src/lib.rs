@@ -10,7 +10,10 @@
 //! - [`stub`]: stubs from source and from running modules, kept and verified
 //! - [`spell`]: types as text that means the same in a given file
 //! - [`tighten`]: what demands cost
-//! - [`clean`]: which files are committed, asked of git
+//! - `git`: asking git, and nothing that it could run
+//! - [`clean`]: which files are committed
+//! - [`since`]: which lines changed since a revision
+//! - [`remembered`]: what the last check found, and what went and came since
 //! - [`diff`]: unified diffs
 //! - [`trial`]: changed texts tried out on the database and taken back
 //! - [`change`]: edits to files, as diffs, written all or nothing, taken back
@@ -22,8 +25,11 @@ pub mod change;
 pub mod clean;
 pub mod diff;
 pub mod docstrings;
+mod git;
 pub mod ledger;
+pub mod remembered;
 pub mod session;
+pub mod since;
 pub mod spell;
 pub mod stub;
 pub mod survey;

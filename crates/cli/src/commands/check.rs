@@ -5,7 +5,10 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::{Args, ValueEnum};
-use leitmotiv_migrate::session::{Asked, Report};
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_migrate::remembered::{Moved, Remembered};
+use leitmotiv_migrate::session::{Asked, Report, Session};
+use leitmotiv_migrate::since::Changed;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_report::document::{Document, Entry};
 use leitmotiv_report::groups::{self, Group};
@@ -33,6 +36,10 @@ pub struct Check {
     /// Show the digest: the files, causes and rules with most findings.
     #[arg(long, conflicts_with = "by")]
     pub digest: bool,
+    /// Only what is found on lines that changed since a git revision: committed, not committed yet, or not known to git. Of another branch: since
+    /// the two went apart.
+    #[arg(long, value_name = "REV")]
+    pub since: Option<String>,
     /// Show debts too.
     #[arg(long)]
     pub owed: bool,
@@ -99,18 +106,48 @@ fn parse_set(text: &str) -> Result<(String, Severity), String> {
 pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
     let mut session = context.session_with_ledger()?;
     let asked = Asked { severity: command.set.clone(), demands: command.demand.clone() };
-    let report = session.check(&context.paths(&command.paths), &asked)?;
+    let changed = match &command.since {
+        Some(revision) => {
+            Some(Changed::since(session.project(), revision).map_err(|error| Failure::unusable(error.to_string()))?)
+        }
+        None => None,
+    };
+    let mut report = session.check(&context.paths(&command.paths), &asked)?;
+    let moved = moved(&session, command, &report);
+    if let Some(changed) = changed {
+        let db = &session.db;
+        report.findings.retain(|reported| {
+            let finding = &reported.finding;
+            let lines = &module_index(db, finding.file).lines.0;
+            let line = |at| u32::try_from(lines.index_of(at) + 1).unwrap_or(u32::MAX);
+            changed.touches(finding.file.path(db), (line(finding.range.start()), line(finding.range.end())))
+        });
+    }
     let document = Document::new(&session.db, &report, command.owed);
     let text = match command.format {
         Form::Json => json::findings(&document, command.by.map(By::of)),
         Form::Line => line::lines(&document.entries),
-        Form::Text => text(context, command, &document),
+        Form::Text => text(context, command, &document, &moved),
     };
     print(&text)?;
     Ok(status(&report, command.fail_on))
 }
 
-fn text(context: &Context, command: &Check, document: &Document) -> String {
+/// What went and came since the last check, which this one is remembered in place of. What is asked for once only is not compared.
+fn moved(session: &Session, command: &Check, report: &Report) -> Moved {
+    let is_plain = command.set.is_empty() && command.demand.is_empty() && command.format == Form::Text;
+    if !is_plain || report.fault {
+        return Moved::default();
+    }
+    let before = Remembered::of(session.project());
+    let now = Remembered::new(&session.db, report, command.paths.is_empty(), before.as_ref());
+    if before.as_ref() != Some(&now) {
+        now.keep(session.project());
+    }
+    before.map(|before| before.until(&session.db, report)).unwrap_or_default()
+}
+
+fn text(context: &Context, command: &Check, document: &Document, moved: &Moved) -> String {
     let entries = &document.entries;
     let groups = command.by.map(|by| (by, groups::groups(entries, by.of())));
     let mut is_digest = false;
@@ -126,9 +163,39 @@ fn text(context: &Context, command: &Check, document: &Document) -> String {
     if !context.quiet {
         let first = groups.as_ref().and_then(|(_, groups)| groups.first()?.subject.clone());
         let next = if is_digest { Shown::Digest } else { first.map_or(Shown::List, Shown::Groups) };
+        text.push_str(&since_last(moved));
         text.push_str(&closing(document, next, &command.paths));
     }
     text
+}
+
+/// So many files or findings are named of those that went or came.
+const MOST_MOVED: usize = 5;
+
+/// What went and what came since the last check.
+fn since_last(moved: &Moved) -> String {
+    if moved.is_empty() {
+        return String::new();
+    }
+    let mut parts = Vec::new();
+    let list = |names: Vec<String>| {
+        let more = names.len().saturating_sub(MOST_MOVED);
+        let more = if more > 0 { format!(" and {more} more") } else { String::new() };
+        format!("{}{more}", names[..names.len().min(MOST_MOVED)].join(", "))
+    };
+    let went: usize = moved.went.values().sum();
+    if went > 0 {
+        let files = moved.went.iter().map(|(path, count)| match count {
+            1 => path.clone(),
+            count => format!("{path} {count}"),
+        });
+        parts.push(format!("{} went ({})", look::thousands(went), list(files.collect())));
+    }
+    if !moved.came.is_empty() {
+        let came = moved.came.iter().map(|(path, line, rule)| format!("{path}:{line} {rule}"));
+        parts.push(format!("{} came ({})", look::thousands(moved.came.len()), list(came.collect())));
+    }
+    look::fold(&format!("Since the last check: {}.", parts.join(", ")), look::width(), "", "  ") + "\n"
 }
 
 /// What is shown.

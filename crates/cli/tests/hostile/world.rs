@@ -27,6 +27,7 @@ pub const COMMANDS: &[&[&str]] = &[
     &["annotate", "--why"],
     &["annotate", "--write"],
     &["annotate", "--write", "--dirty"],
+    &["check", "--since", "HEAD"],
     &["annotate", "--undo"],
     &["tighten"],
     &["tighten", "--write"],

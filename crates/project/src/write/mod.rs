@@ -15,6 +15,7 @@
 
 mod exchange;
 pub mod journal;
+pub mod note;
 pub mod place;
 pub mod recover;
 mod stage;

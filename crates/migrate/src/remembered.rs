@@ -1,0 +1,112 @@
+//! What the last check of a project found, kept in its own folder, and what went and came since.
+//!
+//! A finding is known again by its rule, the function around it and the code concerned: lines may move.
+
+use std::collections::BTreeMap;
+
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_project::Project;
+use leitmotiv_project::write::note;
+use rustc_hash::FxHashSet;
+use serde::{Deserialize, Serialize};
+
+use crate::session::{Report, Reported};
+
+/// The file's name in the project's own folder.
+const NAME: &str = "last-check.json";
+
+/// What it says of itself; another version is as good as none.
+const SCHEMA: &str = "leitmotiv.last-check/1";
+
+/// What a check found, by file as it is shown: how often each thing.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Remembered {
+    schema: String,
+    /// Whether the whole project was checked once: then a file that is not known is new.
+    whole: bool,
+    files: BTreeMap<String, BTreeMap<String, usize>>,
+}
+
+/// What went and came since the last check, in the files that both are of.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Moved {
+    /// How many findings went, by file; of files that are gone, all.
+    pub went: BTreeMap<String, usize>,
+    /// Those that came: the file, the line from 1, the rule.
+    pub came: Vec<(String, usize, &'static str)>,
+}
+
+impl Moved {
+    /// Whether all is as it was.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.went.is_empty() && self.came.is_empty()
+    }
+}
+
+fn key(reported: &Reported) -> String {
+    let finding = &reported.finding;
+    format!("{} {} {}", finding.rule, finding.symbol, finding.fingerprint)
+}
+
+impl Remembered {
+    /// What the last check of a project found; `None` where there was none, or what is there cannot be read.
+    #[must_use]
+    pub fn of(project: &Project) -> Option<Remembered> {
+        let bytes = note::read(&project.root, NAME)?;
+        serde_json::from_slice(&bytes).ok().filter(|known: &Remembered| known.schema == SCHEMA)
+    }
+
+    /// What a check found, of the whole project or of a part, together with what is known of files that it was not of and that are there still.
+    #[must_use]
+    pub fn new(db: &Database, report: &Report, is_whole: bool, before: Option<&Remembered>) -> Remembered {
+        let whole = is_whole || before.is_some_and(|before| before.whole);
+        let mut files = before.map(|before| before.files.clone()).unwrap_or_default();
+        let checked: FxHashSet<&str> = report.files.iter().map(|file| file.path(db)).collect();
+        files.retain(|path, _| checked.contains(path.as_str()) || db.project().root.join(path).is_file());
+        for file in &report.files {
+            files.insert(file.path(db).to_owned(), BTreeMap::new());
+        }
+        for reported in &report.findings {
+            let path = reported.finding.file.path(db).to_owned();
+            *files.entry(path).or_default().entry(key(reported)).or_default() += 1;
+        }
+        Remembered { schema: SCHEMA.to_owned(), whole, files }
+    }
+
+    /// Keeps it for the next check. Where the folder cannot be written, nothing is remembered.
+    pub fn keep(&self, project: &Project) {
+        if let Ok(bytes) = serde_json::to_vec(self) {
+            let _ = note::write(&project.root, NAME, &bytes);
+        }
+    }
+
+    /// What went and came between this check and a later one.
+    #[must_use]
+    pub fn until(&self, db: &Database, report: &Report) -> Moved {
+        let mut moved = Moved::default();
+        let mut left = self.files.clone();
+        let checked: FxHashSet<&str> = report.files.iter().map(|file| file.path(db)).collect();
+        left.retain(|path, _| checked.contains(path.as_str()) || !db.project().root.join(path).is_file());
+        for reported in &report.findings {
+            let finding = &reported.finding;
+            let path = finding.file.path(db);
+            let known = left.get_mut(path);
+            // Of a file that was there and not looked at before, nothing has come.
+            if known.is_none() && !self.whole {
+                continue;
+            }
+            match known.and_then(|known| known.get_mut(&key(reported))).filter(|count| **count > 0) {
+                Some(count) => *count -= 1,
+                None => {
+                    let line = module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1;
+                    moved.came.push((path.to_owned(), line, finding.rule));
+                }
+            }
+        }
+        let went = left.into_iter().map(|(path, rest)| (path, rest.values().sum::<usize>()));
+        moved.went = went.filter(|(_, count)| *count > 0).collect();
+        moved
+    }
+}
