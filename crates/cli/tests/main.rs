@@ -7,6 +7,7 @@ mod demo;
 mod explain;
 mod extremes;
 mod folder;
+mod formats;
 #[cfg(unix)]
 mod hostile;
 mod init;

@@ -49,3 +49,13 @@ fn each_page_has_its_parts() {
         }
     }
 }
+
+#[test]
+fn the_reference_of_rules_is_made_from_their_pages() {
+    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/rules.md");
+    let page = leitmotiv_engine::rules::documentation();
+    if std::fs::read_to_string(path).unwrap_or_default() != page {
+        std::fs::write(path, page).unwrap();
+        panic!("docs/rules.md was stale; it has been written anew, commit it");
+    }
+}

@@ -74,6 +74,8 @@ pub struct Entry {
     pub message: String,
     /// The dotted name of the function, class or module around it.
     pub symbol: String,
+    /// What tells it from others of its rule in that function: the code concerned, without its layout, in eight hexadecimal digits.
+    pub fingerprint: String,
     /// The place at its root.
     pub cause: Cause,
     /// The way of the type, oldest first.
@@ -142,6 +144,7 @@ impl Entry {
             place: at(db, finding.file, finding.range),
             message: finding.message.clone(),
             symbol: finding.symbol.clone(),
+            fingerprint: finding.fingerprint.clone(),
             cause: Cause { place: at(db, file, range), text: finding.cause_text(db).to_owned() },
             steps: finding
                 .evidence

@@ -1,8 +1,12 @@
 //! Results in forms that other programs and people read. A [`document::Document`] is what was found, with all that is shown of it resolved once;
-//! the forms are made from it: [`json::findings`], [`line::lines`], [`groups::groups`], and what `cli` draws.
+//! the forms are made from it: [`json::findings`], [`line::lines`], [`sarif::log`], [`junit::suites`], [`markdown::comment`], [`groups::groups`], and
+//! what `cli` draws.
 
 pub mod document;
 pub mod groups;
 pub mod json;
+pub mod junit;
 pub mod line;
+pub mod markdown;
 pub mod place;
+pub mod sarif;

@@ -12,7 +12,7 @@ use leitmotiv_migrate::since::Changed;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_report::document::{Document, Entry};
 use leitmotiv_report::groups::{self, Group};
-use leitmotiv_report::{json, line};
+use leitmotiv_report::{json, junit, line, markdown, sarif};
 use leitmotiv_syntax::shown::escaped_line;
 
 use super::{Context, print};
@@ -40,6 +40,9 @@ pub struct Check {
     /// the two went apart.
     #[arg(long, value_name = "REV")]
     pub since: Option<String>,
+    /// Print to a file, which is replaced whole.
+    #[arg(long, value_name = "FILE")]
+    pub output: Option<PathBuf>,
     /// Show debts too.
     #[arg(long)]
     pub owed: bool,
@@ -63,6 +66,12 @@ pub enum Form {
     Line,
     /// For programs.
     Json,
+    /// SARIF 2.1.0, which forges and viewers read.
+    Sarif,
+    /// Results of tests as XML, which build servers read: each file is a test.
+    Junit,
+    /// A comment in a code review.
+    Markdown,
 }
 
 /// What to group by.
@@ -127,9 +136,22 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
     let text = match command.format {
         Form::Json => json::findings(&document, command.by.map(By::of)),
         Form::Line => line::lines(&document.entries),
+        Form::Sarif => sarif::log(&document, env!("CARGO_PKG_VERSION")),
+        Form::Junit => {
+            let files: Vec<&str> = report.files.iter().map(|file| file.path(&session.db)).collect();
+            let least = match command.fail_on {
+                FailOn::Error | FailOn::Never => Severity::Error,
+                FailOn::Warning => Severity::Warning,
+            };
+            junit::suites(&document, &files, least)
+        }
+        Form::Markdown => markdown::comment(&document),
         Form::Text => text(context, command, &document, &moved),
     };
-    print(&text)?;
+    match &command.output {
+        Some(path) => super::print_to(path, &text)?,
+        None => print(&text)?,
+    }
     Ok(status(&report, command.fail_on))
 }
 
@@ -155,7 +177,9 @@ fn text(context: &Context, command: &Check, document: &Document, moved: &Moved) 
         Some((by, groups)) => grouped(groups, *by),
         None => {
             let whole = listed(entries);
-            let is_flood = look::height().is_some_and(|height| whole.lines().count() > height * SCREENS);
+            let is_flood = look::height()
+                .filter(|_| command.output.is_none())
+                .is_some_and(|height| whole.lines().count() > height * SCREENS);
             is_digest = !entries.is_empty() && (command.digest || is_flood && !command.all);
             if is_digest { digest(entries) } else { whole }
         }

@@ -225,6 +225,30 @@ pub fn print(text: &str) -> Result<(), Failure> {
     }
 }
 
+/// Prints text into a file in place of standard output, without colour: under another name, and then renamed. Only what is a file already, or not
+/// there, is replaced.
+pub fn print_to(path: &Path, text: &str) -> Result<(), Failure> {
+    let refused = |reason: &str| Failure::unusable(format!("cannot write `{}`: {reason}", path.display()));
+    if path.symlink_metadata().is_ok_and(|metadata| !metadata.is_file()) {
+        return Err(refused("it is not a regular file"));
+    }
+    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+    let write = || {
+        let mut file = tempfile::NamedTempFile::new_in(folder)?;
+        file.write_all(anstream::adapter::strip_str(&look::shown(text)).to_string().as_bytes())?;
+        file.flush()?;
+        #[cfg(unix)]
+        {
+            // What others may read of a report is what they may read of any new file.
+            use std::os::unix::fs::PermissionsExt;
+            let mode = path.metadata().map_or(0o644, |metadata| metadata.permissions().mode());
+            file.as_file().set_permissions(std::fs::Permissions::from_mode(mode))?;
+        }
+        file.persist(path).map_err(|error| error.error)
+    };
+    write().map(|_| ()).map_err(|error| refused(&error.to_string()))
+}
+
 /// A word as a shell takes it.
 pub fn argument(word: &str) -> String {
     let is_plain = |char: char| char.is_alphanumeric() || "_-./+,:@%".contains(char);

@@ -251,6 +251,60 @@ pub fn by_slug(slug: &str) -> Option<&'static Rule> {
     ALL.iter().copied().find(|rule| rule.slug == slug)
 }
 
+/// `docs/rules.md`: all rules with their pages.
+#[must_use]
+pub fn documentation() -> String {
+    let mut all = String::from(
+        "<!-- Made from the rules' pages in `crates/engine/src/rules`; a test writes it anew. -->\n\n# Rules\n\nWhat `leitmotiv explain RULE` \
+         shows, of all rules. The severity is the one that holds where nothing else is configured or demanded.\n",
+    );
+    let mut family = "";
+    for rule in ALL.iter() {
+        let own = rule.slug.split('.').next().unwrap_or_default();
+        if own != family {
+            family = own;
+            all.push_str(&format!("\n## {family}\n"));
+        }
+        all.push_str(&format!(
+            "\n### `{}`\n\n{}. Severity: {}.\n\n",
+            rule.slug,
+            capital(rule.summary),
+            rule.severity.name()
+        ));
+        all.push_str(&page(rule, 4));
+    }
+    all
+}
+
+/// A rule's page as Markdown, with headings of some depth.
+#[must_use]
+pub fn page(rule: &Rule, depth: usize) -> String {
+    let heading = "#".repeat(depth);
+    let code = |code: &str| format!("```python\n{}\n```\n", code.trim_end());
+    let mut page = format!("{}\n", rule.page.means);
+    if !rule.page.example.is_empty() {
+        page.push_str(&format!("\n{}", code(rule.page.example)));
+    }
+    page.push_str(&format!("\n{heading} At run time\n\n{}\n", rule.page.at_run_time));
+    if !rule.page.ways.is_empty() {
+        page.push_str(&format!("\n{heading} Ways out\n"));
+    }
+    for way in rule.page.ways {
+        page.push_str(&format!("\n- {}. Price: {}.\n", capital(way.title), way.price));
+        if !way.example.is_empty() {
+            let indented: String =
+                code(way.example).lines().map(|line| format!("  {line}\n").replace("  \n", "\n")).collect();
+            page.push_str(&format!("\n{indented}"));
+        }
+    }
+    page
+}
+
+fn capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or(String::new(), |first| first.to_uppercase().chain(letters).collect())
+}
+
 /// Whether a pattern as in configuration (`call.argument`, `call.*`) names a rule or family that exists.
 #[must_use]
 pub fn exists(pattern: &str) -> bool {
