@@ -6,6 +6,7 @@ mod check;
 mod demo;
 mod explain;
 mod extremes;
+mod fix;
 mod folder;
 mod formats;
 #[cfg(unix)]

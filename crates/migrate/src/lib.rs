@@ -6,6 +6,7 @@
 //! - [`ledger`]: holds and debts
 //! - [`survey`]: taking stock
 //! - [`annotate`]: annotations from evidence
+//! - [`fix`]: ways out that cannot change what the program does, made and proved
 //! - [`docstrings`]: types that docstrings name, as evidence
 //! - [`stub`]: stubs from source and from running modules, kept and verified
 //! - [`spell`]: types as text that means the same in a given file
@@ -25,6 +26,7 @@ pub mod change;
 pub mod clean;
 pub mod diff;
 pub mod docstrings;
+pub mod fix;
 mod git;
 pub mod ledger;
 pub mod remembered;

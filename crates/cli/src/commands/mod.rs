@@ -4,6 +4,7 @@ pub mod annotate;
 pub mod check;
 pub mod demo;
 pub mod explain;
+pub mod fix;
 pub mod init;
 pub mod lookup;
 pub mod stub;
@@ -38,6 +39,8 @@ pub enum Command {
     Check(check::Check),
     /// Explain a rule, or the findings at a place.
     Explain(explain::Explain),
+    /// Apply ways out that cannot change what the program does.
+    Fix(fix::Fixes),
     /// Say what is known of a name or a place.
     Lookup(lookup::Lookup),
     /// Write annotations from evidence.
@@ -90,6 +93,7 @@ pub fn run(globals: Globals, command: Command, interrupts: Interrupts) -> Result
         Command::Init(command) => init::run(&context, &command),
         Command::Check(command) => check::run(&context, &command),
         Command::Explain(command) => explain::run(&context, &command),
+        Command::Fix(command) => fix::run(&context, &command),
         Command::Lookup(command) => lookup::run(&context, &command),
         Command::Annotate(command) => annotate::run(&context, &command),
         Command::Stub(command) => stub::run(&context, &command),

@@ -111,7 +111,16 @@ fn rewritten(db: &Database, file: File, own: &[Arc<Proposal>]) -> Option<String>
     });
     let with_parameters: BTreeMap<TextSize, &String> = with_parameters.collect();
     edits.extend(with_parameters.into_iter().map(|(at, text)| Edit::insert(at, text.clone())));
-    edits.extend(imports::edits(text, module_index(db, file), own, &|name| db.is_standard_name(name))?);
+    let needed = own.iter().map(|proposal| imports::Needed {
+        imports: &proposal.spelled.imports,
+        guarded: &proposal.spelled.guarded,
+        before: proposal.before,
+        statements: match proposal.variables.as_ref().map(|variables| &variables.made) {
+            Some(Made::ByStatements(statements)) => statements,
+            _ => &[],
+        },
+    });
+    edits.extend(imports::edits(text, module_index(db, file), needed, &|name| db.is_standard_name(name))?);
     apply(text, &edits).ok()
 }
 

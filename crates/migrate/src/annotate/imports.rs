@@ -2,7 +2,6 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::fmt::Write as _;
-use std::sync::Arc;
 
 use leitmotiv_index::tree::{DefKind, ModuleIndex, ScopeId};
 use leitmotiv_syntax::ast::{self, Stmt};
@@ -10,34 +9,44 @@ use leitmotiv_syntax::edits::{Edit, line_end};
 use leitmotiv_syntax::names::known;
 use leitmotiv_syntax::{Ranged, TextSize, parse};
 
-use super::{Made, Proposal};
-
 type Names<'a> = BTreeMap<&'a str, BTreeSet<&'a str>>;
 
-/// The edits that import what some annotations of one file name: before the first import, or, where an import could run code
+/// What must be imported for something that is written into a file.
+pub(crate) struct Needed<'a> {
+    /// The imports: module, name.
+    pub(crate) imports: &'a BTreeSet<(String, String)>,
+    /// Those among them that may stand where only a type checker reads.
+    pub(crate) guarded: &'a BTreeSet<(String, String)>,
+    /// Where they must be bound at the latest.
+    pub(crate) before: TextSize,
+    /// Statements that make what is named, behind the imports.
+    pub(crate) statements: &'a [String],
+}
+
+/// The edits that import what is needed in one file: before the first import, or, where an import could run code
 /// or meet a module half imported, in a block that only a type checker reads. `None` where there is no place for them before
-/// the first of the annotations.
-pub fn edits(
+/// it is needed.
+pub(crate) fn edits<'a>(
     text: &str,
     index: &ModuleIndex,
-    proposals: &[Arc<Proposal>],
+    needed: impl Iterator<Item = Needed<'a>>,
     is_standard: &dyn Fn(&str) -> bool,
 ) -> Option<Vec<Edit>> {
     let mut plain = Names::new();
     let mut guarded = Names::new();
     let mut statements: Vec<&str> = Vec::new();
     let mut before = None;
-    for proposal in proposals {
-        let spelled = &proposal.spelled;
-        if let Some(Made::ByStatements(made)) = proposal.variables.as_ref().map(|variables| &variables.made) {
-            let new: Vec<&str> = made.iter().map(String::as_str).filter(|one| !statements.contains(one)).collect();
-            statements.extend(new);
-            before = Some(before.map_or(proposal.before, |before: TextSize| before.min(proposal.before)));
+    for needed in needed {
+        let earliest = |before: TextSize| before.min(needed.before);
+        let new: Vec<&str> =
+            needed.statements.iter().map(String::as_str).filter(|one| !statements.contains(one)).collect();
+        if !needed.statements.is_empty() || !needed.imports.is_empty() {
+            before = Some(before.map_or(needed.before, earliest));
         }
-        for import in &spelled.imports {
-            let list = if spelled.guarded.contains(import) { &mut guarded } else { &mut plain };
+        statements.extend(new);
+        for import in needed.imports {
+            let list = if needed.guarded.contains(import) { &mut guarded } else { &mut plain };
             list.entry(import.0.as_str()).or_default().insert(import.1.as_str());
-            before = Some(before.map_or(proposal.before, |before: TextSize| before.min(proposal.before)));
         }
     }
     let Some(before) = before else { return Some(Vec::new()) };

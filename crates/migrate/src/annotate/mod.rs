@@ -26,7 +26,7 @@ mod duck;
 pub mod edit;
 pub mod evidence;
 mod generalise;
-mod imports;
+pub(crate) mod imports;
 mod known;
 mod literals;
 pub mod open;
@@ -378,7 +378,7 @@ impl Writer<'_> {
 }
 
 /// Whether annotations of a file are left as they are until someone asks (PEP 563).
-fn postpones(db: &Database, file: File) -> bool {
+pub(crate) fn postpones(db: &Database, file: File) -> bool {
     let names = db.names();
     module_index(db, file).defs.iter().any(|(_, def)| match def.kind {
         DefKind::ImportFrom { module, level: 0, name, .. } => {

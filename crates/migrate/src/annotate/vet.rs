@@ -230,7 +230,7 @@ struct Tried {
 type Remembered = BTreeMap<Key, BTreeSet<Slot>>;
 
 /// How many findings there are of each kind.
-type Tally = BTreeMap<Key, usize>;
+pub(crate) type Tally = BTreeMap<Key, usize>;
 
 /// Why slots were left out: where, and in words.
 type Against = BTreeMap<Slot, (String, String)>;
@@ -463,14 +463,14 @@ impl Round<'_, '_> {
     }
 }
 
-pub(super) type Key = (String, &'static str, String);
+pub(crate) type Key = (String, &'static str, String);
 
-fn key(db: &Database, finding: &Finding) -> Key {
+pub(crate) fn key(db: &Database, finding: &Finding) -> Key {
     (finding.file.path(db).to_owned(), finding.rule, finding.symbol.clone())
 }
 
 /// How many findings there are by file, rule and symbol; notes and missing annotations apart.
-fn tally(db: &Database, checked: &[Arc<Checked>]) -> Tally {
+pub(crate) fn tally(db: &Database, checked: &[Arc<Checked>]) -> Tally {
     let mut tally = BTreeMap::new();
     for finding in checked.iter().flat_map(|checked| &checked.findings) {
         if finding.severity > Severity::Note {

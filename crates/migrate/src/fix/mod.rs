@@ -1,0 +1,259 @@
+//! Ways out that cannot change what the program does, made and proved: each must settle its finding, and bring no other.
+//!
+//! - this file: fixes tried out together, and one by one where that is too much
+//! - `widen`: None added to a declared type that gets None
+//! - `missing`: imports of what annotations name
+//! - `unused`: comments that hide nothing
+
+mod missing;
+mod unused;
+mod widen;
+
+use std::collections::{BTreeMap, BTreeSet, HashSet};
+use std::path::PathBuf;
+use std::sync::Arc;
+
+use leitmotiv_engine::base::database::Database;
+use leitmotiv_engine::base::db::Db;
+use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::check::{Checked, check};
+use leitmotiv_engine::findings::finding::Finding;
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_project::settings::Severity;
+use leitmotiv_syntax::TextSize;
+use leitmotiv_syntax::edits::{Edit, apply};
+use leitmotiv_syntax::same::same_but_for_annotations;
+
+use crate::annotate::imports::{self, Needed};
+use crate::annotate::vet::{Key, Tally, key, tally};
+use crate::change::Change;
+use crate::trial::Trial;
+
+/// A way out that is made.
+#[derive(Debug, Clone)]
+pub struct Fix {
+    /// The rule whose finding it settles.
+    pub rule: &'static str,
+    /// The file that the finding stands in, as it is shown.
+    pub path: String,
+    /// Its line, from 1, before anything is written.
+    pub line: usize,
+    /// What is done, in words.
+    pub words: String,
+    told: Told,
+    edits: Vec<(File, Edit)>,
+    /// What must be imported, and before which place of which file.
+    import: Option<(File, TextSize, BTreeSet<(String, String)>)>,
+}
+
+/// What came of it.
+#[derive(Debug, Default)]
+pub struct Fixed {
+    /// The fixes that hold.
+    pub done: Vec<Fix>,
+    /// Those that were left out, each with what stands against it.
+    pub withdrawn: Vec<(Fix, String)>,
+    /// The changes to files, by path.
+    pub changes: Vec<Change>,
+    /// How many findings no fix is known for.
+    pub rest: usize,
+}
+
+/// The rules whose findings may have a fix.
+pub const RULES: [&str; 7] = [
+    "call.argument",
+    "name.undefined",
+    "none.argument",
+    "suppression.unused",
+    "value.assign",
+    "value.default",
+    "value.return",
+];
+
+/// One fix may uncover what another settles; so many rounds there are at most.
+const MOST_ROUNDS: usize = 4;
+
+/// Fixes for some findings, tried out on the database, of whose project `files` are all; it is left as it was.
+#[must_use]
+pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding]) -> Fixed {
+    let mut open: Vec<Finding> = findings.iter().copied().cloned().collect();
+    let asked: HashSet<(File, &'static str)> = open.iter().map(|finding| (finding.file, finding.rule)).collect();
+    let mut fixed = Fixed::default();
+    let mut seen: BTreeSet<Told> = BTreeSet::new();
+    let mut texts: BTreeMap<PathBuf, Change> = BTreeMap::new();
+    let before = tally(db, &check(db, files));
+    let mut tried = Tried { trial: Trial::new(db), files, before, told: BTreeMap::new() };
+    for round in 0..MOST_ROUNDS {
+        let db = tried.trial.db();
+        let proposed: Vec<Fix> = open.iter().filter_map(|finding| fix(db, finding)).collect();
+        if round == 0 {
+            fixed.rest = open.len() - proposed.len();
+        }
+        seen.extend(open.iter().map(|finding| told(db, finding)));
+        let mut held = proposed;
+        tried.told = told_often(&check(db, files), db);
+        if !held.is_empty() && tried.stands_against(&held).is_some() {
+            let all = std::mem::take(&mut held);
+            for one in all {
+                held.push(one);
+                if let Some(against) = tried.stands_against(&held) {
+                    fixed.withdrawn.extend(held.pop().map(|one| (one, against)));
+                }
+            }
+        }
+        if held.is_empty() {
+            break;
+        }
+        for change in tried.keep(&held) {
+            let Change { path, shown, before, after } = change;
+            let known = texts.entry(path.clone());
+            known.and_modify(|known| known.after.clone_from(&after)).or_insert(Change { path, shown, before, after });
+        }
+        fixed.done.extend(held);
+        // What one fix has uncovered.
+        let db = tried.trial.db();
+        let found = check(db, files);
+        let found = found.iter().flat_map(|checked| &checked.findings);
+        let is_new =
+            |finding: &&Finding| asked.contains(&(finding.file, finding.rule)) && !seen.contains(&told(db, finding));
+        open = found.filter(is_new).cloned().collect();
+    }
+    fixed.changes = texts.into_values().collect();
+    fixed.changes.sort_by(|one, other| one.shown.cmp(&other.shown));
+    fixed
+}
+
+/// A finding by its rule, the function around it, and its words.
+type Told = (Key, String);
+
+fn told(db: &Database, finding: &Finding) -> Told {
+    (key(db, finding), finding.message.clone())
+}
+
+fn told_often(checked: &[Arc<Checked>], db: &Database) -> BTreeMap<Told, usize> {
+    let mut all = BTreeMap::new();
+    for finding in checked.iter().flat_map(|checked| &checked.findings) {
+        *all.entry(told(db, finding)).or_default() += 1;
+    }
+    all
+}
+
+/// The fix for a finding, if one is known.
+fn fix(db: &Database, finding: &Finding) -> Option<Fix> {
+    let line = module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1;
+    let new = |words: String, edits: Vec<(File, Edit)>| Fix {
+        rule: finding.rule,
+        path: finding.file.path(db).to_owned(),
+        line,
+        words,
+        told: told(db, finding),
+        edits,
+        import: None,
+    };
+    if finding.severity == Severity::Off || !finding.file.origin(db).is_own() {
+        return None;
+    }
+    match finding.rule {
+        "suppression.unused" => unused::fix(db, finding).map(|(words, edit)| new(words, vec![(finding.file, edit)])),
+        "name.undefined" => missing::fix(db, finding).map(|(words, before, import)| Fix {
+            import: Some((finding.file, before, BTreeSet::from([import]))),
+            ..new(words, Vec::new())
+        }),
+        "call.argument" | "none.argument" | "value.assign" | "value.default" | "value.return" => {
+            let widened = widen::fix(db, finding)?;
+            let imports = (!widened.imports.is_empty()).then(|| (widened.file, widened.edit.start, widened.imports));
+            Some(Fix { import: imports, ..new(widened.words, vec![(widened.file, widened.edit)]) })
+        }
+        _ => None,
+    }
+}
+
+/// Fixes written into the project.
+struct Tried<'a, 'db> {
+    trial: Trial<'db>,
+    files: &'a [File],
+    /// What was found before anything was written.
+    before: Tally,
+    /// What was found before this round, word by word.
+    told: BTreeMap<Told, usize>,
+}
+
+impl Tried<'_, '_> {
+    /// What stands against some fixes together, in words; `None` where each settles its finding and none brings another.
+    fn stands_against(&mut self, fixes: &[Fix]) -> Option<String> {
+        let Some(changes) = self.changes(fixes) else { return Some("it cannot be written safely".to_owned()) };
+        let db = self.trial.db();
+        let written: Vec<(File, Arc<str>)> =
+            changes.iter().map(|change| (db.source(&change.path), Arc::from(change.after.as_str()))).collect();
+        let originals: Vec<(File, Arc<str>)> = written.iter().map(|(file, _)| (*file, file.text(db).clone())).collect();
+        self.trial.write(written);
+        let db = self.trial.db();
+        let checked = check(db, self.files);
+        let now = tally(db, &checked);
+        let told = told_often(&checked, db);
+        let settled =
+            fixes.iter().all(|fix| told.get(&fix.told).unwrap_or(&0) < self.told.get(&fix.told).unwrap_or(&0));
+        let all = checked.iter().flat_map(|checked| &checked.findings);
+        let is_worse = |finding: &&Finding| {
+            let key = key(db, finding);
+            finding.severity > Severity::Note && now.get(&key) > self.before.get(&key)
+        };
+        let worse = all.into_iter().find(is_worse).map(|finding| {
+            let line = module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1;
+            format!("{}:{line} {}", finding.file.path(db), finding.message)
+        });
+        self.trial.write(originals);
+        worse.or_else(|| (!settled).then(|| "it would still be found".to_owned()))
+    }
+
+    /// Leaves fixes written.
+    fn keep(&mut self, fixes: &[Fix]) -> Vec<Change> {
+        let changes = self.changes(fixes).unwrap_or_default();
+        let db = self.trial.db();
+        let written: Vec<(File, Arc<str>)> =
+            changes.iter().map(|change| (db.source(&change.path), Arc::from(change.after.as_str()))).collect();
+        self.trial.write(written);
+        changes
+    }
+
+    /// The changes that fixes make; `None` where a file would not be the same program any more but for annotations, imports and comments.
+    fn changes(&self, fixes: &[Fix]) -> Option<Vec<Change>> {
+        let db = self.trial.db();
+        let mut by_file: BTreeMap<&str, (File, Vec<&Fix>)> = BTreeMap::new();
+        for fix in fixes {
+            let files = fix.edits.iter().map(|(file, _)| *file).chain(fix.import.iter().map(|(file, ..)| *file));
+            for file in files {
+                let own = &mut by_file.entry(file.path(db)).or_insert_with(|| (file, Vec::new())).1;
+                if !own.iter().any(|known| std::ptr::eq(*known, fix)) {
+                    own.push(fix);
+                }
+            }
+        }
+        by_file.into_values().map(|(file, own)| change(db, file, &own)).collect()
+    }
+}
+
+fn change(db: &Database, file: File, fixes: &[&Fix]) -> Option<Change> {
+    let text = file.text(db);
+    let mut edits: Vec<Edit> = Vec::new();
+    for (_, edit) in fixes.iter().flat_map(|fix| &fix.edits).filter(|(of, _)| *of == file) {
+        // Two findings may be settled by one edit.
+        if !edits.contains(edit) {
+            edits.push(edit.clone());
+        }
+    }
+    let none = BTreeSet::new();
+    let needed = fixes.iter().filter_map(|fix| fix.import.as_ref()).filter(|(of, ..)| *of == file);
+    let needed =
+        needed.map(|(_, before, imports)| Needed { imports, guarded: &none, before: *before, statements: &[] });
+    edits.extend(imports::edits(text, module_index(db, file), needed, &|name| db.is_standard_name(name))?);
+    let after = apply(text, &edits).ok()?;
+    let is_same = same_but_for_annotations(text, &after);
+    let change = Change {
+        path: file.disk(db)?.to_owned(),
+        shown: file.path(db).to_owned(),
+        before: Some(text.to_string()),
+        after,
+    };
+    is_same.then_some(change)
+}
