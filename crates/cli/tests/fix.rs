@@ -93,6 +93,17 @@ fn what_changes_nothing_at_run_time_is_written_and_proved() {
 }
 
 #[test]
+fn tests_ask_nothing_of_what_they_test() {
+    let ferry = "import typing as t\n\n\ndef log(port: str) -> None:\n    print(port)\n";
+    let folder = Folder::new(&[("ferry.py", ferry), ("tests/test_ferry.py", "from ferry import log\n\nlog(None)\n")]);
+    folder.write("leitmotiv.toml", "python = '3.9'\n");
+    assert!(folder.run(&["fix"]).out.starts_with("no fix. 1 finding needs a person."));
+    folder.write("desk.py", "from ferry import log\n\nlog(None)\n");
+    let run = folder.run(&["fix"]);
+    assert!(run.out.contains("+def log(port: t.Optional[str]) -> None:\n"), "{}", run.out);
+}
+
+#[test]
 fn some_rules_or_files_alone_and_old_versions() {
     let folder = Folder::new(&[
         ("ferry.py", MODULE),

@@ -43,8 +43,11 @@ pub struct Fix {
     told: Told,
     edits: Vec<(File, Edit)>,
     /// What must be imported, and before which place of which file.
-    import: Option<(File, TextSize, BTreeSet<(String, String)>)>,
+    import: Option<Import>,
 }
+
+/// What must be imported: the file, the place that it must be bound before, module and name of each.
+type Import = (File, TextSize, BTreeSet<(String, String)>);
 
 /// What came of it.
 #[derive(Debug, Default)]
@@ -161,7 +164,7 @@ fn fix(db: &Database, finding: &Finding) -> Option<Fix> {
         }),
         "call.argument" | "none.argument" | "value.assign" | "value.default" | "value.return" => {
             let widened = widen::fix(db, finding)?;
-            let imports = (!widened.imports.is_empty()).then(|| (widened.file, widened.edit.start, widened.imports));
+            let imports = (!widened.imports.is_empty()).then_some((widened.file, widened.edit.start, widened.imports));
             Some(Fix { import: imports, ..new(widened.words, vec![(widened.file, widened.edit)]) })
         }
         _ => None,

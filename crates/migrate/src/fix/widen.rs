@@ -10,12 +10,13 @@ use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::findings::source::excerpt;
 use leitmotiv_engine::infer::Infer;
 use leitmotiv_engine::outline::module_index;
+use leitmotiv_engine::resolve::own_name;
 use leitmotiv_engine::types::{Type, union};
-use leitmotiv_index::tree::{DefKind, ExprId};
+use leitmotiv_index::tree::{DefKind, ExprId, ScopeId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::edits::Edit;
 
-use crate::annotate::postpones;
+use crate::annotate::{is_test, postpones};
 
 /// An annotation that is widened.
 pub(super) struct Widened {
@@ -29,7 +30,9 @@ pub(super) struct Widened {
 pub(super) fn fix(db: &Database, finding: &Finding) -> Option<Widened> {
     let declared = finding.evidence.iter().rev().find(|step| step.kind == "declared")?;
     let file = declared.file;
-    if !file.origin(db).is_own() || !gives_none(db, finding) {
+    // A test may pass None on purpose, or by mistake: that asks nothing of what it tests.
+    let is_asked_by_test = is_test(finding.file.path(db)) && !is_test(file.path(db));
+    if !file.origin(db).is_own() || is_asked_by_test || !gives_none(db, finding) {
         return None;
     }
     let annotation = annotation_at(db, file, declared.range)?;
@@ -53,15 +56,32 @@ pub(super) fn fix(db: &Database, finding: &Finding) -> Option<Widened> {
         (None, true) => format!("{text} | None"),
         (_, false) => {
             let names = db.names();
-            let optional = leitmotiv_engine::resolve::own_name(db, file, names.intern("Optional"));
-            if optional.is_none() {
-                imports.insert(("typing".to_owned(), "Optional".to_owned()));
+            let optional = own_name(db, file, names.intern("Optional"));
+            match optional.map_or_else(|| typing_as(db, file), |_| None) {
+                Some(module) => format!("{module}.Optional[{text}]"),
+                None => {
+                    if optional.is_none() {
+                        imports.insert(("typing".to_owned(), "Optional".to_owned()));
+                    }
+                    format!("Optional[{text}]")
+                }
             }
-            format!("Optional[{text}]")
         }
     };
     let words = format!("`{text}` becomes `{new}`");
     Some(Widened { file, words, edit: Edit::replace(range, new), imports })
+}
+
+/// What a module calls the typing module, if it imports that as a whole: `t` by `import typing as t`.
+fn typing_as(db: &Database, file: File) -> Option<&str> {
+    let index = module_index(db, file);
+    let names = db.names();
+    index.defs.iter().find_map(|(_, def)| match def.kind {
+        DefKind::Import { module, .. } if def.scope == ScopeId(0) && names.text(module) == "typing" => {
+            Some(names.text(def.name))
+        }
+        _ => None,
+    })
 }
 
 /// Whether what stands at a finding is None, or may be.
