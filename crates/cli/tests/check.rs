@@ -68,6 +68,22 @@ findings  cause    what happens there
 }
 
 #[test]
+fn what_is_unpacked_has_its_cause_where_it_was_returned() {
+    let module = "class Line:\n    def read(self, number):\n        if number:\n            return 1, 'Gannet'\n        return None, None\n\n    def ask(self, number):\n        return self.read(number)\n\n    def berth(self):\n        kind, port = self.ask(3)\n        return port.upper()\n\n    def name(self):\n        (kind, port) = self.ask(4)\n        return port.lower()\n";
+    let folder = Folder::new(&[("ferry.py", module)]);
+    let run = folder.run(&["check", "--by", "cause"]);
+    let expected = "\
+findings  cause       what happens there
+       2  ferry.py:5  `Line.read` returns None among others here
+";
+    assert!(run.out.starts_with(expected), "{}", run.out);
+    let told = folder.run(&["explain", "ferry.py:12"]).out;
+    let lines: Vec<&str> = told.lines().filter(|line| line.contains('○')).collect();
+    assert_eq!(lines.len(), 3, "{told}");
+    assert!(lines[0].contains("line 5") && lines[1].contains("line 8") && lines[2].contains("line 11"), "{told}");
+}
+
+#[test]
 fn what_went_and_came_since_the_last_check_is_told() {
     let folder = Folder::new(&[("ferry.py", MODULE), ("crew.py", "x: int = ''\n")]);
     let first = folder.run(&["check"]).out;

@@ -385,7 +385,7 @@ impl Session {
             remedies: rule.page.ways.iter().map(rules::Way::remedy).collect(),
             fingerprint: fingerprint(&broken.words),
             weight: 1,
-            missing: None,
+            package: None,
         };
         (severity != Severity::Off).then_some(Reported { finding, severity, owed: false, demand: None })
     }

@@ -82,8 +82,8 @@ pub struct Entry {
     pub steps: Vec<Step>,
     /// Ways out.
     pub remedies: Vec<Remedy>,
-    /// The name of the module that is missing, of an import that leads nowhere.
-    pub missing: Option<String>,
+    /// The package at its root: one that is missing, or that says nothing of its types.
+    pub package: Option<String>,
     /// The line of code that it begins in, and where in it, in code points from 0; of a long line, the part around it.
     pub code: (String, usize),
 }
@@ -156,7 +156,7 @@ impl Entry {
                 })
                 .collect(),
             remedies: finding.remedies.clone(),
-            missing: finding.missing.clone(),
+            package: finding.package.clone(),
             code: (line, from),
         }
     }

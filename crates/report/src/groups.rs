@@ -11,7 +11,7 @@ use crate::document::Entry;
 pub enum By {
     /// The file a finding stands in.
     File,
-    /// The place of the project at its root, or the package that is missing.
+    /// The place of the project at its root, or the package that is missing or says nothing of its types.
     Cause,
     /// Its rule.
     Rule,
@@ -32,7 +32,7 @@ impl By {
 /// Some findings.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Group {
-    /// What they have in common: a path, a rule, a place as `path:line` (line from 1), or the name of a missing package.
+    /// What they have in common: a path, a rule, a place as `path:line` (line from 1), or the name of a package.
     pub key: String,
     /// Where `leitmotiv explain` shows them: a place as `path:line`; of groups by rule the rule, of groups by file nothing.
     pub subject: Option<String>,
@@ -47,10 +47,10 @@ pub struct Group {
 pub fn groups(entries: &[Entry], by: By) -> Vec<Group> {
     let mut groups: BTreeMap<String, Vec<usize>> = BTreeMap::new();
     for (place, entry) in entries.iter().enumerate() {
-        let key = match (by, &entry.missing) {
+        let key = match (by, &entry.package) {
             (By::File, _) => entry.place.path.clone(),
             (By::Rule, _) => entry.rule.to_owned(),
-            (By::Cause, Some(missing)) => missing.clone(),
+            (By::Cause, Some(package)) => package.clone(),
             (By::Cause, None) => entry.cause.place.subject(),
         };
         groups.entry(key).or_default().push(place);
@@ -70,10 +70,17 @@ pub fn groups(entries: &[Entry], by: By) -> Vec<Group> {
                     let summary = rules::by_slug(&key).map_or("", |rule| rule.summary);
                     (Some(key.clone()), summary.to_owned())
                 }
-                By::Cause if first.missing.is_some() => {
-                    let files = members.len();
+                By::Cause if first.package.is_some() => {
+                    let mut files: Vec<&str> =
+                        members.iter().map(|place| entries[*place].place.path.as_str()).collect();
+                    files.dedup();
+                    let files = files.len();
                     let noun = if files == 1 { "file" } else { "files" };
-                    let text = format!("there is no such module; imported in {files} {noun}");
+                    let what = match first.rule {
+                        "import.untyped" => "the package says nothing of its types",
+                        _ => "there is no such module",
+                    };
+                    let text = format!("{what}; imported in {files} {noun}");
                     (Some(first.cause.place.subject()), text)
                 }
                 By::Cause => (Some(key.clone()), first.cause.text.clone()),

@@ -137,14 +137,14 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
 
 /// The findings of the project whose cause is at a place, without those that stand there themselves.
 fn caused(whole: Document, place: &Place, paths: &[&str], here: &[&Entry]) -> Vec<Entry> {
-    let missing: Vec<&str> = here.iter().filter_map(|entry| entry.missing.as_deref()).collect();
+    let packages: Vec<&str> = here.iter().filter_map(|entry| entry.package.as_deref()).collect();
     let is_here = |entry: &Entry| {
         here.iter()
             .any(|known| (known.rule, &known.place, &known.message) == (entry.rule, &entry.place, &entry.message))
     };
     let is_caused = |entry: &Entry| {
-        if let Some(name) = entry.missing.as_deref() {
-            return missing.contains(&name);
+        if let Some(name) = entry.package.as_deref() {
+            return packages.contains(&name);
         }
         entry.cause.place.start.line == place.line && paths.contains(&entry.cause.place.path.as_str())
     };

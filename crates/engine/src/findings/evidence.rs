@@ -1,7 +1,7 @@
 //! The way a type took to where it is, worked out only when someone asks: from an expression back through names, flow,
 //! attributes and calls to where the type was made.
 
-use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FunctionId, Value, ValueId};
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, FunctionId, UnpackStep, Value, ValueId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 
@@ -13,7 +13,7 @@ use crate::infer::Infer;
 use crate::outline::module_index;
 use crate::resolve::{Imported, import_target};
 use crate::types::display::show;
-use crate::types::union::parts;
+use crate::types::union::{join, parts};
 use crate::types::{FunctionRef, Type};
 
 /// One place on a type's way.
@@ -178,6 +178,61 @@ impl Walk<'_, '_> {
         }
     }
 
+    /// A part of a value that is unpacked: of a tuple as it is written, or as a function returns it.
+    fn part(&mut self, infer: &mut Infer<'_>, value: ExprId, steps: &[UnpackStep]) {
+        let [step, rest @ ..] = steps else { return self.expr(infer, value) };
+        if self.full() || step.star.is_some() {
+            return;
+        }
+        match &infer.index.exprs[value] {
+            Expr::Tuple(parts) if parts.len() == step.count as usize => {
+                let part = parts[step.index as usize];
+                self.part(infer, part, rest);
+            }
+            Expr::Await(inner) => self.part(infer, *inner, steps),
+            Expr::Name(_, name) => {
+                if let Value::Def(def) = infer.index.values[infer.index.unnarrowed(*name)]
+                    && let DefKind::Assign { value, unpack: None, comment: None } = infer.index.defs[def].kind
+                    && infer.index.defs[def].body == infer.body
+                {
+                    self.part(infer, value, steps);
+                }
+            }
+            Expr::Call { callee, .. } => {
+                let callee = infer.expr(*callee);
+                if let Some(function) = function_of(infer, callee) {
+                    self.returned_part(infer, function, steps);
+                }
+            }
+            _ => {}
+        }
+    }
+
+    /// The `return` statement of a function whose part is wanted.
+    fn returned_part(&mut self, infer: &mut Infer<'_>, function: FunctionRef, steps: &[UnpackStep]) {
+        let db = infer.db;
+        let index = module_index(db, function.file);
+        let record = &index.functions[function.function];
+        let body = &index.bodies[record.body];
+        if record.returns.is_some() || !body.yields.is_empty() {
+            return;
+        }
+        let mut there = Infer::new(db, function.file, record.body);
+        for statement in &body.returns {
+            let Some(value) = statement.value.filter(|_| there.reachable(statement.reach)) else { continue };
+            let whole = there.expr(value);
+            let ty = steps.iter().try_fold(whole, |ty, step| element(&there, ty, step));
+            let Some(ty) = ty else { continue };
+            if (self.wanted)(&mut there, ty) {
+                let shown = functions::shown(db, function.file, function.function);
+                let text = format!("`{shown}` returns {} among others here", article(&there, ty));
+                self.step("returned", function.file, statement.range, text);
+                self.part(&mut there, value, steps);
+                return;
+            }
+        }
+    }
+
     /// A name of a module, seen from anywhere: the definitions whose type is wanted.
     fn module_name(&mut self, infer: &mut Infer<'_>, file: File, name: leitmotiv_syntax::names::Name) {
         let index = module_index(infer.db, file);
@@ -217,8 +272,9 @@ impl Walk<'_, '_> {
                     None => format!("`{name}` gets {}", article(infer, ty)),
                 };
                 self.step("assigned", file, range, words);
-                if unpack.is_none() {
-                    self.expr(infer, value);
+                match unpack {
+                    None => self.expr(infer, value),
+                    Some(steps) => self.part(infer, value, &steps),
                 }
             }
             DefKind::Annotated { annotation, .. } => {
@@ -311,16 +367,9 @@ impl Walk<'_, '_> {
     }
 
     fn call(&mut self, infer: &mut Infer<'_>, callee: Type) {
-        let store = infer.db.store();
-        let function = match callee {
-            Type::Function(id) => *store.function(id),
-            Type::Method(id) => match store.method(id).function {
-                Type::Function(id) => *store.function(id),
-                _ => return,
-            },
-            _ => return,
-        };
-        self.returned(infer, function);
+        if let Some(function) = function_of(infer, callee) {
+            self.returned(infer, function);
+        }
     }
 
     /// What makes a function's result wanted: its annotation, one of its `return` statements, or its end.
@@ -369,6 +418,33 @@ impl Walk<'_, '_> {
             let text = format!("`{shown}` can end without a return, and so gives None");
             self.step("returned", file, record.name_range, text);
         }
+    }
+}
+
+/// What a step of unpacking takes out of tuples; `None` where that cannot be told of all.
+fn element(infer: &Infer<'_>, ty: Type, step: &UnpackStep) -> Option<Type> {
+    let store = infer.db.store();
+    let taken = parts(store, &ty).iter().map(|part| match part {
+        Type::Tuple(id) => {
+            let tuple = store.tuple(*id);
+            let plain = tuple.rest.is_none() && tuple.suffix.is_empty() && step.star.is_none();
+            tuple.prefix.get(step.index as usize).copied().filter(|_| plain)
+        }
+        _ => None,
+    });
+    Some(join(store, taken.collect::<Option<Vec<Type>>>()?))
+}
+
+/// The function that is called.
+fn function_of(infer: &Infer<'_>, callee: Type) -> Option<FunctionRef> {
+    let store = infer.db.store();
+    match callee {
+        Type::Function(id) => Some(*store.function(id)),
+        Type::Method(id) => match store.method(id).function {
+            Type::Function(id) => Some(*store.function(id)),
+            _ => None,
+        },
+        _ => None,
     }
 }
 

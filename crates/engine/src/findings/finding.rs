@@ -34,8 +34,8 @@ pub struct Finding {
     /// What tells this finding from others of its rule: eight hexadecimal digits made of the code concerned, without its
     /// layout. It stays the same when lines move and names around it change.
     pub fingerprint: String,
-    /// The name of the module that is missing, of an import that leads nowhere.
-    pub missing: Option<String>,
+    /// The package at its root: the part that is missing of an import that leads nowhere, or the package that says nothing of its types.
+    pub package: Option<String>,
     /// How many things that are wrong are told in one: imports of one missing package, parts of a signature.
     pub weight: usize,
 }
@@ -80,9 +80,13 @@ pub(crate) fn finding(
             (fingerprint(file.text(db).get(range).unwrap_or_default()), 1)
         }
     };
+    let package = match &problem.kind {
+        ProblemKind::ImportUntyped { module } => db.names().text(*module).split('.').next().map(str::to_owned),
+        _ => None,
+    };
     Finding {
         fingerprint,
-        missing: None,
+        package,
         weight,
         rule: rule.slug,
         severity: rule.severity,
@@ -106,7 +110,7 @@ pub(crate) fn fault(file: File, message: String) -> Finding {
         evidence: Vec::new(),
         remedies: Vec::new(),
         fingerprint: String::new(),
-        missing: None,
+        package: None,
         weight: 1,
     }
 }

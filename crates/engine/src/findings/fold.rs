@@ -32,7 +32,7 @@ pub(crate) fn fold_imports(findings: &mut Vec<Finding>, missing: &FxHashMap<Text
         let Some((part, name)) = part_of(finding) else { continue };
         finding.weight = others[part];
         finding.fingerprint = fingerprint(name);
-        finding.missing = Some(name.clone());
+        finding.package = Some(name.clone());
         match others[part] - 1 {
             0 => {}
             1 => finding.message.push_str(&format!("; another import below needs `{name}` as well")),
