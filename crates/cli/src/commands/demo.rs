@@ -62,6 +62,10 @@ static STEPS: &[Step] = &[
     },
     Step { words: &["lookup", "str.split"], shows: "The standard library answers in the same way." },
     Step {
+        words: &["fix"],
+        shows: "Ways out that cannot change what the program does, proved on a copy; with --write they are written.",
+    },
+    Step {
         words: &["annotate", "skerry/fleet.py", "--why"],
         shows: "Annotations are proposed from evidence, and the evidence can be seen.",
     },

@@ -85,6 +85,9 @@ pub fn run(context: &Context, command: &Fixes) -> Result<ExitCode, Failure> {
     let mut out = if command.list { listed(&fixed) } else { change::diff(&fixed.changes) };
     if !context.quiet {
         let text = format!("Not written: {said} Next: leitmotiv fix{words} --write");
+        if !out.ends_with("\n\n") {
+            out.push('\n');
+        }
         let _ = writeln!(out, "{}", look::fold(&text, look::width(), "", ""));
     }
     print(&out)?;

@@ -77,3 +77,11 @@ def relieve(roster: Roster, sailor: Sailor):
     sailor.work("8")
     roster.reserve.append(sailor)
     return roster
+
+
+def stand_in(roster: Roster) -> Sailor:
+    """The mate who waits ashore, or nobody."""
+    for sailor in roster.reserve:
+        if sailor.rank == "mate":  # leitmotiv: allow(none.member) names once
+            return sailor
+    return None  # the reserve may be at sea
