@@ -17,4 +17,5 @@ mod lookup;
 mod stub;
 mod survey;
 mod tighten;
+mod watch;
 mod written;

@@ -15,7 +15,7 @@ use leitmotiv_report::groups::{self, Group};
 use leitmotiv_report::{json, junit, line, markdown, sarif};
 use leitmotiv_syntax::shown::escaped_line;
 
-use super::{Context, print};
+use super::{Context, print, watch};
 use crate::failure::Failure;
 use crate::look;
 
@@ -40,6 +40,9 @@ pub struct Check {
     /// the two went apart.
     #[arg(long, value_name = "REV")]
     pub since: Option<String>,
+    /// Go on: check again whenever a file is saved, and show what changed first.
+    #[arg(long, conflicts_with_all = ["output", "since", "by", "format"])]
+    pub watch: bool,
     /// Print to a file, which is replaced whole.
     #[arg(long, value_name = "FILE")]
     pub output: Option<PathBuf>,
@@ -148,6 +151,9 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
         Form::Markdown => markdown::comment(&document),
         Form::Text => text(context, command, &document, &moved),
     };
+    if command.watch {
+        return watch::run(context, command, &mut session, text);
+    }
     match &command.output {
         Some(path) => super::print_to(path, &text)?,
         None => print(&text)?,
@@ -197,7 +203,7 @@ fn text(context: &Context, command: &Check, document: &Document, moved: &Moved) 
 const MOST_MOVED: usize = 5;
 
 /// What went and what came since the last check.
-fn since_last(moved: &Moved) -> String {
+pub(super) fn since_last(moved: &Moved) -> String {
     if moved.is_empty() {
         return String::new();
     }
@@ -318,8 +324,8 @@ fn grouped(groups: &[Group], by: By) -> String {
     out
 }
 
-/// What happened, and what to do next.
-fn closing(document: &Document, shown: Shown, paths: &[PathBuf]) -> String {
+/// What was checked and found, in one sentence.
+pub(super) fn totals(document: &Document) -> String {
     let summary = &document.summary;
     let checked = format!(
         "{} checked, {}",
@@ -339,18 +345,27 @@ fn closing(document: &Document, shown: Shown, paths: &[PathBuf]) -> String {
     if summary.owed > 0 {
         parts.push(format!("{} owed", summary.owed));
     }
-    if parts.is_empty() {
-        return format!("{checked}: nothing found. Next: leitmotiv tighten\n");
+    match parts.is_empty() {
+        true => format!("{checked}: nothing found."),
+        false => format!("{checked}: {}.", parts.join(", ")),
     }
+}
+
+/// What happened, and what to do next.
+fn closing(document: &Document, shown: Shown, paths: &[PathBuf]) -> String {
+    let summary = &document.summary;
+    let told = totals(document);
     let all = summary.errors + summary.warnings + summary.notes + summary.owed;
-    let told = parts.join(", ");
+    if all == 0 {
+        return format!("{told} Next: leitmotiv tighten\n");
+    }
     let next = match shown {
         Shown::Groups(first) => format!("leitmotiv explain {}", super::argument(&first)),
         Shown::Digest => {
             let paths: String =
                 paths.iter().map(|path| format!(" {}", super::argument(&path.to_string_lossy()))).collect();
             let text = format!(
-                "{checked}: {told}. Read on with `leitmotiv check FILE`, `leitmotiv check --by cause`, or all of it with `leitmotiv check{paths} --all`."
+                "{told} Read on with `leitmotiv check FILE`, `leitmotiv check --by cause`, or all of it with `leitmotiv check{paths} --all`."
             );
             let first = document.entries.iter().find(|entry| !entry.owed).map(|entry| entry.cause.place.subject());
             let next =
@@ -365,5 +380,5 @@ fn closing(document: &Document, shown: Shown, paths: &[PathBuf]) -> String {
             None => "leitmotiv tighten".to_owned(),
         },
     };
-    format!("{checked}: {told}. Next: {next}\n")
+    format!("{told} Next: {next}\n")
 }

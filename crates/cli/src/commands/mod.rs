@@ -10,6 +10,7 @@ pub mod lookup;
 pub mod stub;
 pub mod survey;
 pub mod tighten;
+mod watch;
 
 use std::io::Write;
 use std::mem::ManuallyDrop;
