@@ -1,9 +1,10 @@
 # The module ast, after the library reference ("ast") and the interpreter's own table of fields.
 import sys
 from collections.abc import Iterator, Sequence
-from typing import Any, Generic, Literal, TypeVar, overload
+import typing
+from typing import Any, Generic, Literal, overload
 
-_N = TypeVar("_N", bound=AST)
+_N = typing.TypeVar("_N", bound=AST)
 
 class AST:
     _attributes: tuple[str, ...]
@@ -360,12 +361,12 @@ class TypeIgnore(type_ignore):
     __match_args__ = ('lineno', 'tag')
     lineno: int
     tag: str
-class TypeVar(type_param):
-    __match_args__ = ('name', 'bound', 'default_value')
-    name: str
-    bound: expr | None
-    default_value: expr | None
 if sys.version_info >= (3, 12):
+    class TypeVar(type_param):
+        __match_args__ = ('name', 'bound', 'default_value')
+        name: str
+        bound: expr | None
+        default_value: expr | None
     class TypeVarTuple(type_param):
         __match_args__ = ('name', 'default_value')
         name: str

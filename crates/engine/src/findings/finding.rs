@@ -80,6 +80,11 @@ pub(crate) fn finding(
             (fingerprint(file.text(db).get(range).unwrap_or_default()), 1)
         }
     };
+    let mut remedies = worded.remedies;
+    // What the standard library or an installed package gives is not for the project to change: ways out at its own end come first.
+    if worded.evidence.first().is_some_and(|origin| !origin.file.origin(db).is_own()) {
+        remedies.sort_by_key(|remedy| remedy.id == "default");
+    }
     let package = match &problem.kind {
         ProblemKind::ImportUntyped { module } => db.names().text(*module).split('.').next().map(str::to_owned),
         _ => None,
@@ -95,7 +100,7 @@ pub(crate) fn finding(
         message: worded.message,
         symbol,
         evidence: worded.evidence,
-        remedies: worded.remedies,
+        remedies,
     }
 }
 

@@ -192,3 +192,29 @@ Sailing().vessel  #= str
 "#,
     );
 }
+
+#[test]
+fn integer_enumerations_are_enumerations_in_old_versions_too() {
+    for version in ["3.8", "3.10", "3.13"] {
+        holds(&format!(
+            r#"
+#- python {version}
+from enum import IntEnum, IntFlag
+
+class Tide(IntEnum):
+    LOW = 0
+    HIGH = 1
+
+class Deck(IntFlag):
+    UPPER = 1
+
+def tide(at: Tide = Tide.LOW) -> Tide:
+    return Tide.HIGH
+
+x: Deck = Deck.UPPER | Deck(2)
+y: int = Tide.LOW
+tide(1)  #! call.argument
+"#
+        ));
+    }
+}

@@ -5,7 +5,7 @@ use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::outline::module_index;
-use leitmotiv_engine::resolve::own_name;
+use leitmotiv_engine::resolve::{own_name, standard_module};
 use leitmotiv_index::tree::{DefKind, ModuleIndex};
 use leitmotiv_syntax::{TextRange, TextSize};
 
@@ -17,7 +17,7 @@ pub(super) fn fix(db: &Database, finding: &Finding) -> Option<(String, TextSize,
     }
     let text = finding.file.text(db).get(usize::from(finding.range.start())..usize::from(finding.range.end()))?;
     let module = ["collections.abc", "typing"].into_iter().find(|module| {
-        let file = db.source_of(db.names().intern(module));
+        let file = standard_module(db, db.names().intern(module));
         // `collections.abc` can be subscripted since 3.9 (PEP 585).
         (*module == "typing" || db.project().python >= (3, 9))
             && file.is_some_and(|file| own_name(db, file, db.names().intern(text)).is_some())
