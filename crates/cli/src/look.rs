@@ -169,7 +169,7 @@ pub fn brief(entry: &Entry, width: usize) -> String {
         };
         let _ = writeln!(out, "{}", fold(&format!("{from}: {}{on_the_way}", first.text), width, "  ○ ", "    "));
     }
-    if let Some(remedy) = entry.remedies.first().filter(|_| !entry.steps.is_empty()) {
+    if let Some(remedy) = entry.remedies.first() {
         let price = if remedy.price == "nothing" { String::new() } else { format!(" (price: {})", remedy.price) };
         let _ = writeln!(out, "{}", fold(&format!("{}{price}", remedy.title), width, "  way out: ", "    "));
     }

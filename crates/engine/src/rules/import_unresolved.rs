@@ -46,6 +46,12 @@ pub static RULE: Rule = Rule {
         if let Some(near) = near {
             worded.message.push_str(&format!(" (is `{near}` meant?)"));
             worded.remedies[0].title = format!("write `{near}`");
+        } else if let ProblemKind::ImportUnresolved { module, .. } = &problem.kind {
+            // A name like no other that is there is mostly that of a package which is not installed.
+            let package = names.text(*module).split('.').next().unwrap_or_default();
+            worded.remedies.rotate_left(1);
+            worded.remedies[0].title =
+                format!("install `{package}`, or point `interpreter` at the environment that has it");
         }
         Some(worded)
     },
