@@ -1,37 +1,36 @@
 //! Findings as results of tests, in the XML that runners of tests and build servers exchange: each file is a test, and fails where something is
 //! found in it that makes the check fail.
 
+use std::collections::BTreeMap;
 use std::fmt::Write as _;
 
 use leitmotiv_project::settings::Severity;
 
 use crate::document::{Document, Entry};
+use crate::line::lines;
 
 /// A document as XML. `files` are those that were checked, as they are shown; what is at least as severe as `least` is a failure, the rest is
 /// told in the test's output.
 #[must_use]
 pub fn suites(document: &Document, files: &[&str], least: Severity) -> String {
     let is_failure = |entry: &&Entry| !entry.owed && entry.severity >= least;
-    let all: Vec<&Entry> = document.entries.iter().collect();
-    let failures = all.iter().copied().filter(|entry| is_failure(entry)).count();
-    let failing = |path: &str| all.iter().any(|entry| entry.place.path == path && is_failure(entry));
-    let mut names: Vec<&str> = files.to_vec();
+    let failures = document.entries.iter().filter(is_failure).count();
     // The ledger and the configuration may have findings as well.
-    names.extend(all.iter().map(|entry| entry.place.path.as_str()));
-    names.sort_unstable();
-    names.dedup();
-    let failed = names.iter().filter(|path| failing(path)).count();
+    let mut tests: BTreeMap<&str, Vec<&Entry>> = files.iter().map(|path| (*path, Vec::new())).collect();
+    for entry in &document.entries {
+        tests.entry(&entry.place.path).or_default().push(entry);
+    }
+    let failed = tests.values().filter(|own| own.iter().any(is_failure)).count();
     let mut out = String::from("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n");
     // Writing to a string cannot fail.
-    let _ = writeln!(out, "<testsuites tests=\"{}\" failures=\"{failed}\">", names.len());
+    let _ = writeln!(out, "<testsuites tests=\"{}\" failures=\"{failed}\">", tests.len());
     let _ = writeln!(
         out,
         "  <testsuite name=\"leitmotiv check\" tests=\"{}\" failures=\"{failed}\" errors=\"0\" skipped=\"0\">",
-        names.len()
+        tests.len()
     );
     let _ = writeln!(out, "    <properties><property name=\"findings\" value=\"{failures}\"/></properties>");
-    for path in names {
-        let own: Vec<&Entry> = all.iter().copied().filter(|entry| entry.place.path == path).collect();
+    for (path, own) in tests {
         let name = escaped(path);
         if own.is_empty() {
             let _ = writeln!(out, "    <testcase classname=\"leitmotiv\" name=\"{name}\" file=\"{name}\"/>");
@@ -50,21 +49,16 @@ pub fn suites(document: &Document, files: &[&str], least: Severity) -> String {
                 "      <failure type=\"{}\" message=\"{}\">{}</failure>",
                 first.rule,
                 escaped(&message),
-                escaped(&lines(&failures))
+                escaped(&lines(failures))
             );
         }
         if !rest.is_empty() {
-            let _ = writeln!(out, "      <system-out>{}</system-out>", escaped(&lines(&rest)));
+            let _ = writeln!(out, "      <system-out>{}</system-out>", escaped(&lines(rest)));
         }
         out.push_str("    </testcase>\n");
     }
     out.push_str("  </testsuite>\n</testsuites>\n");
     out
-}
-
-fn lines(entries: &[&Entry]) -> String {
-    let entries: Vec<Entry> = entries.iter().map(|entry| (*entry).clone()).collect();
-    crate::line::lines(&entries)
 }
 
 /// Text in XML (XML 1.0, "Characters"): what may not stand there at all is written out.

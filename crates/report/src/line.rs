@@ -9,7 +9,7 @@ use crate::document::Entry;
 
 /// The lines, each with its end.
 #[must_use]
-pub fn lines(entries: &[Entry]) -> String {
+pub fn lines<'a>(entries: impl IntoIterator<Item = &'a Entry>) -> String {
     let mut out = String::new();
     for entry in entries {
         let path = escaped_line(&entry.place.path);

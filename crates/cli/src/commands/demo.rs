@@ -46,7 +46,7 @@ static STEPS: &[Step] = &[
     },
     Step {
         words: &["check", "skerry/desk"],
-        shows: "Part of the project in full. A finding is a thread: where the type was made, how it got here, and the ways out.",
+        shows: "Part of the project in full: what is wrong, where it comes from, and a way out.",
     },
     Step {
         words: &["explain", "skerry/desk/manifest.py:28"],

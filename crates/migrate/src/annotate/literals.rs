@@ -8,6 +8,7 @@ use leitmotiv_engine::resolve::is_builtin;
 use leitmotiv_engine::types::{Literal, Type, union};
 use leitmotiv_engine::view::handled::Parameter;
 use leitmotiv_index::tree::{Expr as Known, ModuleIndex};
+use leitmotiv_syntax::ast::visitor::{self, Visitor};
 use leitmotiv_syntax::ast::{self, CmpOp, Expr, Pattern, Stmt};
 use leitmotiv_syntax::names::known;
 use leitmotiv_syntax::{Ranged, TextRange, parse};
@@ -119,6 +120,11 @@ fn find(body: &[Stmt], at: leitmotiv_syntax::TextSize) -> Option<&ast::StmtFunct
 fn closed(body: &[Stmt], name: &str) -> Option<(Strings, TextRange)> {
     let mut so_far = Strings::new();
     for stmt in body {
+        // What is asked about after that is no more what was passed.
+        let is_chain = matches!(stmt, Stmt::If(block) if chain(block, name).is_some());
+        if !is_chain && binds(stmt, name) {
+            return None;
+        }
         match stmt {
             Stmt::If(block) => {
                 if let Some(strings) = asked(&block.test, name, CmpOp::NotIn)
@@ -153,6 +159,20 @@ fn closed(body: &[Stmt], name: &str) -> Option<(Strings, TextRange)> {
         }
     }
     None
+}
+
+/// Whether a statement gives a name another value.
+fn binds(stmt: &Stmt, name: &str) -> bool {
+    struct Bound<'a>(&'a str, bool);
+    impl Visitor<'_> for Bound<'_> {
+        fn visit_expr(&mut self, expr: &Expr) {
+            self.1 |= matches!(expr, Expr::Name(bound) if bound.id.as_str() == self.0 && bound.ctx.is_store());
+            visitor::walk_expr(self, expr);
+        }
+    }
+    let mut bound = Bound(name, false);
+    bound.visit_stmt(stmt);
+    bound.1
 }
 
 /// The strings that an `if` with its `elif`s asks about, where all ask about nothing else.
@@ -264,6 +284,8 @@ mod tests {
             strings("if tide == 'high':\n    return 1\nif tide.upper() == 'LOW':\n    return 2\nraise ValueError"),
             None
         );
+        assert_eq!(strings("tide = tide.lower()\nif tide not in ('high', 'low'):\n    raise ValueError(tide)"), None);
+        assert_eq!(strings("for tide in tide:\n    pass\nif tide not in ('high', 'low'):\n    raise ValueError"), None);
         assert_eq!(strings("if tide == 'high' and calm:\n    return 1\nelse:\n    raise ValueError"), None);
     }
 }

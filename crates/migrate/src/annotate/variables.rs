@@ -365,8 +365,7 @@ impl Names {
             });
             for name in names {
                 let bounds = bound.map_or(String::new(), |bound| format!(", bound={bound}"));
-                let statement = format!("{kind}(\"{name}\"{bounds})");
-                let statement = format!("{name} = {statement}");
+                let statement = format!("{name} = {kind}(\"{name}\"{bounds})");
                 let is_there = !has_parameters && text.lines().any(|line| line == statement);
                 if is_there || !is_used(&name) {
                     statements.extend((!is_there).then_some(statement));

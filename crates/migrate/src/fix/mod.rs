@@ -36,7 +36,7 @@ pub struct Fix {
     pub rule: &'static str,
     /// The file that the finding stands in, as it is shown.
     pub path: String,
-    /// Its line, from 1, before anything is written.
+    /// Its line, from 1; of what another fix has uncovered, with that one written.
     pub line: usize,
     /// What is done, in words.
     pub words: String,
@@ -62,17 +62,6 @@ pub struct Fixed {
     pub rest: usize,
 }
 
-/// The rules whose findings may have a fix.
-pub const RULES: [&str; 7] = [
-    "call.argument",
-    "name.undefined",
-    "none.argument",
-    "suppression.unused",
-    "value.assign",
-    "value.default",
-    "value.return",
-];
-
 /// One fix may uncover what another settles; so many rounds there are at most.
 const MOST_ROUNDS: usize = 4;
 
@@ -83,7 +72,7 @@ pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding]) -> Fixed 
     let asked: HashSet<(File, &'static str)> = open.iter().map(|finding| (finding.file, finding.rule)).collect();
     let mut fixed = Fixed::default();
     let mut seen: BTreeSet<Told> = BTreeSet::new();
-    let mut texts: BTreeMap<PathBuf, Change> = BTreeMap::new();
+    let mut kept: BTreeMap<PathBuf, Change> = BTreeMap::new();
     let before = tally(db, &check(db, files));
     let mut tried = Tried { trial: Trial::new(db), files, before, told: BTreeMap::new() };
     for round in 0..MOST_ROUNDS {
@@ -109,7 +98,7 @@ pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding]) -> Fixed 
         }
         for change in tried.keep(&held) {
             let Change { path, shown, before, after } = change;
-            let known = texts.entry(path.clone());
+            let known = kept.entry(path.clone());
             known.and_modify(|known| known.after.clone_from(&after)).or_insert(Change { path, shown, before, after });
         }
         fixed.done.extend(held);
@@ -121,7 +110,7 @@ pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding]) -> Fixed 
             |finding: &&Finding| asked.contains(&(finding.file, finding.rule)) && !seen.contains(&told(db, finding));
         open = found.filter(is_new).cloned().collect();
     }
-    fixed.changes = texts.into_values().collect();
+    fixed.changes = kept.into_values().collect();
     fixed.changes.sort_by(|one, other| one.shown.cmp(&other.shown));
     fixed
 }
@@ -186,8 +175,7 @@ impl Tried<'_, '_> {
     fn stands_against(&mut self, fixes: &[Fix]) -> Option<String> {
         let Some(changes) = self.changes(fixes) else { return Some("it cannot be written safely".to_owned()) };
         let db = self.trial.db();
-        let written: Vec<(File, Arc<str>)> =
-            changes.iter().map(|change| (db.source(&change.path), Arc::from(change.after.as_str()))).collect();
+        let written = texts(db, &changes);
         let originals: Vec<(File, Arc<str>)> = written.iter().map(|(file, _)| (*file, file.text(db).clone())).collect();
         self.trial.write(written);
         let db = self.trial.db();
@@ -212,9 +200,7 @@ impl Tried<'_, '_> {
     /// Leaves fixes written.
     fn keep(&mut self, fixes: &[Fix]) -> Vec<Change> {
         let changes = self.changes(fixes).unwrap_or_default();
-        let db = self.trial.db();
-        let written: Vec<(File, Arc<str>)> =
-            changes.iter().map(|change| (db.source(&change.path), Arc::from(change.after.as_str()))).collect();
+        let written = texts(self.trial.db(), &changes);
         self.trial.write(written);
         changes
     }
@@ -234,6 +220,11 @@ impl Tried<'_, '_> {
         }
         by_file.into_values().map(|(file, own)| change(db, file, &own)).collect()
     }
+}
+
+/// Files with the texts that changes give them.
+fn texts(db: &Database, changes: &[Change]) -> Vec<(File, Arc<str>)> {
+    changes.iter().map(|change| (db.source(&change.path), Arc::from(change.after.as_str()))).collect()
 }
 
 fn change(db: &Database, file: File, fixes: &[&Fix]) -> Option<Change> {

@@ -25,7 +25,7 @@ def sail(context, port, berth, tide, calm, verbose, stops, side, dry, vessel, ot
     pass
 
 
-def load(cars, lanes, deck, weights, log, number):  #= cars: int fair declarations; lanes: str | None low declarations; deck: bool fair declarations; weights: list[float] fair declarations; log: pathlib.Path fair declarations; number: int fair declarations
+def load(cars, lanes, deck, weights, log, number):  #= cars: int fair calls; lanes: str | None low calls; deck: bool fair calls; weights: list[float] fair calls; log: pathlib.Path fair calls; number: int fair calls
     pass
 
 

@@ -66,7 +66,7 @@ fn option(db: &Database, known: &Known, file: File, passed: &Passed) -> Option<E
     }
     let name = options::read(&file.text(db)[usize::from(passed.range.start())..usize::from(passed.range.end())])?;
     let (ty, range) = *known.options(db, file).get(name)?;
-    let (source, strength) = (Source::Declarations, Strength::Medium);
+    let (source, strength) = (Source::Calls, Strength::Medium);
     let why = Why::Said(format!("an option declares `{name}`, which is passed"));
     Some(Evidence { source, ty, strength, file, range, why, passed_on: false })
 }

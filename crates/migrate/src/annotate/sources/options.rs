@@ -34,7 +34,8 @@ pub(crate) fn parameter(db: &Database, parameter: Parameter) -> Option<Evidence>
             return None;
         }
         let option = Declared::read(db, index, args)?;
-        if option.kept_as() != name {
+        // Decorators make names of parameters, which are in small letters.
+        if option.kept_as().to_lowercase() != name {
             return None;
         }
         let ty = option.passed(&mut infer, called == "argument")?;
@@ -109,7 +110,7 @@ impl<'a> Declared<'a> {
         let name = self.names.iter().find(plain).or(long).or(self.names.first()).map_or("", String::as_str);
         let name = self.text("dest").unwrap_or(name);
         // `--late/--on-time` is one flag.
-        name.split('/').next().unwrap_or(name).trim_start_matches('-').replace('-', "_").to_lowercase()
+        name.split('/').next().unwrap_or(name).trim_start_matches('-').replace('-', "_")
     }
 
     fn built_in(&self, name: Name) -> Type {
