@@ -4,6 +4,7 @@
 
 mod asserts;
 mod attack;
+mod causes;
 mod corpus;
 mod edits;
 mod library;
@@ -17,6 +18,12 @@ mod stubs;
 mod verify;
 
 use std::process::ExitCode;
+
+/// Runs something in threads with stacks for inference, as the program itself has them.
+fn in_pool(work: impl FnOnce() -> Result<(), String> + Send) -> Result<(), String> {
+    let pool = rayon::ThreadPoolBuilder::new().stack_size(256 << 20).build().map_err(|error| error.to_string())?;
+    pool.install(work)
+}
 
 fn main() -> ExitCode {
     let arguments: Vec<String> = std::env::args().skip(1).collect();
@@ -37,6 +44,7 @@ fn main() -> ExitCode {
         ["fuzz", seed] => edits::fuzz(Some(seed)),
         ["recover", words @ ..] => recover::run(words),
         ["attack", words @ ..] => attack::run(words),
+        ["causes", words @ ..] => causes::run(words),
         ["stubs"] => stubs::run(),
         ["library-verify", interpreters @ ..] => verify::run(interpreters),
         _ => {
@@ -58,6 +66,7 @@ fn main() -> ExitCode {
                 "cargo xtask recover [--low] [--unproved] [--weights] [--show] [--keep FOLDER] [--environment FOLDER] [FOLDER…]"
             );
             eprintln!("    annotations taken off annotated packages, and written back");
+            eprintln!("{}   the change that would settle each of 100 causes, made on trial", causes::USAGE);
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             eprintln!("cargo xtask profile FOLDER   where the time of a check goes");
             eprintln!("cargo xtask edits [SEED]   random edits of the corpora: told of them, or from nothing");

@@ -169,9 +169,9 @@ pub fn brief(entry: &Entry, width: usize) -> String {
         };
         let _ = writeln!(out, "{}", fold(&format!("{from}: {}{on_the_way}", first.text), width, "  ○ ", "    "));
     }
-    if let Some(remedy) = entry.remedies.first() {
-        let price = if remedy.price == "nothing" { String::new() } else { format!(" (price: {})", remedy.price) };
-        let _ = writeln!(out, "{}", fold(&format!("{}{price}", remedy.title), width, "  way out: ", "    "));
+    if let Some(way) = entry.ways.first() {
+        let price = if way.price == "nothing" { String::new() } else { format!(" (price: {})", way.price) };
+        let _ = writeln!(out, "{}", fold(&format!("{}{price}", way.title), width, "  way out: ", "    "));
     }
     out
 }

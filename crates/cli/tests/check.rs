@@ -17,14 +17,14 @@ ferry.py:7:7  warning  none.member
   `find([], 'x')` may be None here (`str | None`), and None has no attribute
   `lower`
   ○ line 4: `find` returns None here
-  way out: give a default where the None comes from (price: the default must
-    make sense to everyone who sees it)
+  way out: check `found` for None first: `raise ValueError(\"nothing found\")`
+    (price: one branch more; callers get an exception that says why)
 
 ferry.py:8:7  error  call.missing
     print(find([]))
   the call of `find` leaves out the argument `name`
   ○ line 1: `name` needed here
-  way out: give `name`
+  way out: give `name` (price: one place changes)
 ";
     assert!(run.out.starts_with(expected), "{}", run.out);
     assert!(

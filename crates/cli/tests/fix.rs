@@ -80,8 +80,7 @@ fn what_changes_nothing_at_run_time_is_written_and_proved() {
     assert_eq!(folder.read("ferry.py"), MODULE, "nothing is written unasked");
     let listed = folder.run(&["fix", "--list"]).out;
     // What would bring another finding is left out, and says which.
-    let left_out =
-        "ferry.py:7  value.return\n  `str` becomes `str | None`\n  left out: ferry.py:30 `moor(3)` may be None here";
+    let left_out = "ferry.py:7  value.return\n  declare `str | None` in place of `str` (line 4)\n  left out: ferry.py:30 `moor(3)` may be None here";
     assert!(listed.contains(left_out), "{listed}");
     let written = folder.run(&["fix", "--write", "--dirty"]);
     assert_eq!(written.status, 0, "{}", written.err);

@@ -6,6 +6,8 @@
 //! - [`ledger`]: holds and debts
 //! - [`survey`]: taking stock
 //! - [`annotate`]: annotations from evidence
+//! - [`ways`]: ways out of findings, as they would be written, with their price
+//! - [`causes`]: what findings and unknown values have in common, and what changing that does
 //! - [`fix`]: ways out that cannot change what the program does, made and proved
 //! - [`docstrings`]: types that docstrings name, as evidence
 //! - [`stub`]: stubs from source and from running modules, kept and verified
@@ -22,6 +24,7 @@
 //! The entry is [`session::Session::open`].
 
 pub mod annotate;
+pub mod causes;
 pub mod change;
 pub mod clean;
 pub mod diff;
@@ -37,3 +40,4 @@ pub mod stub;
 pub mod survey;
 pub mod tighten;
 pub mod trial;
+pub mod ways;

@@ -4,10 +4,11 @@
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::findings::source;
-use leitmotiv_engine::rules::Remedy;
 use leitmotiv_migrate::session::{Report, Reported};
+use leitmotiv_migrate::ways::{Way, Ways};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
+use leitmotiv_syntax::edits::Edit;
 use leitmotiv_syntax::positions::Position;
 
 use crate::place;
@@ -80,8 +81,8 @@ pub struct Entry {
     pub cause: Cause,
     /// The way of the type, oldest first.
     pub steps: Vec<Step>,
-    /// Ways out.
-    pub remedies: Vec<Remedy>,
+    /// Ways out: first what settles most and costs least.
+    pub ways: Vec<WayOut>,
     /// The package at its root: one that is missing, or that says nothing of its types.
     pub package: Option<String>,
     /// The line of code that it begins in, and where in it, in code points from 0; of a long line, the part around it.
@@ -97,6 +98,23 @@ pub struct Cause {
     pub text: String,
 }
 
+/// One way out of a finding.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct WayOut {
+    /// Its name.
+    pub id: &'static str,
+    /// What to do.
+    pub title: String,
+    /// What it costs.
+    pub price: String,
+    /// Whether it cannot change what the program does.
+    pub safe: bool,
+    /// How many findings have the cause that it changes; 1 where it settles the finding alone.
+    pub settles: usize,
+    /// What would be written: what stands in the place becomes the text. Empty where that cannot be told.
+    pub edits: Vec<(Place, String)>,
+}
+
 /// One place on a type's way.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Step {
@@ -108,6 +126,8 @@ pub struct Step {
     pub text: String,
     /// The code there, on one line.
     pub code: String,
+    /// Whether it tells what is asked for, and not how what is given came to be.
+    pub asks: bool,
 }
 
 impl Document {
@@ -115,8 +135,9 @@ impl Document {
     #[must_use]
     pub fn new(db: &Database, report: &Report, with_owed: bool) -> Document {
         let shown = report.findings.iter().filter(|reported| with_owed || !reported.owed);
+        let mut ways = Ways::new(db, shown.clone().map(|reported| &reported.finding));
         Document {
-            entries: shown.map(|reported| Entry::new(db, reported)).collect(),
+            entries: shown.map(|reported| Entry::new(db, reported, &mut ways)).collect(),
             summary: Summary {
                 files: report.files.len(),
                 lines: report.lines,
@@ -132,7 +153,7 @@ impl Document {
 impl Entry {
     /// A finding with all that is shown of it.
     #[must_use]
-    pub fn new(db: &Database, reported: &Reported) -> Entry {
+    pub fn new(db: &Database, reported: &Reported, ways: &mut Ways<'_>) -> Entry {
         let finding = &reported.finding;
         let (file, range) = finding.cause(db);
         let (line, from, _) = place::line(db, finding.file, finding.range);
@@ -152,10 +173,11 @@ impl Entry {
                 .map(|step| {
                     let code = source::line_of(db, step.file, step.range);
                     let code = if code.is_empty() { source::excerpt(db, step.file, step.range) } else { code };
-                    Step { kind: step.kind, place: at(db, step.file, step.range), text: step.text.clone(), code }
+                    let place = at(db, step.file, step.range);
+                    Step { kind: step.kind, place, text: step.text.clone(), code, asks: step.asks }
                 })
                 .collect(),
-            remedies: finding.remedies.clone(),
+            ways: ways.of(finding).into_iter().map(|way| WayOut::new(db, way)).collect(),
             package: finding.package.clone(),
             code: (line, from),
         }
@@ -168,6 +190,21 @@ impl Entry {
         start.line <= line
             && line <= end.line
             && column.is_none_or(|column| start.line < line || (start.column <= column && column <= end.column))
+    }
+}
+
+impl WayOut {
+    fn new(db: &Database, way: Way) -> WayOut {
+        let edits = way.written(db).unwrap_or_default();
+        let shown = |(file, edit): (File, Edit)| (at(db, file, TextRange::new(edit.start, edit.end)), edit.text);
+        WayOut {
+            id: way.id,
+            safe: way.safe,
+            settles: way.settles,
+            edits: edits.into_iter().map(shown).collect(),
+            title: way.title,
+            price: way.price,
+        }
     }
 }
 

@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 
 use leitmotiv_engine::rules;
+use leitmotiv_migrate::causes::{Cause, Outcome};
 
 use crate::document::Entry;
 
@@ -40,6 +41,43 @@ pub struct Group {
     pub text: String,
     /// The findings, by their places in what was grouped.
     pub findings: Vec<usize>,
+    /// Of causes, what else is known of them.
+    pub cause: Option<OfCause>,
+}
+
+/// What is known of a cause beside its findings.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct OfCause {
+    /// How many expressions are unknown because of it.
+    pub unknown: usize,
+    /// In how many files its findings and unknown values stand.
+    pub files: usize,
+    /// What would settle it, in a few words.
+    pub change: String,
+    /// What came of that change on trial, if it was tried.
+    pub tried: Option<Outcome>,
+    /// Whether something stood in for what only a person can write.
+    pub stands_in: bool,
+}
+
+/// Causes as groups, with what came of their changes where these were tried.
+#[must_use]
+pub fn of_causes(causes: Vec<Cause>, tried: Vec<Option<Outcome>>) -> Vec<Group> {
+    let tried = tried.into_iter().chain(std::iter::repeat(None));
+    let group = |(cause, tried): (Cause, Option<Outcome>)| Group {
+        key: cause.key,
+        subject: Some(cause.subject),
+        text: cause.text,
+        findings: cause.findings,
+        cause: Some(OfCause {
+            unknown: cause.unknown,
+            files: cause.files,
+            change: cause.change,
+            tried,
+            stands_in: cause.stands_in,
+        }),
+    };
+    causes.into_iter().zip(tried).map(group).collect()
 }
 
 /// Groups of findings, biggest first, then by key.
@@ -85,7 +123,7 @@ pub fn groups(entries: &[Entry], by: By) -> Vec<Group> {
                 }
                 By::Cause => (Some(key.clone()), first.cause.text.clone()),
             };
-            Group { key, subject, text, findings: members }
+            Group { key, subject, text, findings: members, cause: None }
         })
         .collect();
     groups.sort_by(|one, other| other.findings.len().cmp(&one.findings.len()).then_with(|| one.key.cmp(&other.key)));

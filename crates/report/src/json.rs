@@ -4,30 +4,55 @@ use leitmotiv_project::settings::Severity;
 use serde::Serialize;
 
 use crate::document::{Document, Entry, Place};
-use crate::groups::{By, groups};
+use crate::groups::{self, By};
 
 #[derive(Serialize)]
 struct Findings<'a> {
     schema: &'static str,
     findings: Vec<Finding<'a>>,
     #[serde(skip_serializing_if = "Option::is_none")]
-    groups: Option<Groups>,
+    groups: Option<Groups<'a>>,
     summary: Summary,
 }
 
 #[derive(Serialize)]
-struct Groups {
+struct Groups<'a> {
     by: &'static str,
-    groups: Vec<Group>,
+    groups: Vec<Group<'a>>,
 }
 
 #[derive(Serialize)]
-struct Group {
-    key: String,
-    explain: Option<String>,
-    text: String,
+struct Group<'a> {
+    key: &'a str,
+    explain: Option<&'a str>,
+    text: &'a str,
     /// Numbers of findings, from 0.
-    findings: Vec<usize>,
+    findings: &'a [usize],
+    #[serde(flatten)]
+    of_cause: Option<OfCause<'a>>,
+}
+
+#[derive(Serialize)]
+struct OfCause<'a> {
+    unknown: usize,
+    files: usize,
+    change: &'a str,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    tried: Option<Tried<'a>>,
+}
+
+#[derive(Serialize)]
+struct Tried<'a> {
+    went: usize,
+    others: usize,
+    came: Vec<Came<'a>>,
+    stands_in: bool,
+}
+
+#[derive(Serialize)]
+struct Came<'a> {
+    place: &'a str,
+    message: &'a str,
 }
 
 #[derive(Serialize)]
@@ -69,6 +94,9 @@ struct Evidence<'a> {
     path: &'a str,
     range: Range,
     text: &'a str,
+    /// Whether it tells what is asked for, and not how what is given came to be.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    asks: bool,
 }
 
 #[derive(Serialize)]
@@ -77,6 +105,18 @@ struct Remedy<'a> {
     title: &'a str,
     price: &'a str,
     safe: bool,
+    /// How many findings have the cause that it changes.
+    settles: usize,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    edits: Vec<Edit<'a>>,
+}
+
+/// What stands in a range becomes a text.
+#[derive(Serialize)]
+struct Edit<'a> {
+    path: &'a str,
+    range: Range,
+    text: &'a str,
 }
 
 #[derive(Serialize)]
@@ -89,16 +129,10 @@ struct Summary {
     owed: usize,
 }
 
-/// A document as JSON, ending in a line end; with `by`, groups of what is listed come along.
+/// A document as JSON, ending in a line end; groups of what is listed may come along.
 #[must_use]
-pub fn findings(document: &Document, by: Option<By>) -> String {
-    let groups = by.map(|by| Groups {
-        by: by.name(),
-        groups: groups(&document.entries, by)
-            .into_iter()
-            .map(|group| Group { key: group.key, explain: group.subject, text: group.text, findings: group.findings })
-            .collect(),
-    });
+pub fn findings(document: &Document, by: Option<(By, &[groups::Group])>) -> String {
+    let groups = by.map(|(by, groups)| Groups { by: by.name(), groups: groups.iter().map(group).collect() });
     let summary = &document.summary;
     let findings = Findings {
         schema: "leitmotiv.findings/1",
@@ -117,6 +151,26 @@ pub fn findings(document: &Document, by: Option<By>) -> String {
     let mut text = serde_json::to_string_pretty(&findings).unwrap_or_default();
     text.push('\n');
     text
+}
+
+fn group(group: &groups::Group) -> Group<'_> {
+    Group {
+        key: &group.key,
+        explain: group.subject.as_deref(),
+        text: &group.text,
+        findings: &group.findings,
+        of_cause: group.cause.as_ref().map(|cause| OfCause {
+            unknown: cause.unknown,
+            files: cause.files,
+            change: &cause.change,
+            tried: cause.tried.as_ref().map(|tried| Tried {
+                went: tried.went,
+                others: tried.others,
+                came: tried.came.iter().map(|(place, message)| Came { place, message }).collect(),
+                stands_in: cause.stands_in,
+            }),
+        }),
+    }
 }
 
 fn one(entry: &Entry) -> Finding<'_> {
@@ -138,12 +192,24 @@ fn one(entry: &Entry) -> Finding<'_> {
                 path: &step.place.path,
                 range: range(&step.place),
                 text: &step.text,
+                asks: step.asks,
             })
             .collect(),
         remedies: entry
-            .remedies
+            .ways
             .iter()
-            .map(|remedy| Remedy { id: remedy.id, title: &remedy.title, price: remedy.price, safe: remedy.safe })
+            .map(|way| Remedy {
+                id: way.id,
+                title: &way.title,
+                price: &way.price,
+                safe: way.safe,
+                settles: way.settles,
+                edits: way
+                    .edits
+                    .iter()
+                    .map(|(place, text)| Edit { path: &place.path, range: range(place), text })
+                    .collect(),
+            })
             .collect(),
     }
 }

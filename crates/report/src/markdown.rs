@@ -49,14 +49,14 @@ fn one(entry: &Entry, out: &mut String) {
     if !line.trim().is_empty() {
         let _ = writeln!(out, "  {}", code(line.trim()));
     }
-    if let (Some(first), Some(remedy)) = (entry.steps.first(), entry.remedies.first()) {
+    if let (Some(first), Some(way)) = (entry.steps.first(), entry.ways.first()) {
         let from = code(&first.place.subject());
         let _ = writeln!(
             out,
             "  <details><summary>where it comes from, and a way out</summary>\n\n  from {from}: {}",
             text(&first.text)
         );
-        let _ = writeln!(out, "\n  {} (price: {})\n  </details>", text(&remedy.title), text(remedy.price));
+        let _ = writeln!(out, "\n  {} (price: {})\n  </details>", text(&way.title), text(&way.price));
     }
 }
 

@@ -7,7 +7,7 @@ use leitmotiv_engine::rules::{self, Rule};
 use leitmotiv_project::settings::Severity;
 use serde_json::{Map, Value, json};
 
-use crate::document::{Document, Entry, Place, Step};
+use crate::document::{Document, Entry, Place, Step, WayOut};
 
 /// The name of the folder that paths are relative to.
 const BASE: &str = "PROJECT";
@@ -95,7 +95,25 @@ fn result(entry: &Entry, used: &[&'static Rule], seen: &mut BTreeMap<String, usi
         let steps = entry.steps.iter().map(step).chain([here]);
         result.insert("codeFlows".into(), json!([{"threadFlows": [{"locations": steps.collect::<Vec<_>>()}]}]));
     }
+    let fixes: Vec<Value> = entry.ways.iter().filter(|way| !way.edits.is_empty()).map(fix).collect();
+    if !fixes.is_empty() {
+        result.insert("fixes".into(), json!(fixes));
+    }
     Value::Object(result)
+}
+
+/// A way out as its changes, file by file.
+fn fix(way: &WayOut) -> Value {
+    let mut files: BTreeMap<&str, Vec<Value>> = BTreeMap::new();
+    for (place, text) in &way.edits {
+        let replacement = json!({"deletedRegion": region(place), "insertedContent": {"text": text}});
+        files.entry(&place.path).or_default().push(replacement);
+    }
+    let changes: Vec<Value> = files
+        .into_iter()
+        .map(|(path, replacements)| json!({"artifactLocation": artifact(path), "replacements": replacements}))
+        .collect();
+    json!({"description": {"text": format!("{} (price: {})", way.title, way.price)}, "artifactChanges": changes})
 }
 
 fn step(step: &Step) -> Value {
@@ -110,18 +128,22 @@ fn with_message(place: &Place, text: &str) -> Value {
     location
 }
 
-/// A place; what is no file of the project's folder, as a bundled stub, has no base.
 fn location(place: &Place) -> Value {
-    let is_inside = !place.path.starts_with(['<', '/']) && !place.path.contains(':');
-    let artifact = match is_inside {
-        true => json!({"uri": encoded(&place.path), "uriBaseId": BASE}),
-        false => json!({"uri": encoded(&place.path)}),
-    };
+    json!({"physicalLocation": {"artifactLocation": artifact(&place.path), "region": region(place)}})
+}
+
+/// A file; what is none of the project's folder, as a bundled stub, has no base.
+fn artifact(path: &str) -> Value {
+    let is_inside = !path.starts_with(['<', '/']) && !path.contains(':');
+    match is_inside {
+        true => json!({"uri": encoded(path), "uriBaseId": BASE}),
+        false => json!({"uri": encoded(path)}),
+    }
+}
+
+fn region(place: &Place) -> Value {
     let (start, end) = (place.start, place.end);
-    json!({"physicalLocation": {
-        "artifactLocation": artifact,
-        "region": {"startLine": start.line, "startColumn": start.column, "endLine": end.line, "endColumn": end.column},
-    }})
+    json!({"startLine": start.line, "startColumn": start.column, "endLine": end.line, "endColumn": end.column})
 }
 
 /// A path as a relative reference (RFC 3986): all but unreserved characters and `/` by their bytes.

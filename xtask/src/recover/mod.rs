@@ -67,13 +67,9 @@ struct Outcome {
     lines: Vec<String>,
 }
 
-/// The stack of the threads that infer, as in the program itself.
-const STACK: usize = 256 << 20;
-
 /// Runs over folders with unpacked source distributions, given behind the options; without any over those that [`packages`] names.
 pub fn run(words: &[&str]) -> Result<(), String> {
-    let pool = rayon::ThreadPoolBuilder::new().stack_size(STACK).build().map_err(|error| error.to_string())?;
-    pool.install(|| in_pool(words))
+    crate::in_pool(|| in_pool(words))
 }
 
 fn in_pool(words: &[&str]) -> Result<(), String> {

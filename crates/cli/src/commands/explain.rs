@@ -104,9 +104,9 @@ fn story(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
                 let _ = writeln!(out, "{}", look::fold(rule.page.at_run_time, width, "  ", "  "));
             }
             let _ = writeln!(out, "\n{}", look::heading("Ways out and their price"));
-            for remedy in &entry.remedies {
-                let _ = writeln!(out, "{}", look::fold(&remedy.title, width, "  - ", "    "));
-                let _ = writeln!(out, "{}", look::fold(&format!("price: {}", remedy.price), width, "    ", "    "));
+            for way in &entry.ways {
+                let _ = writeln!(out, "{}", look::fold(&way.title, width, "  - ", "    "));
+                let _ = writeln!(out, "{}", look::fold(&format!("price: {}", way.price), width, "    ", "    "));
             }
             let allow = format!("suppress it on the line: # leitmotiv: allow({}) and the reason", rule.slug);
             let _ = writeln!(out, "{}", look::fold(&allow, width, "  - ", "    "));

@@ -32,6 +32,10 @@ pub struct Fixes {
     /// Only findings of these rules or families, as in `value.default` or `none.*`.
     #[arg(long, value_name = "RULES", value_delimiter = ',')]
     pub rule: Vec<String>,
+    /// Take this way out wherever it can be written, as `check` or `assert`, in place of those that cannot change what the program does. You
+    /// answer for what the program does then; `leitmotiv explain FILE:LINE` lists the ways out of a finding by name.
+    #[arg(long, value_name = "ID", conflicts_with = "undo")]
+    pub way: Option<String>,
     /// List the fixes, and what was left out, in place of a diff.
     #[arg(long, conflicts_with_all = ["write", "undo"])]
     pub list: bool,
@@ -51,6 +55,11 @@ pub fn run(context: &Context, command: &Fixes) -> Result<ExitCode, Failure> {
     if let Some(unknown) = command.rule.iter().find(|rule| !rules::exists(rule)) {
         return Err(Failure::unusable(format!("there is no rule or family `{unknown}`; docs/rules.md lists them")));
     }
+    if let Some(way) = command.way.as_deref().filter(|way| !rules::has_way(way)) {
+        return Err(Failure::unusable(format!(
+            "no rule has a way out `{way}`; `leitmotiv explain FILE:LINE` lists those of a finding"
+        )));
+    }
     let mut session = context.session_with_ledger()?;
     let report = session.check(&context.paths(&command.paths), &Asked::default())?;
     let is_asked = |rule: &str| command.rule.is_empty() || command.rule.iter().any(|asked| rules::fits(asked, rule));
@@ -65,7 +74,7 @@ pub fn run(context: &Context, command: &Fixes) -> Result<ExitCode, Failure> {
     all.extend(report.files.iter().copied());
     all.sort_by_key(|file| file.path(&session.db));
     all.dedup();
-    let fixed = fix::fixed(&mut session.db, &all, &findings.iter().collect::<Vec<_>>());
+    let fixed = fix::fixed(&mut session.db, &all, &findings.iter().collect::<Vec<_>>(), command.way.as_deref());
     let said = said(&fixed);
     let words = command.words();
     if fixed.done.is_empty() {
@@ -140,6 +149,9 @@ impl Fixes {
         }
         if !self.rule.is_empty() {
             let _ = write!(words, " --rule {}", super::argument(&self.rule.join(",")));
+        }
+        if let Some(way) = &self.way {
+            let _ = write!(words, " --way {}", super::argument(way));
         }
         words
     }

@@ -27,13 +27,27 @@ pub struct Evidence {
     pub range: TextRange,
     /// A few words.
     pub text: String,
+    /// Whether it tells what is asked for, and not how what is given came to be.
+    pub asks: bool,
 }
 
 impl Evidence {
     /// A place with its words.
     #[must_use]
     pub fn new(kind: &'static str, file: File, range: TextRange, text: String) -> Evidence {
-        Evidence { kind, file, range, text }
+        Evidence { kind, file, range, text, asks: false }
+    }
+
+    /// A place that asks for something, with its words.
+    #[must_use]
+    pub fn asking(file: File, range: TextRange, text: String) -> Evidence {
+        Evidence { kind: "declared", file, range, text, asks: true }
+    }
+
+    /// Where it is.
+    #[must_use]
+    pub fn place(&self) -> (File, TextRange) {
+        (self.file, self.range)
     }
 }
 

@@ -1,5 +1,6 @@
 //! From problems to findings.
 //!
+//! - [`act`]: what ways out change, as plain data
 //! - [`finding`]: findings as they are told
 //! - [`fold`]: imports that fail for one missing package, told once
 //! - [`evidence`]: the way a type took, computed when asked
@@ -7,6 +8,7 @@
 //! - [`suppress`]: what comments hide
 //! - [`fingerprint`]: short marks that tell pieces of code apart
 
+pub mod act;
 pub mod evidence;
 pub mod finding;
 pub mod fingerprint;

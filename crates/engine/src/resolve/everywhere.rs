@@ -104,6 +104,12 @@ fn called_in(db: &dyn Db, file: File) -> Box<[Name]> {
     sorted(called.collect())
 }
 
+/// The project's files in which something of that name is called.
+pub fn calls_by_name(db: &dyn Db, name: Name) -> Vec<File> {
+    let has = |file: &&File| called_in(db, **file).binary_search(&name).is_ok();
+    project_files(db).iter().filter(has).copied().collect()
+}
+
 fn sorted(names: FxHashSet<Name>) -> Box<[Name]> {
     let mut names: Vec<Name> = names.into_iter().collect();
     names.sort_unstable();

@@ -6,7 +6,7 @@
 //! - [`symbols`]: what the names of a module mean
 //! - [`standard`]: classes of the standard library by name
 
-mod everywhere;
+pub(crate) mod everywhere;
 mod imports;
 mod layout;
 mod standard;

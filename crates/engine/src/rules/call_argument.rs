@@ -18,7 +18,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "convert",
                 title: "convert or correct the value before the call",
-                price: "nothing",
+                price: "one place changes",
                 example: "def assign(vessel: str, berth: int) -> str:\n    return f\"{vessel}: {berth + 1}\"\n\nassign(\"Gannet\", int(\"3\"))\n",
             },
             Way {

@@ -16,7 +16,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "rename",
                 title: "correct the keyword",
-                price: "nothing",
+                price: "one place changes",
                 example: "def assign(vessel):\n    return vessel\n\nassign(vessel=\"Gannet\")\n",
             },
             Way {
@@ -34,6 +34,7 @@ pub static RULE: Rule = Rule {
         if let Some(near) = near {
             message.push_str(&format!(" (is `{near}` meant?)"));
             worded.remedies[0].title = format!("write `{near}=`");
+            worded.remedies[0].price = "nothing";
         }
         worded.message = message;
         worded.evidence.extend(parameters(context, callee));

@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "give",
                 title: "give the argument",
-                price: "nothing",
+                price: "one place changes",
                 example: "def assign(vessel, berth):\n    return f\"{vessel} to {berth}\"\n\nassign(\"Gannet\", 3)\n",
             },
             Way {

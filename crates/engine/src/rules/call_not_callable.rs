@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "drop",
                 title: "leave out the parentheses",
-                price: "nothing",
+                price: "one place changes",
                 example: "capacity = 40\ncapacity\n",
             },
             Way {

@@ -18,7 +18,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "convert",
                 title: "give what one of the signatures takes",
-                price: "nothing",
+                price: "one place changes",
                 example: "from typing import overload\n\n@overload\ndef berth_of(vessel: str) -> int: ...\n@overload\ndef berth_of(vessel: int, tide: int) -> str: ...\ndef berth_of(vessel, tide=0):\n    return vessel\n\nberth_of(2, 5)\n",
             },
             Way {

@@ -14,7 +14,7 @@ pub static RULE: Rule = Rule {
         ways: &[Way {
             id: "drop",
             title: "leave one of the two out",
-            price: "nothing",
+            price: "one place changes",
             example: "def assign(berth, vessel):\n    return berth, vessel\n\nassign(3, vessel=\"Tern\")\n",
         }],
     },

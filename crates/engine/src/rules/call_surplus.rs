@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "leave-out",
                 title: "leave the argument out",
-                price: "nothing",
+                price: "one place changes",
                 example: "def assign(vessel):\n    return vessel\n\nassign(\"Gannet\")\n",
             },
             Way {

@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "subclass",
                 title: "make an object of a subclass that has the methods",
-                price: "nothing",
+                price: "one place changes",
                 example: "from abc import ABC, abstractmethod\n\nclass Vessel(ABC):\n    @abstractmethod\n    def load(self) -> int: ...\n\nclass Barge(Vessel):\n    def load(self) -> int:\n        return 3\n\nBarge()\n",
             },
             Way {

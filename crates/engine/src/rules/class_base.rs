@@ -14,7 +14,7 @@ pub static RULE: Rule = Rule {
         ways: &[Way {
             id: "remove",
             title: "take it out of the bases, or put the class there that is meant",
-            price: "nothing",
+            price: "one place changes",
             example: "class Route(int):\n    pass\n",
         }],
     },

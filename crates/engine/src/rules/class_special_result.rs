@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "give",
                 title: "give what is asked for",
-                price: "nothing",
+                price: "one place changes",
                 example: "class Vessel:\n    def __str__(self):\n        return \"Gannet\"\n",
             },
             Way {

@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "branch",
                 title: "add a branch for each member that is left out",
-                price: "nothing",
+                price: "one place changes",
                 example: "from enum import Enum\n\nclass Sea(Enum):\n    CALM = 1\n    ROUGH = 2\n    STORM = 3\n\ndef advice(sea: Sea) -> str:\n    text = \"\"\n    if sea is Sea.CALM:\n        text = \"sail\"\n    elif sea is Sea.ROUGH:\n        text = \"wait\"\n    elif sea is Sea.STORM:\n        text = \"stay\"\n    return text\n",
             },
             Way {

@@ -41,7 +41,7 @@ pub static RULE: Rule = Rule {
         if let Some(returns) = context.infer.index.functions[*function].returns {
             let range = context.infer.index.spans[returns];
             let text = format!("declared to return {}", context.quoted(*declared));
-            worded.evidence.push(crate::findings::evidence::Evidence::new("declared", context.infer.file, range, text));
+            worded.evidence.push(crate::findings::evidence::Evidence::asking(context.infer.file, range, text));
         }
         Some(worded)
     },

@@ -14,7 +14,7 @@ pub static RULE: Rule = Rule {
         at_run_time: "ModuleNotFoundError or ImportError when the line runs, unless the module is made or found in some \
                       other way by then.",
         ways: &[
-            Way { id: "spell", title: "correct the name", price: "nothing", example: "import json\n" },
+            Way { id: "spell", title: "correct the name", price: "one place changes", example: "import json\n" },
             Way {
                 id: "environment",
                 title: "point `interpreter` at the environment that has the package, or install it there",
@@ -46,6 +46,7 @@ pub static RULE: Rule = Rule {
         if let Some(near) = near {
             worded.message.push_str(&format!(" (is `{near}` meant?)"));
             worded.remedies[0].title = format!("write `{near}`");
+            worded.remedies[0].price = "nothing";
         } else if let ProblemKind::ImportUnresolved { module, .. } = &problem.kind {
             // A name like no other that is there is mostly that of a package which is not installed.
             let package = names.text(*module).split('.').next().unwrap_or_default();

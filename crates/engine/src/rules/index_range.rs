@@ -14,7 +14,7 @@ pub static RULE: Rule = Rule {
         ways: &[Way {
             id: "correct",
             title: "correct the number or the key",
-            price: "nothing",
+            price: "one place changes",
             example: "leg = (\"Skua\", \"Tern\")\nleg[1]\n",
         }],
     },

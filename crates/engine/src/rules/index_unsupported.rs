@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "attribute",
                 title: "read an attribute instead",
-                price: "nothing",
+                price: "one place changes",
                 example: "class Vessel:\n    name = \"Tern\"\n\nVessel().name\n",
             },
             Way {
@@ -27,7 +27,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "key",
                 title: "convert or correct the key",
-                price: "nothing",
+                price: "one place changes",
                 example: "fares: dict[str, int] = {\"1\": 4}\nfares[str(1)]\n",
             },
         ],

@@ -17,7 +17,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "spell",
                 title: "correct the name",
-                price: "nothing",
+                price: "one place changes",
                 example: "class Vessel:\n    def __init__(self, name):\n        self.name = name\n\nprint(Vessel(\"Gannet\").name)\n",
             },
             Way {
@@ -48,6 +48,7 @@ pub static RULE: Rule = Rule {
         if let Some(near) = near {
             worded.message.push_str(&format!(" (is `{near}` meant?)"));
             worded.remedies[0].title = format!("write `{near}`");
+            worded.remedies[0].price = "nothing";
         }
         if matches!(object, Type::Module(_)) {
             worded.remedies.truncate(1);

@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "rename",
                 title: "write the attribute that is meant",
-                price: "nothing",
+                price: "one place changes",
                 example: "class Vessel:\n    def __init__(self, name: str) -> None:\n        self.name = name\n\ndef rename(vessel: Vessel) -> None:\n    vessel.name = \"Tern\"\n",
             },
             Way {
@@ -34,6 +34,7 @@ pub static RULE: Rule = Rule {
         if let Some(near) = near {
             message.push_str(&format!(" (is `{near}` meant?)"));
             worded.remedies[0].title = format!("write `{near}`");
+            worded.remedies[0].price = "nothing";
         } else {
             worded.remedies.remove(0);
         }

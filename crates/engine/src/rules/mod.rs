@@ -3,6 +3,7 @@
 //! One file a rule: its page, its wording, its evidence, its remedies. [`ALL`] is the one list; tests hold it against the
 //! folder, the pages against the engine, and every kind of problem against the rules that word it.
 
+mod acts;
 mod annotation_form;
 mod annotation_invalid;
 mod annotation_missing;
@@ -92,6 +93,7 @@ use leitmotiv_syntax::TextRange;
 
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::findings::act::Act;
 use crate::findings::evidence::Evidence;
 use crate::infer::Infer;
 use crate::infer::typed_dict_displays::ItemFlaw;
@@ -162,6 +164,8 @@ pub struct Remedy {
     pub price: &'static str,
     /// Whether the tool may apply it by itself.
     pub safe: bool,
+    /// What it changes, where that can be told.
+    pub act: Option<Act>,
 }
 
 /// All rules, sorted by slug.
@@ -305,6 +309,12 @@ fn capital(text: &str) -> String {
     letters.next().map_or(String::new(), |first| first.to_uppercase().chain(letters).collect())
 }
 
+/// Whether some rule has a way out of that name.
+#[must_use]
+pub fn has_way(id: &str) -> bool {
+    ALL.iter().flat_map(|rule| rule.page.ways).any(|way| way.id == id)
+}
+
 /// Whether a pattern as in configuration (`call.argument`, `call.*`) names a rule or family that exists.
 #[must_use]
 pub fn exists(pattern: &str) -> bool {
@@ -328,6 +338,7 @@ pub fn word(context: &mut Context<'_, '_>, problem: &Problem) -> Option<(&'stati
     let rule = rule_of(&problem.kind);
     let mut worded = (rule.word)(context, problem)?;
     context.sensible_ways(&problem.kind, &mut worded);
+    context.acts(problem, &mut worded);
     Some((rule, worded))
 }
 
@@ -434,7 +445,7 @@ impl<'db> Context<'_, 'db> {
     /// A place as evidence of what it says.
     #[must_use]
     pub fn said_at(&self, site: Site, text: String) -> Evidence {
-        Evidence::new("declared", site.file, site.range(self.db()), text)
+        Evidence::asking(site.file, site.range(self.db()), text)
     }
 
     /// A place's text, folded to one line and cut where it is long.
@@ -474,7 +485,7 @@ impl<'db> Context<'_, 'db> {
     #[must_use]
     pub fn declared_result(&self, function: leitmotiv_index::tree::FunctionId, text: String) -> Option<Evidence> {
         let returns = self.infer.index.functions[function].returns?;
-        Some(Evidence::new("declared", self.infer.file, self.infer.index.spans[returns], text))
+        Some(Evidence::asking(self.infer.file, self.infer.index.spans[returns], text))
     }
 
     /// Words for the use of something that may be None; `verb` says what None cannot do, as in "cannot be called".
@@ -490,8 +501,18 @@ impl<'db> Context<'_, 'db> {
         let mut worded = Worded::plain(message, ways);
         worded.evidence =
             crate::findings::evidence::of(self.infer, holder, &mut |infer, ty| infer.holds_part(ty, Type::None));
-        if let Some(check) = worded.remedies.iter_mut().find(|remedy| remedy.id == "check") {
-            check.title = format!("check {named} for None before use");
+        let range = self.infer.index.spans[holder];
+        let rest = crate::types::union::without(self.db().store(), object, Type::None);
+        for remedy in &mut worded.remedies {
+            match remedy.id {
+                "check" => {
+                    remedy.title = format!("check {named} for None before use");
+                    remedy.act = Some(Act::Check(range));
+                }
+                "assert" => remedy.act = Some(Act::Assert(range)),
+                "default" => remedy.act = Some(Act::Origin(range, rest)),
+                _ => {}
+            }
         }
         worded
     }
@@ -517,13 +538,13 @@ impl Way {
     /// The way as a remedy of one finding, in the page's general words.
     #[must_use]
     pub fn remedy(&self) -> Remedy {
-        Remedy { id: self.id, title: self.title.to_owned(), price: self.price, safe: false }
+        Remedy { id: self.id, title: self.title.to_owned(), price: self.price, safe: false, act: None }
     }
 
     /// The way as a remedy in words for one finding.
     #[must_use]
     pub fn remedy_as(&self, title: String) -> Remedy {
-        Remedy { id: self.id, title, price: self.price, safe: false }
+        Remedy { id: self.id, title, price: self.price, safe: false, act: None }
     }
 }
 

@@ -14,7 +14,7 @@ pub static RULE: Rule = Rule {
         ways: &[Way {
             id: "order",
             title: "bind the name first",
-            price: "nothing",
+            price: "one place changes",
             example: "def board() -> int:\n    count = 3\n    number = count\n    return number + count\n",
         }],
     },

@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "spell",
                 title: "correct the spelling",
-                price: "nothing",
+                price: "one place changes",
                 example: "def fare(distance):\n    return distance * 2\n",
             },
             Way {
@@ -33,6 +33,7 @@ pub static RULE: Rule = Rule {
         if let Some(near) = near {
             worded.message.push_str(&format!(" (is `{near}` meant?)"));
             worded.remedies[0].title = format!("write `{near}`");
+            worded.remedies[0].price = "nothing";
         }
         Some(worded)
     },

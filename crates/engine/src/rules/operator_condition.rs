@@ -15,13 +15,13 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "call",
                 title: "call it",
-                price: "nothing",
+                price: "one place changes",
                 example: "class Vessel:\n    def is_full(self) -> bool:\n        return True\n\ndef board(vessel: Vessel) -> int:\n    if vessel.is_full():\n        return 0\n    return 1\n",
             },
             Way {
                 id: "compare",
                 title: "compare with None, if that is what is asked",
-                price: "nothing",
+                price: "one place changes",
                 example: "class Vessel:\n    def is_full(self) -> bool:\n        return True\n\ndef board(vessel: Vessel) -> int:\n    if vessel.is_full is not None:\n        return 0\n    return 1\n",
             },
         ],

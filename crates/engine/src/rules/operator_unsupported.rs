@@ -17,7 +17,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "convert",
                 title: "convert one operand",
-                price: "nothing",
+                price: "one place changes",
                 example: "def label(berth: int) -> str:\n    return \"berth \" + str(berth)\n",
             },
             Way {

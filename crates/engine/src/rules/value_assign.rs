@@ -16,7 +16,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "convert",
                 title: "convert or correct the value",
-                price: "nothing",
+                price: "one place changes",
                 example: "capacity: int = int(\"120\")\n",
             },
             Way {

@@ -16,7 +16,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "correct",
                 title: "correct the default",
-                price: "nothing",
+                price: "one place changes",
                 example: "def assign(berth: int = 3) -> int:\n    return berth\n",
             },
             Way {
@@ -34,12 +34,7 @@ pub static RULE: Rule = Rule {
         let name = context.db().names().text(*name);
         let message = format!("the default {given} does not fit `{name}`, which is annotated {declared}{because}");
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence.push(Evidence::new(
-            "declared",
-            context.infer.file,
-            *annotation,
-            format!("annotated {declared}"),
-        ));
+        worded.evidence.push(Evidence::asking(context.infer.file, *annotation, format!("annotated {declared}")));
         Some(worded)
     },
 };

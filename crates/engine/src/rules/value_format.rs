@@ -15,13 +15,13 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "text",
                 title: "ask for what is given",
-                price: "nothing",
+                price: "one place changes",
                 example: "def line(berth: str) -> str:\n    return \"berth %s\" % berth\n",
             },
             Way {
                 id: "values",
                 title: "give what is asked for",
-                price: "nothing",
+                price: "one place changes",
                 example: "def line(berth: str) -> str:\n    return \"berth %d\" % int(berth)\n",
             },
         ],

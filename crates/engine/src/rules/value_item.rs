@@ -16,7 +16,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "convert",
                 title: "convert or correct the value",
-                price: "nothing",
+                price: "one place changes",
                 example: "def price(fares: dict[str, int]) -> None:\n    fares[\"child\"] = 3\n",
             },
             Way {

@@ -15,10 +15,10 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "drop",
                 title: "leave out the `await`",
-                price: "nothing",
+                price: "one place changes",
                 example: "async def depth(berth: int) -> int:\n    return berth\n",
             },
-            Way { id: "call", title: "call the coroutine function", price: "nothing", example: "" },
+            Way { id: "call", title: "call the coroutine function", price: "one place changes", example: "" },
         ],
     },
     word: |context, problem| {

@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "other",
                 title: "enter something that is one",
-                price: "nothing",
+                price: "one place changes",
                 example: "def moor(rope: str) -> None:\n    with open(rope):\n        pass\n",
             },
             Way {

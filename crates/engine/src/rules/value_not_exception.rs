@@ -18,7 +18,7 @@ pub static RULE: Rule = Rule {
                 price: "callers may have to catch it",
                 example: "def refuse(reason: str) -> None:\n    raise ValueError(reason)\n",
             },
-            Way { id: "derive", title: "derive the class from `Exception`", price: "nothing", example: "" },
+            Way { id: "derive", title: "derive the class from `Exception`", price: "one place changes", example: "" },
         ],
     },
     word: |context, problem| {

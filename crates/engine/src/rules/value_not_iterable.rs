@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "convert",
                 title: "iterate something that can be",
-                price: "nothing",
+                price: "one place changes",
                 example: "def count(berths: int) -> None:\n    for berth in range(berths):\n        print(berth)\n",
             },
             Way {

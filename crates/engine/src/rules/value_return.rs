@@ -16,7 +16,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "convert",
                 title: "return what is declared",
-                price: "nothing",
+                price: "one place changes",
                 example: "def capacity(vessel: str) -> int:\n    return int(\"120\")\n",
             },
             Way {

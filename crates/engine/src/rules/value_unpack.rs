@@ -15,7 +15,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "names",
                 title: "name as many as there are",
-                price: "nothing",
+                price: "one place changes",
                 example: "port, berth = (\"north\", 3)\n",
             },
             Way {

@@ -16,7 +16,7 @@ pub static RULE: Rule = Rule {
             Way {
                 id: "convert",
                 title: "yield what is declared",
-                price: "nothing",
+                price: "one place changes",
                 example: "from typing import Iterator\n\ndef berths(count: int) -> Iterator[int]:\n    for berth in range(count):\n        yield berth\n",
             },
             Way {

@@ -101,5 +101,5 @@ fn given(kind: &ProblemKind) -> Option<(Type, Type)> {
 }
 
 fn convert(title: String) -> Remedy {
-    Remedy { id: "convert", title, price: "nothing", safe: false }
+    Remedy { id: "convert", title, price: "one place changes", safe: false, act: None }
 }

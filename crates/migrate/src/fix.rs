@@ -1,13 +1,7 @@
 //! Ways out that cannot change what the program does, made and proved: each must settle its finding, and bring no other.
 //!
-//! - this file: fixes tried out together, and one by one where that is too much
-//! - `widen`: None added to a declared type that gets None
-//! - `missing`: imports of what annotations name
-//! - `unused`: comments that hide nothing
-
-mod missing;
-mod unused;
-mod widen;
+//! Which those are, and what they write, [`crate::ways`] says. They are tried out together, and one by one where that is too much. A person may
+//! choose others, and answers for these.
 
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 use std::path::PathBuf;
@@ -20,14 +14,15 @@ use leitmotiv_engine::check::{Checked, check};
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_project::settings::Severity;
-use leitmotiv_syntax::TextSize;
 use leitmotiv_syntax::edits::{Edit, apply};
+use leitmotiv_syntax::parse::parse;
 use leitmotiv_syntax::same::same_but_for_annotations;
 
 use crate::annotate::imports::{self, Needed};
 use crate::annotate::vet::{Key, Tally, key, tally};
 use crate::change::Change;
 use crate::trial::Trial;
+use crate::ways::{Import, Way, Ways};
 
 /// A way out that is made.
 #[derive(Debug, Clone)]
@@ -42,12 +37,10 @@ pub struct Fix {
     pub words: String,
     told: Told,
     edits: Vec<(File, Edit)>,
-    /// What must be imported, and before which place of which file.
     import: Option<Import>,
+    /// Whether a person answers for what it does to the program.
+    is_chosen: bool,
 }
-
-/// What must be imported: the file, the place that it must be bound before, module and name of each.
-type Import = (File, TextSize, BTreeSet<(String, String)>);
 
 /// What came of it.
 #[derive(Debug, Default)]
@@ -65,9 +58,10 @@ pub struct Fixed {
 /// One fix may uncover what another settles; so many rounds there are at most.
 const MOST_ROUNDS: usize = 4;
 
-/// Fixes for some findings, tried out on the database, of whose project `files` are all; it is left as it was.
+/// Fixes for some findings, tried out on the database, of whose project `files` are all; it is left as it was. With the name of a way out,
+/// that one is made wherever it can be, and a person answers for it; else those that cannot change what the program does.
 #[must_use]
-pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding]) -> Fixed {
+pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding], way: Option<&str>) -> Fixed {
     let mut open: Vec<Finding> = findings.iter().copied().cloned().collect();
     let asked: HashSet<(File, &'static str)> = open.iter().map(|finding| (finding.file, finding.rule)).collect();
     let mut fixed = Fixed::default();
@@ -77,7 +71,8 @@ pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding]) -> Fixed 
     let mut tried = Tried { trial: Trial::new(db), files, before, told: BTreeMap::new() };
     for round in 0..MOST_ROUNDS {
         let db = tried.trial.db();
-        let proposed: Vec<Fix> = open.iter().filter_map(|finding| fix(db, finding)).collect();
+        let mut ways = Ways::new(db, &open);
+        let proposed: Vec<Fix> = open.iter().filter_map(|finding| fix(db, &mut ways, finding, way)).collect();
         if round == 0 {
             fixed.rest = open.len() - proposed.len();
         }
@@ -131,33 +126,25 @@ fn told_often(checked: &[Arc<Checked>], db: &Database) -> BTreeMap<Told, usize> 
 }
 
 /// The fix for a finding, if one is known.
-fn fix(db: &Database, finding: &Finding) -> Option<Fix> {
-    let line = module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1;
-    let new = |words: String, edits: Vec<(File, Edit)>| Fix {
-        rule: finding.rule,
-        path: finding.file.path(db).to_owned(),
-        line,
-        words,
-        told: told(db, finding),
-        edits,
-        import: None,
-    };
+fn fix(db: &Database, ways: &mut Ways<'_>, finding: &Finding, way: Option<&str>) -> Option<Fix> {
     if finding.severity == Severity::Off || !finding.file.origin(db).is_own() {
         return None;
     }
-    match finding.rule {
-        "suppression.unused" => unused::fix(db, finding).map(|(words, edit)| new(words, vec![(finding.file, edit)])),
-        "name.undefined" => missing::fix(db, finding).map(|(words, before, import)| Fix {
-            import: Some((finding.file, before, BTreeSet::from([import]))),
-            ..new(words, Vec::new())
-        }),
-        "call.argument" | "none.argument" | "value.assign" | "value.default" | "value.return" => {
-            let widened = widen::fix(db, finding)?;
-            let imports = (!widened.imports.is_empty()).then_some((widened.file, widened.edit.start, widened.imports));
-            Some(Fix { import: imports, ..new(widened.words, vec![(widened.file, widened.edit)]) })
-        }
-        _ => None,
-    }
+    let is_meant = |known: &Way| match way {
+        Some(id) => known.id == id && (!known.edits.is_empty() || known.import.is_some()),
+        None => known.safe,
+    };
+    let chosen = ways.of(finding).into_iter().find(is_meant)?;
+    Some(Fix {
+        rule: finding.rule,
+        path: finding.file.path(db).to_owned(),
+        line: module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1,
+        words: chosen.title,
+        told: told(db, finding),
+        edits: chosen.edits,
+        import: chosen.import,
+        is_chosen: way.is_some(),
+    })
 }
 
 /// Fixes written into the project.
@@ -210,7 +197,7 @@ impl Tried<'_, '_> {
         let db = self.trial.db();
         let mut by_file: BTreeMap<&str, (File, Vec<&Fix>)> = BTreeMap::new();
         for fix in fixes {
-            let files = fix.edits.iter().map(|(file, _)| *file).chain(fix.import.iter().map(|(file, ..)| *file));
+            let files = fix.edits.iter().map(|(file, _)| *file).chain(fix.import.iter().map(|import| import.file));
             for file in files {
                 let own = &mut by_file.entry(file.path(db)).or_insert_with(|| (file, Vec::new())).1;
                 if !own.iter().any(|known| std::ptr::eq(*known, fix)) {
@@ -236,13 +223,19 @@ fn change(db: &Database, file: File, fixes: &[&Fix]) -> Option<Change> {
             edits.push(edit.clone());
         }
     }
-    let none = BTreeSet::new();
-    let needed = fixes.iter().filter_map(|fix| fix.import.as_ref()).filter(|(of, ..)| *of == file);
-    let needed =
-        needed.map(|(_, before, imports)| Needed { imports, guarded: &none, before: *before, statements: &[] });
+    let needed = fixes.iter().filter_map(|fix| fix.import.as_ref()).filter(|import| import.file == file);
+    let needed = needed.map(|import| Needed {
+        imports: &import.names,
+        guarded: &import.guarded,
+        before: import.before,
+        statements: &[],
+    });
     edits.extend(imports::edits(text, module_index(db, file), needed, &|name| db.is_standard_name(name))?);
     let after = apply(text, &edits).ok()?;
-    let is_same = same_but_for_annotations(text, &after);
+    let is_same = match fixes.iter().any(|fix| fix.is_chosen) {
+        true => parse(&after).faults.is_empty(),
+        false => same_but_for_annotations(text, &after),
+    };
     let change = Change {
         path: file.disk(db)?.to_owned(),
         shown: file.path(db).to_owned(),

@@ -7,8 +7,19 @@ use leitmotiv_syntax::comments::Meaning;
 use leitmotiv_syntax::edits::Edit;
 use leitmotiv_syntax::{TextRange, TextSize};
 
-/// What is done, and the edit; `None` for a comment that allows several rules, of which some may be needed.
-pub(super) fn fix(db: &Database, finding: &Finding) -> Option<(String, Edit)> {
+use super::{Way, Ways};
+
+impl Ways<'_> {
+    pub(super) fn unused(&mut self, finding: &Finding, way: &mut Way) -> Option<()> {
+        way.edits = vec![(finding.file, taken_out(self.db, finding)?)];
+        "take out the comment, which hides nothing".clone_into(&mut way.title);
+        way.safe = true;
+        Some(())
+    }
+}
+
+/// The edit; `None` for a comment that allows several rules, of which some may be needed.
+fn taken_out(db: &Database, finding: &Finding) -> Option<Edit> {
     let text = finding.file.text(db);
     let comment = module_index(db, finding.file).comments.iter().find(|comment| comment.range == finding.range)?;
     let Some(Meaning::Allow { rules, .. }) = &comment.meaning else { return None };
@@ -26,8 +37,5 @@ pub(super) fn fix(db: &Database, finding: &Finding) -> Option<(String, Edit)> {
         false => (kept, end),
     };
     let at = |offset: usize| TextSize::try_from(offset).unwrap_or_default();
-    Some((
-        "takes out a comment that hides nothing".to_owned(),
-        Edit::replace(TextRange::new(at(start), at(end)), String::new()),
-    ))
+    Some(Edit::replace(TextRange::new(at(start), at(end)), String::new()))
 }

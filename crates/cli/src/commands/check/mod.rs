@@ -1,5 +1,7 @@
 //! `leitmotiv check`
 
+mod causes;
+
 use std::fmt::Write as _;
 use std::path::PathBuf;
 use std::process::ExitCode;
@@ -27,6 +29,9 @@ pub struct Check {
     /// Group what is found, biggest group first, in place of listing each finding.
     #[arg(long, value_name = "WHAT")]
     pub by: Option<By>,
+    /// Make the change that would settle each cause, one by one on a copy in memory, and tell what goes by it and what comes.
+    #[arg(long, requires = "by")]
+    pub r#try: bool,
     /// How to print.
     #[arg(long, value_name = "FORMAT", default_value = "text")]
     pub format: Form,
@@ -136,8 +141,15 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
         });
     }
     let document = Document::new(&session.db, &report, command.owed);
+    let groups = match command.by {
+        Some(By::Cause) => Some((By::Cause, causes::groups(&mut session, &report, command)?)),
+        Some(_) if command.r#try => {
+            return Err(Failure::unusable("`--try` is about causes: leitmotiv check --by cause --try"));
+        }
+        by => by.map(|by| (by, groups::groups(&document.entries, by.of()))),
+    };
     let text = match command.format {
-        Form::Json => json::findings(&document, command.by.map(By::of)),
+        Form::Json => json::findings(&document, groups.as_ref().map(|(by, groups)| (by.of(), groups.as_slice()))),
         Form::Line => line::lines(&document.entries),
         Form::Sarif => sarif::log(&document, env!("CARGO_PKG_VERSION")),
         Form::Junit => {
@@ -149,7 +161,7 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
             junit::suites(&document, &files, least)
         }
         Form::Markdown => markdown::comment(&document),
-        Form::Text => text(context, command, &document, &moved),
+        Form::Text => text(context, command, &document, groups.as_ref(), &moved),
     };
     if command.watch {
         return watch::run(context, command, &mut session, text);
@@ -175,11 +187,17 @@ fn moved(session: &Session, command: &Check, report: &Report) -> Moved {
     before.map(|before| before.until(&session.db, report)).unwrap_or_default()
 }
 
-fn text(context: &Context, command: &Check, document: &Document, moved: &Moved) -> String {
+fn text(
+    context: &Context,
+    command: &Check,
+    document: &Document,
+    groups: Option<&(By, Vec<Group>)>,
+    moved: &Moved,
+) -> String {
     let entries = &document.entries;
-    let groups = command.by.map(|by| (by, groups::groups(entries, by.of())));
     let mut is_digest = false;
-    let mut text = match &groups {
+    let mut text = match groups {
+        Some((By::Cause, groups)) => causes::table(groups, command.r#try),
         Some((by, groups)) => grouped(groups, *by),
         None => {
             let whole = listed(entries);
@@ -191,7 +209,7 @@ fn text(context: &Context, command: &Check, document: &Document, moved: &Moved) 
         }
     };
     if !context.quiet {
-        let first = groups.as_ref().and_then(|(_, groups)| groups.first()?.subject.clone());
+        let first = groups.and_then(|(_, groups)| groups.first()?.subject.clone());
         let next = if is_digest { Shown::Digest } else { first.map_or(Shown::List, Shown::Groups) };
         text.push_str(&since_last(moved));
         text.push_str(&closing(document, next, &command.paths));

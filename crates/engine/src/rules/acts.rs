@@ -1,0 +1,259 @@
+//! What the ways out of a problem change, where the problem tells: the ways of None have theirs from
+//! [`super::Context::none_words`].
+
+use leitmotiv_index::tree::{Expr, ExprId};
+use leitmotiv_syntax::names::{Name, known};
+use leitmotiv_syntax::{TextRange, TextSize};
+
+use super::{Context, Worded};
+use crate::findings::act::Act;
+use crate::outline::Site;
+use crate::problems::{Callee, Clash, Problem, ProblemKind, Reason};
+use crate::types::union::{filter, may_be_none, without};
+use crate::types::{Literal, Type};
+
+impl Context<'_, '_> {
+    /// Says what the ways out of a problem change.
+    pub(super) fn acts(&mut self, problem: &Problem, worded: &mut Worded) {
+        let kind = match &problem.kind {
+            ProblemKind::Explained { inner, .. } => inner,
+            kind => kind,
+        };
+        let read_base = worded.remedies.iter().find(|remedy| remedy.id == "base").and_then(|remedy| {
+            let names = ["Sequence", "Set", "Mapping"];
+            names.into_iter().find(|name| remedy.title.contains(&format!("`{name}[")))
+        });
+        let declared =
+            worded.evidence.iter().find(|step| step.kind == "declared" && !step.asks).map(|step| step.place());
+        for place in 0..worded.remedies.len() {
+            let id = worded.remedies[place].id;
+            if worded.remedies[place].act.is_some() {
+                continue;
+            }
+            let act = match &problem.kind {
+                ProblemKind::Explained { reason: Reason::Invariant { .. }, .. } => {
+                    self.of_container(kind, problem.expr, id, read_base, declared)
+                }
+                _ => self.of(kind, problem, id),
+            };
+            worded.remedies[place].act = act;
+        }
+    }
+
+    fn of(&mut self, kind: &ProblemKind, problem: &Problem, id: &str) -> Option<Act> {
+        let db = self.db();
+        match (kind, id) {
+            (ProblemKind::CallArgument { expected, given, .. }, "convert") => {
+                let (expr, store) = (problem.expr?, db.store());
+                // What is left of a problem with None is told as such.
+                let is_of_none = may_be_none(store, *given)
+                    && self.infer.is_assignable(without(store, *given, Type::None), *expected);
+                if is_of_none { Some(Act::Check(self.span(expr))) } else { self.converted(expr, *given, *expected) }
+            }
+            (ProblemKind::CallArgument { callee, given, expected, .. }, "widen") => {
+                self.widened(taker(callee)?, self.surplus(*given, *expected))
+            }
+            (ProblemKind::NoneArgument { callee, .. }, "parameter") => self.widened(taker(callee)?, Type::None),
+            (
+                ProblemKind::ValueAssign { declared, given, .. } | ProblemKind::ValueReturn { declared, given, .. },
+                "convert",
+            ) => self.converted(problem.expr?, *given, *declared),
+            (ProblemKind::ValueYield { declared, given, .. }, "convert") => {
+                self.converted(problem.expr?, *given, *declared)
+            }
+            (ProblemKind::ValueItem { expected, given, .. }, "convert") => {
+                self.converted(problem.expr?, *given, *expected)
+            }
+            (ProblemKind::ValueDefault { declared, given, .. }, "correct") => {
+                self.converted(problem.expr?, *given, *declared)
+            }
+            (ProblemKind::ValueAssign { given, declared, def, .. }, "widen") => {
+                self.widened((*def)?, self.surplus(*given, *declared))
+            }
+            (ProblemKind::ValueReturn { given, declared, function, .. }, "widen") => {
+                self.result(*function, self.surplus(*given, *declared))
+            }
+            (ProblemKind::ValueDefault { given, declared, annotation, .. }, "annotate") => {
+                let by = self.infer.widen(self.surplus(*given, *declared));
+                Some(Act::Widen { file: self.infer.file, at: *annotation, by })
+            }
+            (ProblemKind::MissingReturn { function, .. }, "annotate") => self.result(*function, Type::None),
+            (ProblemKind::NameUndefined { near: Some(near), .. }, "spell") => {
+                Some(Act::Replace(problem.range, near.clone()))
+            }
+            (ProblemKind::MemberAbsent { name, near: Some(near), .. }, "spell")
+            | (ProblemKind::MemberUndeclared { name, near: Some(near), .. }, "rename") => {
+                self.renamed(problem, *name, near)
+            }
+            (ProblemKind::ImportName { name, near: Some(near), .. }, "spell") => self.renamed(problem, *name, near),
+            (ProblemKind::CallKeyword { name, near: Some(near), .. }, "rename") => self.keyword(problem, *name, near),
+            (ProblemKind::CallUnawaited { .. }, "await") => {
+                let range = self.span(problem.expr?);
+                Some(Act::Replace(TextRange::empty(range.start()), "await ".to_owned()))
+            }
+            (ProblemKind::OperatorUnsupported { left, right: Some(right), .. }, "convert") => {
+                self.operand(problem.expr?, *left, *right)
+            }
+            (ProblemKind::NameUnbound { name, always: false }, "start") => self.bound(problem.expr?, *name),
+            (ProblemKind::Correlated { kind, .. }, "start") => match **kind {
+                ProblemKind::NameUnbound { name, .. } => self.bound(problem.expr?, name),
+                _ => None,
+            },
+            (ProblemKind::ClassOverride { hidden: Some(hidden), why: Clash::Lacks(name), .. }, "accept") => {
+                Some(Act::Take { file: hidden.at.file, at: hidden.at.range(db), name: *name })
+            }
+            (ProblemKind::ClassOverride { hidden: Some(_), why: Clash::Renames(to, from), .. }, "accept") => {
+                Some(Act::Rename { from: *from, to: *to })
+            }
+            (ProblemKind::ClassOverride { hidden: Some(_), why: Clash::Asks(name), .. }, "accept") => {
+                Some(Act::Default { name: *name })
+            }
+            (ProblemKind::CallSurplus { .. }, "leave-out") | (ProblemKind::CallRepeated { .. }, "drop") => {
+                Some(Act::Remove(problem.range))
+            }
+            (ProblemKind::OperatorCondition { .. }, "call") => Some(Act::Append(self.span(problem.expr?), "()")),
+            _ => None,
+        }
+    }
+
+    fn bound(&mut self, expr: ExprId, name: Name) -> Option<Act> {
+        let ty = self.infer.expr(expr);
+        Some(Act::Bind { name, first: self.infer.first_binding(expr)?, ty })
+    }
+
+    fn span(&self, expr: ExprId) -> TextRange {
+        self.infer.index.spans[expr]
+    }
+
+    /// The parts of what is given that are not asked for.
+    fn surplus(&self, given: Type, expected: Type) -> Type {
+        filter(self.db().store(), given, |part| !self.infer.is_assignable(part, expected))
+    }
+
+    fn widened(&self, site: Site, by: Type) -> Option<Act> {
+        let is_ours = site.file.origin(self.db()).is_own();
+        (is_ours && by != Type::Never).then(|| Act::Widen {
+            file: site.file,
+            at: site.range(self.db()),
+            by: self.infer.widen(by),
+        })
+    }
+
+    fn result(&self, function: leitmotiv_index::tree::FunctionId, by: Type) -> Option<Act> {
+        let returns = self.infer.index.functions[function].returns.filter(|_| by != Type::Never)?;
+        Some(Act::Widen { file: self.infer.file, at: self.span(returns), by: self.infer.widen(by) })
+    }
+
+    /// The name at the end of what is concerned, written another way.
+    fn renamed(&self, problem: &Problem, name: Name, near: &str) -> Option<Act> {
+        let db = self.db();
+        let name = db.names().text(name);
+        let range = problem.expr.map_or(problem.range, |expr| self.span(expr));
+        let text = &self.infer.file.text(db)[usize::from(range.start())..usize::from(range.end())];
+        let length = TextSize::try_from(name.len()).ok()?;
+        let at = match text.ends_with(name) {
+            true => TextRange::new(range.end() - length, range.end()),
+            false => TextRange::at(range.start() + TextSize::try_from(text.find(name)?).ok()?, length),
+        };
+        Some(Act::Replace(at, near.to_owned()))
+    }
+
+    fn keyword(&self, problem: &Problem, name: Name, near: &str) -> Option<Act> {
+        let db = self.db();
+        let name = db.names().text(name);
+        // What is told is the argument's value.
+        let text = &self.infer.file.text(db)[..usize::from(problem.range.start())];
+        let before = text.trim_end().strip_suffix('=')?.trim_end();
+        let start = TextSize::try_from(before.strip_suffix(name)?.len()).ok()?;
+        let range = TextRange::at(start, TextSize::try_from(name.len()).ok()?);
+        Some(Act::Replace(range, near.to_owned()))
+    }
+
+    /// A value made into what is asked for, where there is one usual way.
+    fn converted(&self, expr: ExprId, given: Type, expected: Type) -> Option<Act> {
+        let infer = &self.infer;
+        let range = self.span(expr);
+        let is = |name| !given.is_dynamic() && given != Type::Never && infer.is_assignable(given, infer.builtin(name));
+        let takes = |name| !expected.is_dynamic() && infer.is_assignable(infer.builtin(name), expected);
+        if let Type::Literal(id) = given
+            && let Literal::Str(text) = self.db().store().literal(id)
+            && takes(known::INT)
+        {
+            let number = self.db().names().text(*text).trim().parse::<i64>().ok();
+            let is_written = matches!(infer.index.exprs[expr], Expr::Str(_));
+            return number.filter(|_| is_written).map(|number| Act::Replace(range, number.to_string()));
+        }
+        let (is_text, is_bytes) = (is(known::STR), is(known::BYTES));
+        if is_text && takes(known::BYTES) {
+            Some(Act::Append(range, ".encode()"))
+        } else if is_bytes && takes(known::STR) {
+            Some(Act::Append(range, ".decode()"))
+        } else if is_text && takes(known::INT) {
+            Some(Act::Wrap(range, "int"))
+        } else if is_text && takes(known::FLOAT) {
+            Some(Act::Wrap(range, "float"))
+        } else if (is(known::INT) || is(known::FLOAT)) && takes(known::STR) {
+            Some(Act::Wrap(range, "str"))
+        } else if is(known::FLOAT) && takes(known::INT) {
+            Some(Act::Wrap(range, "int"))
+        } else {
+            None
+        }
+    }
+
+    /// The operand of an addition that is to become text.
+    fn operand(&mut self, expr: ExprId, left: Type, right: Type) -> Option<Act> {
+        let Expr::Binary { left: one, right: other, .. } = self.infer.index.exprs[expr] else { return None };
+        let text = self.infer.builtin(known::STR);
+        let is_text = |ty: Type| !ty.is_dynamic() && ty != Type::Never && self.infer.is_assignable(ty, text);
+        let is_number = |ty: Type| {
+            let number = self.infer.builtin(known::FLOAT);
+            !ty.is_dynamic() && ty != Type::Never && self.infer.is_assignable(ty, number)
+        };
+        match (is_text(left), is_text(right)) {
+            (true, false) if is_number(right) => Some(Act::Wrap(self.span(other), "str")),
+            (false, true) if is_number(left) => Some(Act::Wrap(self.span(one), "str")),
+            _ => None,
+        }
+    }
+
+    /// Ways out of a container whose elements would have to be just the same.
+    fn of_container(
+        &self,
+        kind: &ProblemKind,
+        expr: Option<ExprId>,
+        id: &str,
+        read_base: Option<&'static str>,
+        made: Option<(crate::base::file::File, TextRange)>,
+    ) -> Option<Act> {
+        let (site, expected) = match kind {
+            ProblemKind::CallArgument { callee, expected, .. } => (taker(callee), *expected),
+            ProblemKind::ValueAssign { def, declared, .. } => (*def, *declared),
+            _ => return None,
+        };
+        match id {
+            "base" => {
+                let site = site.filter(|site| site.file.origin(self.db()).is_own())?;
+                Some(Act::ReadOnly { file: site.file, at: site.range(self.db()), base: read_base? })
+            }
+            "exact" => {
+                let (file, at) = made.filter(|(file, _)| file.origin(self.db()).is_own())?;
+                Some(Act::Annotate { file, at, ty: without(self.db().store(), expected, Type::None) })
+            }
+            "copy" => {
+                let class = match read_base? {
+                    "Sequence" => "list",
+                    "Set" => "set",
+                    _ => "dict",
+                };
+                Some(Act::Wrap(self.span(expr?), class))
+            }
+            _ => None,
+        }
+    }
+}
+
+/// Where the parameter is that takes an argument.
+fn taker(callee: &Callee) -> Option<Site> {
+    callee.param
+}
