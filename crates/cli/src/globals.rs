@@ -24,7 +24,7 @@ pub struct Globals {
     /// Leave out what is not asked for: closing lines and hints.
     #[arg(short, long, global = true)]
     pub quiet: bool,
-    /// Say more: of a fault of the program, where it happened.
+    /// Say more: all places of a long way, and of a fault of the program, where it happened.
     #[arg(short, long, global = true, conflicts_with = "quiet")]
     pub verbose: bool,
 }

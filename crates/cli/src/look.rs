@@ -9,7 +9,7 @@ use anstyle::{AnsiColor, Style};
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_project::settings::Severity;
-use leitmotiv_report::document::{Entry, Place};
+use leitmotiv_report::document::{Entry, Place, Step};
 use leitmotiv_syntax::shown::{escaped, escaped_code, escaped_line};
 use unicode_width::UnicodeWidthStr;
 
@@ -160,11 +160,11 @@ fn code_line(entry: &Entry, width: usize) -> String {
 
 /// One finding in few lines: the line of code, what is wrong, where that comes from, the first way out. The rest is `explain`'s.
 pub fn brief(entry: &Entry, width: usize) -> String {
-    let mut out = head(entry, width, Some(entry.rule));
+    let mut out = head(entry, width);
     if let Some(first) = entry.steps.first() {
         let from = place_of(entry, &first.place);
-        let on_the_way = match entry.steps.len() {
-            1 => String::new(),
+        let on_the_way = match entry.steps.iter().filter(|step| !step.asks).count() {
+            0 | 1 => String::new(),
             more => format!(" (and {} on the way)", count(more - 1, "place", "places")),
         };
         let _ = writeln!(out, "{}", fold(&format!("{from}: {}{on_the_way}", first.text), width, "  ○ ", "    "));
@@ -176,17 +176,8 @@ pub fn brief(entry: &Entry, width: usize) -> String {
     out
 }
 
-/// The line of code, what is wrong, and the whole thread.
-pub fn finding_alone(entry: &Entry, width: usize) -> String {
-    let mut out = head(entry, width, None);
-    if !entry.steps.is_empty() {
-        thread(entry, width, &mut out);
-    }
-    out
-}
-
 /// Where a finding is, what it is, the line of code, and what is wrong.
-fn head(entry: &Entry, width: usize, rule: Option<&str>) -> String {
+pub fn head(entry: &Entry, width: usize) -> String {
     let path = escaped_line(&entry.place.path);
     let start = entry.place.start;
     let mut out = String::new();
@@ -198,8 +189,8 @@ fn head(entry: &Entry, width: usize, rule: Option<&str>) -> String {
         label.push_str(", owed");
     }
     let place = format!("{path}:{}:{}", start.line, start.column);
-    let rule = rule.map_or(String::new(), |rule| format!("  {}", faint(rule)));
-    let _ = writeln!(out, "{place}  {}{rule}", paint(severity_paint(entry.severity), &label));
+    let rule = faint(entry.rule);
+    let _ = writeln!(out, "{place}  {}  {rule}", paint(severity_paint(entry.severity), &label));
     let code = code_line(entry, width - 4);
     if !code.is_empty() {
         let _ = writeln!(out, "    {}", paint(Paint::Strong, &code));
@@ -209,7 +200,7 @@ fn head(entry: &Entry, width: usize, rule: Option<&str>) -> String {
 }
 
 /// A place as it is told beside a finding: within the same file, by its line.
-fn place_of(entry: &Entry, place: &Place) -> String {
+pub fn place_of(entry: &Entry, place: &Place) -> String {
     let line = place.start.line;
     match place.path == entry.place.path {
         true => format!("line {line}"),
@@ -217,18 +208,33 @@ fn place_of(entry: &Entry, place: &Place) -> String {
     }
 }
 
-/// The places a type came through, oldest first, along one line.
-pub fn thread(entry: &Entry, width: usize, out: &mut String) {
-    let places: Vec<String> = entry.steps.iter().map(|step| place_of(entry, &step.place)).collect();
+/// So many places are shown of a long way at each of its ends.
+const MOST_AT_ENDS: usize = 4;
+
+/// The places a type came through, oldest first, along one line that ends here; of a long way, those in the middle are counted. `places` says
+/// where each is.
+pub fn thread(steps: &[&Step], places: &[String], width: usize, is_whole: bool, here: Option<&str>) -> String {
     let column = places.iter().map(|place| place.width()).max().unwrap_or(0).min(width / 3);
-    for (step, place) in entry.steps.iter().zip(&places) {
-        let room = width.saturating_sub(column + 8).max(24);
+    let room = width.saturating_sub(column + 6).max(24);
+    let folded = if is_whole { 0 } else { steps.len().saturating_sub(2 * MOST_AT_ENDS) };
+    let line = if here.is_some() { '│' } else { ' ' };
+    let mut out = String::new();
+    for (number, (step, place)) in steps.iter().zip(places).enumerate() {
+        if folded > 1 && (MOST_AT_ENDS..MOST_AT_ENDS + folded).contains(&number) {
+            if number == MOST_AT_ENDS {
+                let _ = writeln!(out, "  ┆ {}", faint(&format!("{folded} more places: explain -v shows them")));
+            }
+            continue;
+        }
         let padding = " ".repeat(column.saturating_sub(place.width()));
-        let _ = writeln!(out, "    ○ {place}{padding}  {}", cut(&step.code, room));
-        let indent = format!("    │ {}  ", " ".repeat(column));
+        let _ = writeln!(out, "  ○ {place}{padding}  {}", cut(&step.code, room));
+        let indent = format!("  {line} {}  ", " ".repeat(column));
         let _ = writeln!(out, "{}", fold(&step.text, width, &indent, &indent));
     }
-    let _ = writeln!(out, "    ● here");
+    if let Some(here) = here {
+        let _ = writeln!(out, "  ● {here}");
+    }
+    out
 }
 
 /// How narrow a table's last column becomes before others do.

@@ -73,8 +73,9 @@ fn what_is_unpacked_has_its_cause_where_it_was_returned() {
     let folder = Folder::new(&[("ferry.py", module)]);
     let run = folder.run(&["check", "--by", "cause"]);
     let expected = "\
-findings  cause       what happens there
-       2  ferry.py:5  `Line.read` returns None among others here
+findings  unknown  files  cause
+       2               1  ferry.py:5  `Line.read` returns None among others here
+                          way out: return a value other than None from `read`
 ";
     assert!(run.out.starts_with(expected), "{}", run.out);
     let told = folder.run(&["explain", "ferry.py:12"]).out;
@@ -279,4 +280,28 @@ fn from_a_folder_below_the_same_configuration_and_ledger_hold() {
     std::fs::remove_dir(folder.path("ferry/.git")).unwrap();
     // A folder that is named is the project, whatever lies above it.
     assert!(below(&["--project", ".", "check"]).out.contains("1 error"));
+}
+
+#[test]
+fn causes_are_tried_and_what_comes_of_it_is_told() {
+    let module = "FLEET = {'Gannet': 'north'}\n\n\ndef find(name):\n    if name in FLEET:\n        return FLEET[name]\n    return None\n\n\nprint(find('Gannet').upper())\nprint(find('Tern').lower())\nprint(FLEET.lenght)\n";
+    let folder = Folder::new(&[("ferry.py", module)]);
+    let run = folder.run(&["check", "--by", "cause", "--try"]);
+    let expected = "\
+findings  unknown  files  cause
+       2               1  ferry.py:7  `find` returns None here
+                          way out: raise an exception in `find` where it gives
+                            None (ferry.py:7): all 2 go
+";
+    assert!(run.out.starts_with(expected), "{}", run.out);
+    assert_eq!(folder.read("ferry.py"), module, "nothing is written");
+    let text = folder.run(&["check", "--by", "cause", "--try", "--format", "json"]).out;
+    let report: serde_json::Value = serde_json::from_str(&text).unwrap();
+    let first = &report["groups"]["groups"][0];
+    assert_eq!((&first["files"], &first["tried"]["went"]), (&1.into(), &2.into()), "{first}");
+    assert_eq!(first["tried"]["came"].as_array().map(Vec::len), Some(0));
+    let edits = &report["findings"][0]["remedies"][0]["edits"];
+    assert_eq!(edits[0]["text"], "raise LookupError(\"find() has no result\")", "{edits}");
+    assert_eq!(edits[0]["range"]["start"], serde_json::json!({"line": 7, "column": 5}));
+    folder.run(&["check", "--by", "rule", "--try"]).refused("`--try` is about causes");
 }

@@ -48,6 +48,28 @@ pub fn unified(before: &str, after: &str, old: &str, new: &str) -> String {
     out
 }
 
+/// Lines of one text in the place of lines of another.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Changed {
+    /// The line that they begin with, from 1; of lines that only come, the one before which they stand.
+    pub line: usize,
+    /// The lines that go, without their ends.
+    pub gone: Vec<String>,
+    /// Those that come.
+    pub come: Vec<String>,
+}
+
+/// Where two texts differ, without the lines around.
+#[must_use]
+pub fn changed(before: &str, after: &str) -> Vec<Changed> {
+    let (before, after) = (lines(before), lines(after));
+    let plain = |lines: &[&str]| lines.iter().map(|line| line.trim_end_matches(['\n', '\r']).to_owned()).collect();
+    let differing = parts(&before, &after).into_iter().filter(|part| !part.is_equal);
+    differing
+        .map(|part| Changed { line: part.old.start + 1, gone: plain(&before[part.old]), come: plain(&after[part.new]) })
+        .collect()
+}
+
 fn hunk(parts: &[Part], before: &[&str], after: &[&str], out: &mut String) {
     let (Some(first), Some(last)) = (parts.first(), parts.last()) else { return };
     let lead = CONTEXT.min(first.old.start).min(first.new.start);

@@ -386,6 +386,7 @@ impl Session {
             fingerprint: fingerprint(&broken.words),
             weight: 1,
             package: None,
+            at_run_time: None,
         };
         (severity != Severity::Off).then_some(Reported { finding, severity, owed: false, demand: None })
     }

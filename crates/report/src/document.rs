@@ -83,6 +83,8 @@ pub struct Entry {
     pub steps: Vec<Step>,
     /// Ways out: first what settles most and costs least.
     pub ways: Vec<WayOut>,
+    /// What happens when this code runs, in its own names; `None` where no more can be said than on the rule's page.
+    pub at_run_time: Option<String>,
     /// The package at its root: one that is missing, or that says nothing of its types.
     pub package: Option<String>,
     /// The line of code that it begins in, and where in it, in code points from 0; of a long line, the part around it.
@@ -178,18 +180,10 @@ impl Entry {
                 })
                 .collect(),
             ways: ways.of(finding).into_iter().map(|way| WayOut::new(db, way)).collect(),
+            at_run_time: finding.at_run_time.clone(),
             package: finding.package.clone(),
             code: (line, from),
         }
-    }
-
-    /// Whether it begins or ends on a line, or goes over it; with a column, whether it is around that.
-    #[must_use]
-    pub fn is_around(&self, line: u32, column: Option<u32>) -> bool {
-        let (start, end) = (self.place.start, self.place.end);
-        start.line <= line
-            && line <= end.line
-            && column.is_none_or(|column| start.line < line || (start.column <= column && column <= end.column))
     }
 }
 

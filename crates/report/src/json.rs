@@ -66,6 +66,8 @@ struct Finding<'a> {
     status: &'static str,
     cause: Cause<'a>,
     evidence: Vec<Evidence<'a>>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    at_run_time: Option<&'a str>,
     remedies: Vec<Remedy<'a>>,
 }
 
@@ -195,6 +197,7 @@ fn one(entry: &Entry) -> Finding<'_> {
                 asks: step.asks,
             })
             .collect(),
+        at_run_time: entry.at_run_time.as_deref(),
         remedies: entry
             .ways
             .iter()

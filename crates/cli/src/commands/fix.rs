@@ -5,12 +5,14 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::Args;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::rules;
 use leitmotiv_migrate::change;
 use leitmotiv_migrate::fix::{self, Fix, Fixed};
 use leitmotiv_migrate::session::Asked;
 
+use super::explain::Place;
 use super::{Context, print};
 use crate::failure::Failure;
 use crate::look;
@@ -21,7 +23,7 @@ const NAME: &str = "fix";
 /// Apply ways out that cannot change what the program does.
 #[derive(Debug, Args)]
 pub struct Fixes {
-    /// Files and folders whose findings are meant; by default the configured sources.
+    /// Files, folders, or places (`ferry/berths.py:41`) whose findings are meant; by default the configured sources.
     pub paths: Vec<PathBuf>,
     /// Apply the fixes, in place of showing them as a diff.
     #[arg(long, conflicts_with = "undo")]
@@ -61,13 +63,33 @@ pub fn run(context: &Context, command: &Fixes) -> Result<ExitCode, Failure> {
         )));
     }
     let mut session = context.session_with_ledger()?;
-    let report = session.check(&context.paths(&command.paths), &Asked::default())?;
+    // A place is a file with a line, where no file is called like that.
+    let place = |path: &PathBuf| {
+        let place = Place::parse(path.to_str()?)?;
+        (!context.folder.join(path).exists()).then_some(place)
+    };
+    let places: Vec<Place> = command.paths.iter().filter_map(place).collect();
+    let plain = command.paths.iter().filter(|path| place(path).is_none()).cloned();
+    let paths: Vec<PathBuf> = plain.chain(places.iter().map(|place| place.path.clone())).collect();
+    let report = session.check(&context.paths(&paths), &Asked::default())?;
+    let mut of_places = Vec::new();
+    for place in &places {
+        let files = session.files(&context.paths(std::slice::from_ref(&place.path)))?;
+        of_places.push((files, place));
+    }
+    let has_others = places.len() < command.paths.len();
+    let is_meant = |finding: &Finding| {
+        let is_at = |(files, place): &(Vec<File>, &Place)| {
+            files.contains(&finding.file) && place.is_in(&session.db, finding.file, finding.range)
+        };
+        of_places.is_empty() || has_others || of_places.iter().any(is_at)
+    };
     let is_asked = |rule: &str| command.rule.is_empty() || command.rule.iter().any(|asked| rules::fits(asked, rule));
     let findings: Vec<Finding> = report
         .findings
         .iter()
         .map(|reported| &reported.finding)
-        .filter(|finding| is_asked(finding.rule))
+        .filter(|finding| is_asked(finding.rule) && is_meant(finding))
         .cloned()
         .collect();
     let mut all = session.files(&[])?;

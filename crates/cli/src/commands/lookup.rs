@@ -5,6 +5,7 @@ use std::process::ExitCode;
 
 use clap::Args;
 use leitmotiv_engine::base::db::Db as _;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::view::lookup::{self, Answer};
 use leitmotiv_migrate::annotate::{self, Part, Sureness};
@@ -81,20 +82,34 @@ fn at(context: &Context, session: &Session, place: &Place) -> Result<Answer, Fai
     let [file] = files.as_slice() else {
         return Err(Failure::unusable(format!("`{}` is not a file", place.path.display())));
     };
+    at_in(session, *file, place)
+}
+
+/// What stands at a place of a file.
+pub(super) fn at_in(session: &Session, file: File, place: &Place) -> Result<Answer, Failure> {
     let db = &session.db;
-    let lines = &leitmotiv_engine::outline::module_index(db, *file).lines.0;
+    let lines = &leitmotiv_engine::outline::module_index(db, file).lines.0;
     let text = file.text(db);
     let position = Position { line: place.line, column: place.column.unwrap_or(1) };
     let Some(mut offset) = lines.offset(text, position) else {
         return Err(Failure::unusable(format!("`{}` has no line {}", place.path.display(), place.line)));
     };
     if place.column.is_none() {
-        // Without a column, the line's first word is meant.
-        let rest = &text[usize::from(offset)..];
-        let blanks = rest.len() - rest.trim_start_matches([' ', '\t']).len();
-        offset += leitmotiv_syntax::TextSize::try_from(blanks).unwrap_or_default();
+        // Without a column, the line's first word is meant, of a definition what it defines.
+        let mut rest = &text[usize::from(offset)..];
+        let whole = rest.len();
+        rest = rest.trim_start_matches([' ', '\t']);
+        for word in ["async ", "def ", "class "] {
+            if let Some(behind) = rest.strip_prefix(word) {
+                rest = behind.trim_start_matches([' ', '\t']);
+            }
+        }
+        offset += leitmotiv_syntax::TextSize::try_from(whole - rest.len()).unwrap_or_default();
     }
-    lookup::at(db, *file, offset)
+    let line = lines.line_range(text, lines.index_of(offset));
+    let first = || lookup::first_in(db, file, line.filter(|_| place.column.is_none())?);
+    lookup::at(db, file, offset)
+        .or_else(first)
         .ok_or_else(|| Failure::unusable(format!("no expression stands at {}:{}", place.path.display(), place.line)))
 }
 
@@ -113,7 +128,7 @@ fn not_found(session: &Session, name: &str) -> String {
 }
 
 /// What evidence says of what nobody annotated in a function of the project.
-fn supposed(session: &Session, answer: &Answer, quiet: bool) -> Result<String, Failure> {
+pub(super) fn supposed(session: &Session, answer: &Answer, quiet: bool) -> Result<String, Failure> {
     let db = &session.db;
     let mut out = String::new();
     let Some((file, function, place)) = answer.function.filter(|(file, ..)| file.origin(db) == Origin::Project) else {

@@ -66,6 +66,8 @@ pub struct Context {
     pub interpreter: Option<String>,
     /// Whether closing lines and hints are left out.
     pub quiet: bool,
+    /// Whether all of what is long is shown.
+    pub verbose: bool,
     /// How signals are held off while files are written.
     pub interrupts: Interrupts,
 }
@@ -87,6 +89,7 @@ pub fn run(globals: Globals, command: Command, interrupts: Interrupts) -> Result
         config: globals.config,
         interpreter: globals.interpreter,
         quiet: globals.quiet,
+        verbose: globals.verbose,
         interrupts,
     };
     match command {

@@ -4,7 +4,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
 use crate::base::file::File;
-use crate::types::Type;
+use crate::types::{ClassRef, Type};
 
 /// What a way out changes. Stretches are in bytes; where no file is named they are of the finding's own.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -19,6 +19,20 @@ pub enum Act {
     Check(TextRange),
     /// It is asserted before that statement that the value is not None.
     Assert(TextRange),
+    /// It is asserted before that statement that the value is of a class, one of those here.
+    Narrow {
+        /// The value.
+        value: TextRange,
+        /// The classes, of which one is enough.
+        to: Vec<ClassRef>,
+    },
+    /// An attribute is declared in a class of the project.
+    Attribute {
+        /// The class.
+        class: ClassRef,
+        /// The attribute.
+        name: Name,
+    },
     /// What gives the value gives no None any more. What it is but for None comes along.
     Origin(TextRange, Type),
     /// What is declared at a place takes another type as well.
@@ -59,10 +73,12 @@ pub enum Act {
     },
     /// An argument of a call is left out, and so are those behind it that are given by position.
     Remove(TextRange),
-    /// A parameter of the method that the finding stands at gets a default.
+    /// What a method asks for and its base's does not gets a default.
     Default {
-        /// The parameter.
-        name: Name,
+        /// The base's file.
+        file: File,
+        /// The name of the base's method.
+        at: TextRange,
     },
     /// A parameter of the method that the finding stands at is called otherwise.
     Rename {

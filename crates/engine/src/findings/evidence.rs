@@ -19,7 +19,7 @@ use crate::types::{FunctionRef, Type};
 /// One place on a type's way.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Evidence {
-    /// `declared`, `assigned`, `returned`, `imported`, `iterated`.
+    /// `declared`, `assigned`, `returned`, `imported`, `iterated`, `narrowed`.
     pub kind: &'static str,
     /// The file.
     pub file: File,
@@ -52,10 +52,10 @@ impl Evidence {
 }
 
 /// How far a way is followed.
-const LONGEST: usize = 6;
+const LONGEST: usize = 24;
 
 /// How many values and expressions are looked at for one way.
-const MOST_LOOKS: usize = 100;
+const MOST_LOOKS: usize = 200;
 
 /// Which part of a type the way is asked for: the places followed are those whose type holds it.
 type Wanted<'a> = &'a mut dyn FnMut(&mut Infer<'_>, Type) -> bool;
@@ -162,19 +162,18 @@ impl Walk<'_, '_> {
         }
         match infer.index.values[value] {
             Value::Def(def) => self.definition(infer, def),
-            Value::Narrow { of, .. } | Value::Matched { of, .. } => self.value(infer, of),
-            Value::Phi { start, len, .. } => {
-                for (reach, arg) in infer.index.phi(start, len).to_vec() {
-                    if !infer.reachable(reach) {
-                        continue;
-                    }
-                    let ty = infer.value(arg);
-                    if ty != Type::Never && (self.wanted)(infer, ty) {
-                        self.value(infer, arg);
-                        return;
-                    }
+            Value::Narrow { of, condition, positive, .. } => {
+                // What a condition takes away, and leaves what is wanted, is told.
+                let (before, after) = (infer.value(of), infer.value(value));
+                if before != after && !after.is_dynamic() && !before.is_dynamic() {
+                    let holds = if positive { "holds" } else { "does not hold" };
+                    let text = format!("where this {holds}, {} is left", article(infer, after));
+                    self.step("narrowed", infer.file, infer.index.spans[condition], text);
                 }
+                self.value(infer, of);
             }
+            Value::Matched { of, .. } => self.value(infer, of),
+            Value::Phi { start, len, .. } => self.joined(infer, start, len),
             Value::Global(name) => self.module_name(infer, infer.file, name),
             Value::Captured { body, value } => {
                 let mut outer = Infer::new(infer.db, infer.file, body);
@@ -189,6 +188,43 @@ impl Walk<'_, '_> {
                 }
             }
             Value::Natural(_) | Value::Given(_) | Value::Written(_) | Value::Item { .. } | Value::Unbound => {}
+        }
+    }
+
+    /// The way on which what is wanted comes to where several meet; what else comes there is told with it.
+    fn joined(&mut self, infer: &mut Infer<'_>, start: u32, len: u32) {
+        let mut others = Vec::new();
+        let mut chosen = None;
+        for (reach, arg) in infer.index.phi(start, len).to_vec() {
+            if !infer.reachable(reach) {
+                continue;
+            }
+            let ty = infer.value(arg);
+            if ty == Type::Never {
+                continue;
+            }
+            if chosen.is_none() && (self.wanted)(infer, ty) {
+                chosen = Some(arg);
+            } else if let Value::Def(def) = infer.index.values[infer.index.unnarrowed(arg)]
+                && !matches!(infer.index.defs[def].kind, DefKind::Param { .. })
+            {
+                let line = infer.index.lines.0.index_of(infer.index.defs[def].range.start()) + 1;
+                others.push((line, ty));
+            }
+        }
+        let Some(arg) = chosen else { return };
+        let place = self.way.len();
+        self.value(infer, arg);
+        if let (Some(step), Some((line, ty))) = (self.way.get_mut(place), others.first())
+            && step.kind == "assigned"
+            && step.file == infer.file
+            && !step.text.contains(';')
+        {
+            let more = match others.len() {
+                1 => String::new(),
+                more => format!(", and {} more", more - 1),
+            };
+            step.text.push_str(&format!("; on another way line {line} gives it {}{more}", article(infer, *ty)));
         }
     }
 
@@ -467,7 +503,13 @@ fn article(infer: &Infer<'_>, ty: Type) -> String {
     match ty {
         Type::None => "None".into(),
         Type::Unknown(_) => "something unknown".into(),
-        ty => format!("`{}`", show(infer.db, infer.widen(ty))),
+        ty => match parts(infer.db.store(), &ty) {
+            // Of many, the first and whether None is among them: the way is about one of them.
+            [first, .., last] if parts(infer.db.store(), &ty).len() > 3 => {
+                format!("`{} | … | {}`", show(infer.db, infer.widen(*first)), show(infer.db, infer.widen(*last)))
+            }
+            _ => format!("`{}`", show(infer.db, infer.widen(ty))),
+        },
     }
 }
 

@@ -31,6 +31,8 @@ pub struct Finding {
     pub evidence: Vec<Evidence>,
     /// Ways out.
     pub remedies: Vec<Remedy>,
+    /// What happens when this code runs, in its own names; `None` where no more can be said than on the rule's page.
+    pub at_run_time: Option<String>,
     /// What tells this finding from others of its rule: eight hexadecimal digits made of the code concerned, without its
     /// layout. It stays the same when lines move and names around it change.
     pub fingerprint: String,
@@ -101,6 +103,7 @@ pub(crate) fn finding(
         symbol,
         evidence: worded.evidence,
         remedies,
+        at_run_time: worded.at_run_time,
     }
 }
 
@@ -114,6 +117,7 @@ pub(crate) fn fault(file: File, message: String) -> Finding {
         symbol: String::new(),
         evidence: Vec::new(),
         remedies: Vec::new(),
+        at_run_time: None,
         fingerprint: String::new(),
         package: None,
         weight: 1,

@@ -6,11 +6,17 @@ use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 
 use super::{Context, Worded};
+use crate::definitions::classes::{self, members};
 use crate::findings::act::Act;
 use crate::outline::Site;
 use crate::problems::{Callee, Clash, Problem, ProblemKind, Reason};
+use crate::resolve::{instance_of, is_builtin, own_classes};
 use crate::types::union::{filter, may_be_none, without};
-use crate::types::{Literal, Type};
+use crate::types::{ClassRef, Literal, Type};
+
+/// So many classes are told that something may be of, and so many are looked at.
+const MOST_CLASSES: usize = 4;
+const MOST_LOOKS: usize = 64;
 
 impl Context<'_, '_> {
     /// Says what the ways out of a problem change.
@@ -36,8 +42,17 @@ impl Context<'_, '_> {
                 }
                 _ => self.of(kind, problem, id),
             };
+            let act = act.map(|act| match act {
+                Act::Narrow { value, mut to } => {
+                    to.truncate(MOST_CLASSES);
+                    Act::Narrow { value, to }
+                }
+                act => act,
+            });
             worded.remedies[place].act = act;
         }
+        // Where no class has it, there is nothing to check for.
+        worded.remedies.retain(|remedy| remedy.id != "narrow" || remedy.act.is_some());
     }
 
     fn of(&mut self, kind: &ProblemKind, problem: &Problem, id: &str) -> Option<Act> {
@@ -87,6 +102,28 @@ impl Context<'_, '_> {
             }
             (ProblemKind::ImportName { name, near: Some(near), .. }, "spell") => self.renamed(problem, *name, near),
             (ProblemKind::CallKeyword { name, near: Some(near), .. }, "rename") => self.keyword(problem, *name, near),
+            (ProblemKind::MemberAbsent { object, name, rest: None, .. }, "narrow") => {
+                self.narrowed(self.object_of(problem.expr)?, *object, *name)
+            }
+            (ProblemKind::IndexUnsupported { object, is_write }, "narrow") => {
+                let name = if *is_write { known::SETITEM } else { known::GETITEM };
+                let expr = problem.expr?;
+                let act = self.narrowed(self.object_of(Some(expr))?, *object, name)?;
+                if *is_write { Some(act) } else { self.with_key(expr, act) }
+            }
+            (ProblemKind::MemberAbsent { object: Type::Instance(id), name, .. }, "declare") => {
+                let class = db.store().instance(*id).class;
+                class.file.origin(db).is_own().then_some(Act::Attribute { class, name: *name })
+            }
+            (
+                ProblemKind::CallArgument { expected: Type::Instance(want), given: Type::Instance(have), .. },
+                "check",
+            ) => {
+                let (want, have) = (db.store().instance(*want).class, db.store().instance(*have).class);
+                let is_special = want != have && classes::derives(db, want, have) == Some(true);
+                let value = self.span(problem.expr?);
+                is_special.then(|| Act::Narrow { value, to: vec![want] })
+            }
             (ProblemKind::CallUnawaited { .. }, "await") => {
                 let range = self.span(problem.expr?);
                 Some(Act::Replace(TextRange::empty(range.start()), "await ".to_owned()))
@@ -105,8 +142,8 @@ impl Context<'_, '_> {
             (ProblemKind::ClassOverride { hidden: Some(_), why: Clash::Renames(to, from), .. }, "accept") => {
                 Some(Act::Rename { from: *from, to: *to })
             }
-            (ProblemKind::ClassOverride { hidden: Some(_), why: Clash::Asks(name), .. }, "accept") => {
-                Some(Act::Default { name: *name })
+            (ProblemKind::ClassOverride { hidden: Some(hidden), why: Clash::Asks(_), .. }, "accept") => {
+                Some(Act::Default { file: hidden.at.file, at: hidden.at.range(db) })
             }
             (ProblemKind::CallSurplus { .. }, "leave-out") | (ProblemKind::CallRepeated { .. }, "drop") => {
                 Some(Act::Remove(problem.range))
@@ -123,6 +160,50 @@ impl Context<'_, '_> {
 
     fn span(&self, expr: ExprId) -> TextRange {
         self.infer.index.spans[expr]
+    }
+
+    /// The classes of the project below that of an object which have a member that it lacks.
+    fn narrowed(&self, value: ExprId, object: Type, name: Name) -> Option<Act> {
+        let db = self.db();
+        let Type::Instance(id) = object else { return None };
+        let base = db.store().instance(id).class;
+        // The method's own object is of all classes below.
+        if self.infer.is_receiver(value) || is_builtin(db, base, known::OBJECT) {
+            return None;
+        }
+        let has = |class: &ClassRef| {
+            *class != base
+                && classes::derives(db, *class, base) == Some(true)
+                && members::find(db, instance_of(db, *class, &[]), name, None).is_some()
+        };
+        let all: Vec<ClassRef> = own_classes(db).iter().copied().filter(has).take(MOST_LOOKS).collect();
+        // Those that have it of themselves, not what derives from them.
+        let is_first = |class: &ClassRef| {
+            !all.iter().any(|other| other != class && classes::derives(db, *class, *other) == Some(true))
+        };
+        let to: Vec<ClassRef> = all.iter().copied().filter(is_first).collect();
+        (!to.is_empty()).then(|| Act::Narrow { value: self.span(value), to })
+    }
+
+    /// Of the classes that something may be of, those that take the key which is asked for; first those that say what they give for it.
+    fn with_key(&mut self, expr: ExprId, act: Act) -> Option<Act> {
+        let Expr::Subscript { index, .. } = self.infer.index.exprs[expr] else { return Some(act) };
+        let Act::Narrow { value, to } = act else { return Some(act) };
+        let db = self.db();
+        let checking = std::mem::replace(&mut self.infer.checking, true);
+        let mut found: Vec<(bool, ClassRef)> = Vec::new();
+        for class in to {
+            let before = self.infer.problems.len();
+            let gives = self.infer.subscript_of(expr, Type::Instance(instance_of(db, class, &[])), index);
+            if self.infer.problems.len() == before {
+                found.push((gives.is_dynamic(), class));
+            }
+            self.infer.problems.truncate(before);
+        }
+        self.infer.checking = checking;
+        found.sort_by_key(|(is_dynamic, _)| *is_dynamic);
+        let to: Vec<ClassRef> = found.into_iter().map(|(_, class)| class).collect();
+        (!to.is_empty()).then_some(Act::Narrow { value, to })
     }
 
     /// The parts of what is given that are not asked for.

@@ -13,6 +13,12 @@ pub static RULE: Rule = Rule {
         at_run_time: "TypeError: … object is not subscriptable, whenever the line runs.",
         ways: &[
             Way {
+                id: "narrow",
+                title: "check that it is of a class that has items",
+                price: "AssertionError where it is of another one",
+                example: "class Vessel:\n    pass\n\nclass Ferry(Vessel):\n    def __getitem__(self, deck: int) -> str:\n        return \"Tern\"\n\ndef order(vessel: Vessel) -> str:\n    assert isinstance(vessel, Ferry)\n    return vessel[0]\n",
+            },
+            Way {
                 id: "attribute",
                 title: "read an attribute instead",
                 price: "one place changes",
@@ -53,4 +59,4 @@ pub static RULE: Rule = Rule {
 };
 
 /// Where the ways out of a key that does not fit begin.
-const KEY: usize = 2;
+const KEY: usize = 3;

@@ -21,6 +21,12 @@ pub static RULE: Rule = Rule {
                 example: "class Vessel:\n    def __init__(self, name):\n        self.name = name\n\nprint(Vessel(\"Gannet\").name)\n",
             },
             Way {
+                id: "narrow",
+                title: "check that it is of a class that has it",
+                price: "AssertionError where it is of another one",
+                example: "class Vessel:\n    pass\n\nclass Ferry(Vessel):\n    cafe = True\n\ndef order(vessel: Vessel) -> bool:\n    assert isinstance(vessel, Ferry)\n    return vessel.cafe\n",
+            },
+            Way {
                 id: "declare",
                 title: "declare the attribute in the class, if something else sets it",
                 price: "whoever makes an instance must really set it",

@@ -29,6 +29,7 @@ mod class_override;
 mod class_protocol;
 mod class_special_result;
 mod config_ledger;
+mod consequence;
 mod deprecated_use;
 mod engine_fault;
 mod flow_incomplete_match;
@@ -151,6 +152,8 @@ pub struct Worded {
     pub evidence: Vec<Evidence>,
     /// Ways out.
     pub remedies: Vec<Remedy>,
+    /// What happens when this code runs, in its own names; `None` where no more can be said than on the rule's page.
+    pub at_run_time: Option<String>,
 }
 
 /// One way out of one finding.
@@ -339,6 +342,7 @@ pub fn word(context: &mut Context<'_, '_>, problem: &Problem) -> Option<(&'stati
     let mut worded = (rule.word)(context, problem)?;
     context.sensible_ways(&problem.kind, &mut worded);
     context.acts(problem, &mut worded);
+    worded.at_run_time = context.consequence(problem, &worded);
     Some((rule, worded))
 }
 
@@ -552,6 +556,6 @@ impl Worded {
     /// Words with no evidence and the page's own ways out.
     #[must_use]
     pub fn plain(message: String, ways: &[Way]) -> Worded {
-        Worded { message, evidence: Vec::new(), remedies: ways.iter().map(Way::remedy).collect() }
+        Worded { message, evidence: Vec::new(), remedies: ways.iter().map(Way::remedy).collect(), at_run_time: None }
     }
 }

@@ -9,6 +9,7 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::classes::{self, members};
 use crate::definitions::functions;
+use crate::findings::evidence::Evidence;
 use crate::infer::Infer;
 use crate::outline::module_index;
 use crate::resolve::{self, Imported, import_target};
@@ -26,6 +27,8 @@ pub struct Answer {
     pub defined: Option<(File, TextRange)>,
     /// The function that it is, or is a parameter of, with the parameter's 0-based place.
     pub function: Option<(File, FunctionId, Option<u32>)>,
+    /// The way that its type took, oldest place first.
+    pub way: Vec<Evidence>,
 }
 
 /// The expression at an offset, innermost, or the name that is bound there, and its type.
@@ -46,7 +49,17 @@ pub fn at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
     let subject = crate::findings::source::excerpt(db, file, index.spans[expr]);
     let way = crate::findings::evidence::of(&mut infer, expr, &mut |_, _| true);
     let defined = definition_of(db, ty).or_else(|| way.first().map(|step| (step.file, step.range)));
-    Some(Answer { subject, ty, defined, function: function_of(db, ty) })
+    Some(Answer { subject, ty, defined, function: function_of(db, ty), way })
+}
+
+/// The first expression that begins in a stretch, as a line is, and its type.
+#[must_use]
+pub fn first_in(db: &dyn Db, file: File, stretch: TextRange) -> Option<Answer> {
+    let index = module_index(db, file);
+    let begins = index.spans_iter().filter(|(_, span)| stretch.contains(span.start()));
+    let (_, span) = begins.min_by_key(|(_, span)| (span.start(), std::cmp::Reverse(span.len())))?;
+    // At its end stands what is done last, which gives it.
+    at(db, file, span.end())
 }
 
 /// The function, class or parameter whose name is bound at an offset.
@@ -61,7 +74,13 @@ fn bound_at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
         DefKind::Param { function, index } => Some((file, function, Some(index))),
         _ => function_of(db, ty),
     };
-    Some(Answer { subject: db.names().text(record.name).to_owned(), ty, defined: Some((file, record.range)), function })
+    Some(Answer {
+        subject: db.names().text(record.name).to_owned(),
+        ty,
+        defined: Some((file, record.range)),
+        function,
+        way: Vec::new(),
+    })
 }
 
 fn function_of(db: &dyn Db, ty: Type) -> Option<(File, FunctionId, Option<u32>)> {
@@ -121,7 +140,13 @@ fn within(db: &dyn Db, file: File, dotted: &str, parts: &[&str]) -> Option<Answe
         };
     }
     let function = function_of(db, ty);
-    Some(Answer { subject: dotted.to_owned(), ty, defined: definition_of(db, ty).or(defined), function })
+    Some(Answer {
+        subject: dotted.to_owned(),
+        ty,
+        defined: definition_of(db, ty).or(defined),
+        function,
+        way: Vec::new(),
+    })
 }
 
 fn place_of(db: &dyn Db, owner: Type, name: Name) -> Option<(File, TextRange)> {

@@ -22,7 +22,7 @@ use leitmotiv_project::resolve::Origin;
 
 use crate::ways::{Way, Ways};
 
-pub use attempt::{Outcome, attempted};
+pub use attempt::{Attempts, Outcome, attempted, texts};
 
 /// A cause.
 #[derive(Debug, Clone)]

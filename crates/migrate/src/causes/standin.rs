@@ -78,5 +78,6 @@ fn way(file: File, edit: Edit) -> Way {
         settles: 1,
         edits: vec![(file, edit)],
         import: None,
+        is_last: false,
     }
 }

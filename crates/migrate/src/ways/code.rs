@@ -126,6 +126,20 @@ impl Code {
         })
     }
 
+    /// Where the body of the class of a name begins, behind its docstring, and the blanks before that.
+    pub(crate) fn class_start(&self, name: TextRange) -> Option<(TextSize, &str)> {
+        let class = self.around(name).into_iter().rev().find_map(|node| match node {
+            AnyNodeRef::StmtClassDef(class) if class.name.range() == name => Some(class),
+            _ => None,
+        })?;
+        let is_docstring =
+            |statement: &&Stmt| matches!(statement, Stmt::Expr(expr) if expr.value.is_string_literal_expr());
+        let first = class.body.iter().find(|statement| !is_docstring(statement)).or(class.body.first())?;
+        // Before its decorators.
+        let start = first.range().start();
+        Some((start, self.indent(start)?))
+    }
+
     /// The statement before which an expression's value can be looked at; `None` where it has no value there yet, or no line can be put there.
     pub(crate) fn spot(&self, value: TextRange) -> Option<Spot<'_>> {
         let around = self.around(value);

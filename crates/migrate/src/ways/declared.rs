@@ -12,8 +12,8 @@ use leitmotiv_engine::resolve::own_name;
 use leitmotiv_engine::types::Type;
 use leitmotiv_engine::types::display::show;
 use leitmotiv_index::tree::{DefKind, ExprId, FunctionId, ScopeId};
-use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::edits::Edit;
+use leitmotiv_syntax::{TextRange, TextSize};
 
 use super::{Import, Way, Ways};
 use crate::annotate::{is_test, postpones};
@@ -178,19 +178,25 @@ fn unquoted(text: &str) -> Option<(Option<char>, &str)> {
 }
 
 fn spelled(db: &Database, file: File, ty: Type, annotation: Annotation) -> Option<Spelled> {
-    let python = db.project().python;
     let never = postpones(db, file) || file.is_stub(db);
-    let style = Style {
-        bars: python >= (3, 10) || never,
+    let style = evaluated(db, file, annotation.range.start());
+    let evaluated = if never { Evaluated::Never } else { style.evaluated };
+    spell(db, file, ty, Style { bars: style.bars || never, evaluated, ..style })
+}
+
+/// How types are written at a place that is evaluated while the module is imported.
+pub(super) fn evaluated(db: &Database, file: File, at: TextSize) -> Style {
+    let python = db.project().python;
+    Style {
+        bars: python >= (3, 10),
         bare: false,
         any: true,
-        evaluated: if never { Evaluated::Never } else { Evaluated::At(annotation.range.start()) },
+        evaluated: Evaluated::At(at),
         subscripts: python >= (3, 9),
         scope: ScopeId(0),
         self_types: false,
         makes_names: makes_names(db, file),
-    };
-    spell(db, file, ty, style)
+    }
 }
 
 /// What a module calls the typing module, if it imports that as a whole: `t` by `import typing as t`.

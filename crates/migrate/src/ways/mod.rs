@@ -5,6 +5,8 @@
 //!
 //! - this file: the ways out of a finding, in order
 //! - `none`: checks for None, and places that None comes from
+//! - `held`: values that are looked at before their statement
+//! - `narrow`: checks for a class
 //! - `declared`: what is declared takes another type
 //! - `value`: what is given becomes something else
 //! - `parameters`: what a method takes, and what a call gives
@@ -14,7 +16,9 @@
 
 pub(crate) mod code;
 mod declared;
+mod held;
 mod missing;
+mod narrow;
 mod none;
 mod parameters;
 mod unused;
@@ -30,6 +34,7 @@ use leitmotiv_engine::findings::act::Act;
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::rules::Remedy;
+use leitmotiv_engine::types::Type;
 use leitmotiv_engine::view::calls;
 use leitmotiv_index::tree::FunctionId;
 use leitmotiv_syntax::edits::Edit;
@@ -56,6 +61,8 @@ pub struct Way {
     pub edits: Vec<(File, Edit)>,
     /// What must be imported.
     pub import: Option<Import>,
+    /// Whether it comes behind the others, whatever it settles.
+    pub(crate) is_last: bool,
 }
 
 /// What must be imported for a way out.
@@ -81,6 +88,7 @@ impl Way {
             settles: 1,
             edits: Vec::new(),
             import: None,
+            is_last: false,
         }
     }
 
@@ -106,16 +114,23 @@ pub struct Ways<'db> {
     calls: HashMap<(File, FunctionId), (usize, usize)>,
     /// How many findings have a cause, by file and place.
     causes: HashMap<(File, TextRange), usize>,
+    /// How many findings a declaration settles that takes a type as well.
+    widened: HashMap<(File, TextRange, Type), usize>,
 }
 
 impl<'db> Ways<'db> {
     /// Ways out among some findings: those that are known to have causes in common.
     pub fn new<'a>(db: &'db Database, findings: impl IntoIterator<Item = &'a Finding>) -> Ways<'db> {
-        let mut causes = HashMap::new();
+        let (mut causes, mut widened) = (HashMap::new(), HashMap::new());
         for finding in findings {
             *causes.entry(finding.cause(db)).or_default() += 1;
+            for remedy in &finding.remedies {
+                if let Some(Act::Widen { file, at, by }) = remedy.act {
+                    *widened.entry((file, at, by)).or_default() += 1;
+                }
+            }
         }
-        Ways { db, codes: HashMap::new(), calls: HashMap::new(), causes }
+        Ways { db, codes: HashMap::new(), calls: HashMap::new(), causes, widened }
     }
 
     /// The ways out of a finding: first what settles most and costs least.
@@ -134,7 +149,8 @@ impl<'db> Ways<'db> {
             let is_elsewhere =
                 way.edits.first().is_some_and(|(file, edit)| *file != finding.file || !self.is_near(finding, edit));
             let takes_more = matches!(way.id, "widen" | "annotate" | "parameter") && !way.safe;
-            match (way.edits.is_empty(), way.settles > 1) {
+            match (way.edits.is_empty() && way.import.is_none(), way.settles > 1) {
+                _ if way.is_last => 4,
                 (true, _) => 3,
                 (false, true) => 0,
                 (false, false) if matches!(way.id, "default" | "raise") && is_elsewhere || takes_more => 3,
@@ -164,9 +180,11 @@ impl<'db> Ways<'db> {
             },
             Some(Act::Remove(argument)) => self.leave_out(finding, *argument, &mut way),
             Some(Act::Rename { from, to }) => self.rename(finding, *from, *to, &mut way),
-            Some(Act::Default { name }) => self.with_default(finding, *name, &mut way),
+            Some(Act::Default { file, at }) => self.with_defaults(finding, *file, *at, &mut way),
             Some(Act::Replace(..) | Act::Wrap(..) | Act::Append(..)) => self.value(finding, remedy, &mut way),
             Some(Act::Check(value)) => self.check(finding, *value, &mut way),
+            Some(Act::Narrow { value, to }) => self.narrow(finding, *value, to, &mut way),
+            Some(Act::Attribute { class, name }) => self.attribute(*class, *name, &mut way),
             Some(Act::Assert(value)) => self.assert(finding, *value, &mut way),
             // Where None comes from a library, it is not for the project to say otherwise.
             Some(Act::Origin(value, rest)) => return self.origin(finding, *value, *rest, shared, way),
@@ -178,6 +196,10 @@ impl<'db> Ways<'db> {
         };
         if made.is_none() {
             way = Way::new(remedy);
+        } else if let Some(Act::Widen { file, at, by }) = remedy.act {
+            // What tests pass asks nothing of what they test.
+            let is_asked_by_test = is_test(finding.file.path(self.db)) && !is_test(file.path(self.db));
+            way.settles = if is_asked_by_test { 1 } else { self.widened.get(&(file, at, by)).copied().unwrap_or(1) };
         } else if matches!(remedy.act, Some(Act::Bind { .. }))
             || way.edits.iter().any(|(file, edit)| self.is_cause(finding, *file, edit))
         {

@@ -12,9 +12,10 @@ use leitmotiv_engine::view::given::{self, How};
 use leitmotiv_syntax::ast::{self, Expr, StmtFunctionDef};
 use leitmotiv_syntax::edits::{Edit, line_end};
 use leitmotiv_syntax::names::Name;
-use leitmotiv_syntax::{Ranged, TextRange, TextSize};
+use leitmotiv_syntax::{Ranged, TextRange};
 
 use super::code::{Code, Spot};
+use super::held::Held;
 use super::{Way, Ways};
 use crate::annotate::is_test;
 
@@ -96,6 +97,12 @@ impl Ways<'_> {
                 "it must make sense to all who read it".clone_into(&mut way.price);
             }
             "declared" => {
+                if let Some(annotation) = self.annotation(first.file, first.range) {
+                    let code = self.code(first.file);
+                    let new = without_optional(code.slice(annotation));
+                    way.edits = new.map(|new| (first.file, Edit::replace(annotation, new))).into_iter().collect();
+                }
+                way.is_last = true;
                 way.title = format!("take None out of the declaration ({place})");
                 "who gives None there must stop doing so".clone_into(&mut way.price);
             }
@@ -242,72 +249,19 @@ impl Ways<'_> {
     }
 }
 
-/// What is checked: a name or attribute as it is, or a call that gets a name first.
-struct Held<'a> {
-    name: String,
-    call: Option<(TextRange, &'a str)>,
-}
-
-impl<'a> Held<'a> {
-    fn of(code: &'a Code, spot: &Spot<'_>, value: TextRange) -> Option<Held<'a>> {
-        let text = code.slice(value);
-        let expr = code.expression(value)?;
-        if is_steady(expr) {
-            return Some(Held { name: text.to_owned(), call: None });
-        }
-        let Expr::Call(call) = expr else { return None };
-        if !code.comes_first(spot, value) {
-            return None;
-        }
-        let called = match &*call.func {
-            Expr::Name(name) => name.id.as_str(),
-            Expr::Attribute(attribute) => attribute.attr.as_str(),
-            _ => return None,
-        };
-        let around = spot
-            .function
-            .map_or(TextRange::up_to(TextSize::of(&*code.text)), |function: &StmtFunctionDef| function.range());
-        let is_free = |name: &str| {
-            let is_part = |char: char| char.is_alphanumeric() || char == '_';
-            !name.is_empty() && !code.slice(around).split(|char| !is_part(char)).any(|word| word == name)
-        };
-        let mut names = vec![];
-        if matches!(called, "match" | "search" | "fullmatch") {
-            names.push("match");
-        }
-        names.extend(["get_", "find_", "load_", "read_"].into_iter().filter_map(|start| called.strip_prefix(start)));
-        names.extend(["found", "result", "given"]);
-        let name = names.into_iter().find(|name| is_free(name) && !is_word(name))?.to_owned();
-        Some(Held { name, call: Some((value, text)) })
-    }
-
-    /// The line that binds the name.
-    fn before(&self, indent: &str, end: &str) -> String {
-        self.call.map_or_else(String::new, |(_, call)| format!("{} = {call}{end}{indent}", self.name))
-    }
-
-    fn edits(&self, file: File, before: TextSize, lines: String) -> Vec<(File, Edit)> {
-        let replaced = self.call.map(|(range, _)| (file, Edit::replace(range, self.name.clone())));
-        std::iter::once((file, Edit::insert(before, lines))).chain(replaced).collect()
-    }
-}
-
-/// Whether a word is one of the language's own.
-fn is_word(name: &str) -> bool {
-    matches!(name, "in" | "is" | "as" | "if" | "from" | "with" | "class" | "def" | "for" | "or" | "and" | "not")
-}
-
-/// A name, or what is read of one by attributes and plain items: it may be read twice.
-fn is_steady(expr: &Expr) -> bool {
-    match expr {
-        Expr::Name(_) => true,
-        Expr::Attribute(attribute) => is_steady(&attribute.value),
-        Expr::Subscript(subscript) => {
-            let is_plain = matches!(&*subscript.slice, Expr::Name(_) | Expr::StringLiteral(_) | Expr::NumberLiteral(_));
-            is_plain && is_steady(&subscript.value)
-        }
-        _ => false,
-    }
+/// An annotation that says None as well, without it.
+fn without_optional(text: &str) -> Option<String> {
+    let (quote, inner) = match text.chars().next()? {
+        quote @ ('"' | '\'') => (quote.to_string(), text.strip_prefix(quote)?.strip_suffix(quote)?),
+        _ => (String::new(), text),
+    };
+    let is_alone = |text: &str| !text.contains('|') && text.matches('[').count() == text.matches(']').count();
+    let new = inner
+        .strip_suffix("| None")
+        .or_else(|| inner.strip_prefix("None |"))
+        .or_else(|| inner.strip_prefix("Optional[")?.strip_suffix(']').filter(|text| is_alone(text)))
+        .or_else(|| inner.strip_prefix("typing.Optional[")?.strip_suffix(']').filter(|text| is_alone(text)))?;
+    Some(format!("{quote}{}{quote}", new.trim()))
 }
 
 /// How the statement is left where the value is None, and what that costs.

@@ -32,11 +32,9 @@ impl Ways<'_> {
         let by_keyword = theirs.parameters.kwonlyargs.iter().any(|one| one.range() == parameter.range());
         // Its annotation may mean nothing in another file.
         let default = parameter.default.as_ref().map(|default| base.slice(default.range()));
-        let is_plain =
-            default.is_none_or(|text| text.starts_with(|char: char| char.is_ascii_digit() || "'\"-TFN".contains(char)));
         let new = match (file == finding.file, default) {
             (true, _) => base.slice(parameter.range()).to_owned(),
-            (false, Some(default)) if is_plain => format!("{name}={default}"),
+            (false, Some(default)) if is_plain(default) => format!("{name}={default}"),
             (false, Some(_)) => return None,
             (false, None) => name.to_owned(),
         };
@@ -92,30 +90,53 @@ impl Ways<'_> {
         Some(())
     }
 
-    /// A parameter that callers of the base do not give gets a default.
-    pub(super) fn with_default(&mut self, finding: &Finding, name: Name, way: &mut Way) -> Option<()> {
-        let name = self.db.names().text(name);
+    /// What callers of the base do not give gets a default: that of the base, or None.
+    pub(super) fn with_defaults(&mut self, finding: &Finding, file: File, at: TextRange, way: &mut Way) -> Option<()> {
+        let base = self.code(file);
+        let theirs = base.function(at)?;
         let code = self.code(finding.file);
-        let method = code.function(finding.range)?;
-        let parameters = &method.parameters;
-        let place = parameters.args.iter().position(|one| one.parameter.name.as_str() == name);
-        let given: Vec<&ParameterWithDefault> = match place {
-            // Those behind it need one, too.
-            Some(place) => parameters.args[place..].iter().filter(|one| one.default.is_none()).collect(),
-            None => parameters.kwonlyargs.iter().filter(|one| one.parameter.name.as_str() == name).collect(),
+        let parameters = &code.function(finding.range)?.parameters;
+        let own = |one: &&ParameterWithDefault| -> Option<&ParameterWithDefault> {
+            let name = one.parameter.name.as_str();
+            let is_same = |other: &&ParameterWithDefault| other.parameter.name.as_str() == name;
+            theirs.parameters.iter_non_variadic_params().find(is_same)
         };
-        // None would have to be declared.
-        if given.is_empty() || given.iter().any(|one| one.parameter.annotation.is_some()) {
-            return None;
+        let is_asked = |one: &&ParameterWithDefault| {
+            one.default.is_none() && own(one).is_none_or(|theirs| theirs.default.is_some())
+        };
+        // Those behind the first one need a default, too.
+        let first = parameters.args.iter().enumerate().skip(1).find(|(_, one)| is_asked(one)).map(|(place, _)| place);
+        let behind = parameters.args[first.unwrap_or(parameters.args.len())..].iter();
+        let all: Vec<&ParameterWithDefault> =
+            behind.filter(|one| one.default.is_none()).chain(parameters.kwonlyargs.iter().filter(is_asked)).collect();
+        let mut given = Vec::new();
+        for one in all {
+            let default =
+                own(&one).and_then(|theirs| theirs.default.as_ref()).map(|default| base.slice(default.range()));
+            let default = default.filter(|text| file == finding.file || is_plain(text)).unwrap_or("None");
+            // None would have to be declared.
+            if one.parameter.annotation.is_some() && default == "None" {
+                return None;
+            }
+            let equals = if one.parameter.annotation.is_some() { " = " } else { "=" };
+            given.push((one.range().end(), format!("{equals}{default}"), one.parameter.name.as_str()));
         }
-        way.edits = given.iter().map(|one| (finding.file, Edit::insert(one.range().end(), "=None"))).collect();
-        way.title = match given.len() {
-            1 => format!("give it a default: `{name}=None`"),
-            more => format!("give `{name}` and the {} behind it a default, None", more - 1),
+        let shown: Vec<String> = given.iter().map(|(_, text, name)| format!("`{name}{text}`")).collect();
+        way.title = match shown.as_slice() {
+            [] => return None,
+            [one] => format!("give it a default: {one}"),
+            more => format!("give defaults: {}", more.join(", ")),
         };
-        "its body must handle None".clone_into(&mut way.price);
+        way.edits = given.into_iter().map(|(at, text, _)| (finding.file, Edit::insert(at, text))).collect();
+        "its body must handle what stands there then".clone_into(&mut way.price);
         Some(())
     }
+}
+
+/// Whether a default means the same in another file.
+fn is_plain(text: &str) -> bool {
+    text.starts_with(|char: char| char.is_ascii_digit() || "'\"-".contains(char))
+        || matches!(text, "True" | "False" | "None" | "()")
 }
 
 fn count(places: usize) -> String {

@@ -30,10 +30,12 @@ impl Ways<'_> {
                 }
             }
             Act::Wrap(range, call) => {
+                let is_number = matches!(code.expression(*range), Some(Expr::NumberLiteral(_) | Expr::BinOp(_)));
                 let new = format!("{call}({})", code.slice(*range));
                 way.edits = one(Edit::replace(*range, new.clone()));
                 way.title = written(&new, &format!("convert it with `{call}(…)`"));
                 way.price = match (*call, way.id) {
+                    ("int", _) if is_number => "what stands behind the point is cut off".to_owned(),
                     ("int" | "float", _) => "ValueError where the text is no number".to_owned(),
                     (_, "copy") => return Some(()),
                     _ => "nothing, if that text is meant".to_owned(),

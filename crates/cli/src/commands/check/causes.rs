@@ -71,7 +71,7 @@ pub(super) fn table(groups: &[Group], is_tried: bool) -> String {
 }
 
 /// What came of a change on trial, in words.
-fn outcome(group: &Group, of: &OfCause) -> String {
+pub(in crate::commands) fn outcome(group: &Group, of: &OfCause) -> String {
     let Some(tried) = &of.tried else { return "not tried".to_owned() };
     let promised = group.findings.len();
     let mut words = match (tried.went, promised) {

@@ -21,6 +21,8 @@ use super::{Context, print, watch};
 use crate::failure::Failure;
 use crate::look;
 
+pub(super) use causes::outcome;
+
 /// Check types.
 #[derive(Debug, Args)]
 pub struct Check {

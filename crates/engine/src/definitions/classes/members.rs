@@ -410,6 +410,13 @@ fn hidden_member(db: &dyn Db, class: ClassRef, name: Name) -> Option<Type> {
 }
 
 /// The cause of a member that depends on which class is meant.
+/// Whether the result of a function is declared, or what it is of is none.
+fn is_said(db: &dyn Db, ty: Type) -> bool {
+    let Type::Function(id) = ty else { return true };
+    let function = *db.store().function(id);
+    crate::definitions::functions::declared(db, function.file, function.function).returns.is_some()
+}
+
 fn dynamic_cause(class: ClassRef, name: Name) -> Cause {
     Cause { kind: CauseKind::Dynamic, file: class.file, at: Anchor::Class(class.class), name }
 }
@@ -590,12 +597,12 @@ impl TypeContext<'_> {
             if let Some(found) = find(db, instance, hook, None)
                 && !crate::resolve::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
             {
-                let method = self.bind(found, instance, receiver, false);
-                let result = self.result_of(method);
-                if result == Type::Any {
-                    return Some(Type::Any);
+                // Made of the name, and so another for each: only what somebody says of them all is known.
+                if !is_said(db, found.member.ty) {
+                    return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))));
                 }
-                return Some(result);
+                let method = self.bind(found, instance, receiver, false);
+                return Some(self.result_of(method));
             }
         }
         None

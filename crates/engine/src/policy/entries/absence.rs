@@ -4,6 +4,29 @@ use super::{Effect, Holds, Policy};
 
 pub(super) const LIST: &[Policy] = &[
     Policy {
+        id: "absence.made-by-name",
+        effect: Effect::MakesUnknown,
+        claim: "What an unannotated `__getattr__` gives is another thing for each name: of a name that is not there otherwise nothing is known.",
+        holds: Holds::Unwritten,
+        code: "definitions::classes::members",
+        quiet: "
+class Features:
+    def __getattr__(self, name):
+        return name.startswith('has_')
+
+    def berths(self):
+        return self.harbour.berths
+",
+        told: "
+class Features:
+    def __getattr__(self, name) -> bool:
+        return name.startswith('has_')
+
+    def berths(self):
+        return self.harbour.berths  #! member.absent
+",
+    },
+    Policy {
         id: "absence.own-attribute",
         effect: Effect::Silences,
         claim: "An attribute that `self` lacks may be a subclass's. It is told where it is a slip of the pen (one letter) from one that is there.",
