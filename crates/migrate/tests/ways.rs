@@ -5,7 +5,6 @@
 use std::fmt::Write as _;
 use std::path::Path;
 
-use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_migrate::causes::{Attempts, attempted, causes, texts};

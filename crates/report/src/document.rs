@@ -1,15 +1,18 @@
 //! What a check has found, with all that output needs resolved once: paths, lines and columns, causes, code. No form of output looks
 //! anything up after that.
 
+use std::sync::Arc;
+
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::findings::source;
 use leitmotiv_migrate::session::{Report, Reported};
-use leitmotiv_migrate::ways::{Way, Ways};
+use leitmotiv_migrate::ways::{Shared, Way, Ways};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::edits::Edit;
 use leitmotiv_syntax::positions::Position;
+use rayon::prelude::*;
 
 use crate::place;
 
@@ -136,10 +139,15 @@ impl Document {
     /// A report as a document. Debts are in it where `with_owed` is set.
     #[must_use]
     pub fn new(db: &Database, report: &Report, with_owed: bool) -> Document {
-        let shown = report.findings.iter().filter(|reported| with_owed || !reported.owed);
-        let mut ways = Ways::new(db, shown.clone().map(|reported| &reported.finding));
+        let shown: Vec<&Reported> = report.findings.iter().filter(|reported| with_owed || !reported.owed).collect();
+        let shared = Arc::new(Shared::of(db, shown.iter().map(|reported| &reported.finding)));
+        let of_files: Vec<&[&Reported]> = shown.chunk_by(|one, other| one.finding.file == other.finding.file).collect();
+        let entries = of_files.par_iter().map_with(db.clone(), |db, of_file| {
+            let mut ways = Ways::among(db, shared.clone());
+            of_file.iter().map(|reported| Entry::new(db, reported, &mut ways)).collect::<Vec<_>>()
+        });
         Document {
-            entries: shown.map(|reported| Entry::new(db, reported, &mut ways)).collect(),
+            entries: entries.collect::<Vec<_>>().into_iter().flatten().collect(),
             summary: Summary {
                 files: report.files.len(),
                 lines: report.lines,

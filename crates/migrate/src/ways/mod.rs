@@ -26,6 +26,7 @@ mod value;
 
 use std::collections::{BTreeSet, HashMap};
 use std::rc::Rc;
+use std::sync::Arc;
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
@@ -112,25 +113,47 @@ pub struct Ways<'db> {
     db: &'db Database,
     codes: HashMap<File, Rc<Code>>,
     calls: HashMap<(File, FunctionId), (usize, usize)>,
+    shared: Arc<Shared>,
+}
+
+/// What some findings have in common.
+#[derive(Debug, Default)]
+pub struct Shared {
     /// How many findings have a cause, by file and place.
     causes: HashMap<(File, TextRange), usize>,
     /// How many findings a declaration settles that takes a type as well.
     widened: HashMap<(File, TextRange, Type), usize>,
 }
 
-impl<'db> Ways<'db> {
-    /// Ways out among some findings: those that are known to have causes in common.
-    pub fn new<'a>(db: &'db Database, findings: impl IntoIterator<Item = &'a Finding>) -> Ways<'db> {
-        let (mut causes, mut widened) = (HashMap::new(), HashMap::new());
+/// So many files are kept with their trees.
+const MOST_CODES: usize = 16;
+
+impl Shared {
+    /// What some findings have in common.
+    pub fn of<'a>(db: &Database, findings: impl IntoIterator<Item = &'a Finding>) -> Shared {
+        let mut shared = Shared::default();
         for finding in findings {
-            *causes.entry(finding.cause(db)).or_default() += 1;
+            *shared.causes.entry(finding.cause(db)).or_default() += 1;
             for remedy in &finding.remedies {
                 if let Some(Act::Widen { file, at, by }) = remedy.act {
-                    *widened.entry((file, at, by)).or_default() += 1;
+                    *shared.widened.entry((file, at, by)).or_default() += 1;
                 }
             }
         }
-        Ways { db, codes: HashMap::new(), calls: HashMap::new(), causes, widened }
+        shared
+    }
+}
+
+impl<'db> Ways<'db> {
+    /// Ways out among some findings: those that are known to have causes in common.
+    pub fn new<'a>(db: &'db Database, findings: impl IntoIterator<Item = &'a Finding>) -> Ways<'db> {
+        Ways::among(db, Arc::new(Shared::of(db, findings)))
+    }
+
+    /// Ways out among findings of which is known what they have in common.
+    #[must_use]
+    pub fn among(db: &'db Database, shared: Arc<Shared>) -> Ways<'db> {
+        Ways { db, codes: HashMap::new(), calls: HashMap::new(), shared }
     }
 
     /// The ways out of a finding: first what settles most and costs least.
@@ -139,7 +162,7 @@ impl<'db> Ways<'db> {
         if !finding.file.origin(db).is_own() {
             return finding.remedies.iter().map(Way::new).collect();
         }
-        let shared = self.causes.get(&finding.cause(db)).copied().unwrap_or(1).max(1);
+        let shared = self.shared.causes.get(&finding.cause(db)).copied().unwrap_or(1).max(1);
         let mut ways: Vec<Way> =
             finding.remedies.iter().filter_map(|remedy| self.way(finding, remedy, shared)).collect();
         // What changes a cause that many findings have comes first. Where only one has it, what changes other code than that which is told
@@ -199,7 +222,8 @@ impl<'db> Ways<'db> {
         } else if let Some(Act::Widen { file, at, by }) = remedy.act {
             // What tests pass asks nothing of what they test.
             let is_asked_by_test = is_test(finding.file.path(self.db)) && !is_test(file.path(self.db));
-            way.settles = if is_asked_by_test { 1 } else { self.widened.get(&(file, at, by)).copied().unwrap_or(1) };
+            way.settles =
+                if is_asked_by_test { 1 } else { self.shared.widened.get(&(file, at, by)).copied().unwrap_or(1) };
         } else if matches!(remedy.act, Some(Act::Bind { .. }))
             || way.edits.iter().any(|(file, edit)| self.is_cause(finding, *file, edit))
         {
@@ -217,6 +241,9 @@ impl<'db> Ways<'db> {
     /// A file's text and its tree.
     pub(crate) fn code(&mut self, file: File) -> Rc<Code> {
         let db = self.db;
+        if self.codes.len() >= MOST_CODES && !self.codes.contains_key(&file) {
+            self.codes.clear();
+        }
         self.codes.entry(file).or_insert_with(|| Rc::new(Code::of(db, file))).clone()
     }
 
