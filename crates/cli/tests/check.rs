@@ -283,6 +283,19 @@ fn from_a_folder_below_the_same_configuration_and_ledger_hold() {
 }
 
 #[test]
+fn a_file_that_is_called_otherwise_is_the_same_file() {
+    let folder = Folder::new(&[("ferry.py", MODULE), ("crew.py", "x: int = ''\n")]);
+    folder.run(&["check"]);
+    std::fs::rename(folder.path("ferry.py"), folder.path("boats.py")).unwrap();
+    let run = folder.run(&["check"]);
+    assert!(!run.out.contains("Since the last check"), "{}", run.out);
+    std::fs::rename(folder.path("boats.py"), folder.path("ships.py")).unwrap();
+    folder.write("ships.py", &format!("{MODULE}y: int = ''\n"));
+    let run = folder.run(&["check", "--digest"]);
+    assert!(run.out.starts_with("Since the last check: 1 came (ships.py:9 value.assign).\n\nfindings"), "{}", run.out);
+}
+
+#[test]
 fn causes_are_tried_and_what_comes_of_it_is_told() {
     let module = "FLEET = {'Gannet': 'north'}\n\n\ndef find(name):\n    if name in FLEET:\n        return FLEET[name]\n    return None\n\n\nprint(find('Gannet').upper())\nprint(find('Tern').lower())\nprint(FLEET.lenght)\n";
     let folder = Folder::new(&[("ferry.py", module)]);

@@ -50,6 +50,12 @@ fn key(reported: &Reported) -> String {
     format!("{} {} {}", finding.rule, finding.symbol, finding.fingerprint)
 }
 
+/// A key without the function, whose module is called otherwise where the file is.
+fn loose(key: &str) -> String {
+    let (rule, rest) = key.split_once(' ').unwrap_or((key, ""));
+    format!("{rule} {}", rest.rsplit(' ').next().unwrap_or_default())
+}
+
 impl Remembered {
     /// What the last check of a project found; `None` where there was none, or what is there cannot be read.
     #[must_use]
@@ -89,6 +95,14 @@ impl Remembered {
         let mut left = self.files.clone();
         let checked: FxHashSet<&str> = report.files.iter().map(|file| file.path(db)).collect();
         left.retain(|path, _| checked.contains(path.as_str()) || !db.project().root.join(path).is_file());
+        let renamed = self.renamed(db, report);
+        for (new, old) in &renamed {
+            let known = left.remove(*old).unwrap_or_default();
+            let known_as = left.entry((*new).to_owned()).or_default();
+            for (key, count) in known {
+                *known_as.entry(loose(&key)).or_default() += count;
+            }
+        }
         for reported in &report.findings {
             let finding = &reported.finding;
             let path = finding.file.path(db);
@@ -97,7 +111,8 @@ impl Remembered {
             if known.is_none() && !self.whole {
                 continue;
             }
-            match known.and_then(|known| known.get_mut(&key(reported))).filter(|count| **count > 0) {
+            let key = if renamed.contains_key(path) { loose(&key(reported)) } else { key(reported) };
+            match known.and_then(|known| known.get_mut(&key)).filter(|count| **count > 0) {
                 Some(count) => *count -= 1,
                 None => {
                     let line = module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1;
@@ -108,5 +123,37 @@ impl Remembered {
         let went = left.into_iter().map(|(path, rest)| (path, rest.values().sum::<usize>()));
         moved.went = went.filter(|(_, count)| *count > 0).collect();
         moved
+    }
+
+    /// Files that were not there before, with those of the files that are gone which they have most findings in common with: at least half.
+    fn renamed<'a>(&'a self, db: &'a Database, report: &'a Report) -> BTreeMap<&'a str, &'a str> {
+        let root = &db.project().root;
+        let gone: Vec<(&str, &BTreeMap<String, usize>)> = self
+            .files
+            .iter()
+            .filter(|(path, known)| !known.is_empty() && !root.join(path).is_file())
+            .map(|(path, known)| (path.as_str(), known))
+            .collect();
+        let mut new: BTreeMap<&str, Vec<String>> = BTreeMap::new();
+        for reported in report.findings.iter().filter(|_| !gone.is_empty()) {
+            let path = reported.finding.file.path(db);
+            if !self.files.contains_key(path) {
+                new.entry(path).or_default().push(loose(&key(reported)));
+            }
+        }
+        let mut renamed: BTreeMap<&str, &str> = BTreeMap::new();
+        for (path, keys) in new {
+            let common = |known: &BTreeMap<String, usize>| {
+                let known: FxHashSet<String> = known.keys().map(|key| loose(key)).collect();
+                let both = keys.iter().filter(|key| known.contains(*key)).count();
+                (both * 2 >= keys.len().max(known.len())).then_some(both)
+            };
+            let taken: FxHashSet<&str> = renamed.values().copied().collect();
+            let free = gone.iter().filter(|(old, _)| !taken.contains(old));
+            if let Some((_, old)) = free.filter_map(|(old, known)| Some((common(known)?, *old))).max() {
+                renamed.insert(path, old);
+            }
+        }
+        renamed
     }
 }

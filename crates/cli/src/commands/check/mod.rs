@@ -210,10 +210,15 @@ fn text(
             if is_digest { digest(entries) } else { whole }
         }
     };
+    if is_digest && !moved.is_empty() {
+        text.insert_str(0, &format!("{}\n", since_last(moved)));
+    }
     if !context.quiet {
         let first = groups.and_then(|(_, groups)| groups.first()?.subject.clone());
         let next = if is_digest { Shown::Digest } else { first.map_or(Shown::List, Shown::Groups) };
-        text.push_str(&since_last(moved));
+        if !is_digest {
+            text.push_str(&since_last(moved));
+        }
         text.push_str(&closing(document, next, &command.paths));
     }
     text
