@@ -98,28 +98,10 @@ impl Walk<'_, '_> {
         }
         match &infer.index.exprs[expr] {
             Expr::Name(_, value) => self.value(infer, *value),
-            Expr::Attribute { value, name, place } => {
-                if let Some(place) = place.known() {
-                    self.value(infer, place);
-                    return;
-                }
-                let (value, name) = (*value, *name);
-                let object = infer.expr(value);
-                for part in parts(infer.db.store(), &object).to_vec() {
-                    match part {
-                        Type::Instance(id) | Type::Class(id) => {
-                            let Some(found) = members::find(infer.db, id, name, None) else { continue };
-                            self.member(infer, found);
-                            return;
-                        }
-                        Type::Module(file) => {
-                            self.module_name(infer, file, name);
-                            return;
-                        }
-                        _ => {}
-                    }
-                }
-            }
+            Expr::Attribute { value, name, place } => match place.known() {
+                Some(place) => self.value(infer, place),
+                None => self.attribute(infer, *value, *name),
+            },
             Expr::Subscript { place, .. } => {
                 if let Some(place) = place.known() {
                     self.value(infer, place);
@@ -156,6 +138,25 @@ impl Walk<'_, '_> {
         }
     }
 
+    /// What an attribute holds by itself.
+    fn attribute(&mut self, infer: &mut Infer<'_>, value: ExprId, name: leitmotiv_syntax::names::Name) {
+        let object = infer.expr(value);
+        for part in parts(infer.db.store(), &object).to_vec() {
+            match part {
+                Type::Instance(id) | Type::Class(id) => {
+                    let Some(found) = members::find(infer.db, id, name, None) else { continue };
+                    self.member(infer, found);
+                    return;
+                }
+                Type::Module(file) => {
+                    self.module_name(infer, file, name);
+                    return;
+                }
+                _ => {}
+            }
+        }
+    }
+
     fn value(&mut self, infer: &mut Infer<'_>, value: ValueId) {
         if self.full() {
             return;
@@ -187,7 +188,12 @@ impl Walk<'_, '_> {
                     self.definition(&mut outer, def);
                 }
             }
-            Value::Natural(_) | Value::Given(_) | Value::Written(_) | Value::Item { .. } | Value::Unbound => {}
+            Value::Natural(expr) => {
+                if let Expr::Attribute { value, name, .. } = infer.index.exprs[expr] {
+                    self.attribute(infer, value, name);
+                }
+            }
+            Value::Given(_) | Value::Written(_) | Value::Item { .. } | Value::Unbound => {}
         }
     }
 
@@ -416,9 +422,16 @@ impl Walk<'_, '_> {
         self.step("declared", class.file, index.defs[first].range, String::from("declared here"));
     }
 
+    /// What a call gives: of one of several functions, the first that gives what is wanted.
     fn call(&mut self, infer: &mut Infer<'_>, callee: Type) {
-        if let Some(function) = function_of(infer, callee) {
-            self.returned(infer, function);
+        let before = self.way.len();
+        for part in parts(infer.db.store(), &callee).to_vec() {
+            if let Some(function) = function_of(infer, part) {
+                self.returned(infer, function);
+            }
+            if self.way.len() > before {
+                return;
+            }
         }
     }
 

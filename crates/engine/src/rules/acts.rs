@@ -11,7 +11,7 @@ use crate::findings::act::Act;
 use crate::outline::Site;
 use crate::problems::{Callee, Clash, Problem, ProblemKind, Reason};
 use crate::resolve::{instance_of, is_builtin, own_classes};
-use crate::types::union::{filter, may_be_none, without};
+use crate::types::union::{filter, may_be_none, parts, without};
 use crate::types::{ClassRef, Literal, Type};
 
 /// So many classes are told that something may be of, and so many are looked at.
@@ -105,6 +105,23 @@ impl Context<'_, '_> {
             (ProblemKind::MemberAbsent { object, name, rest: None, .. }, "narrow") => {
                 self.narrowed(self.object_of(problem.expr)?, *object, *name)
             }
+            (ProblemKind::MemberAbsent { name, rest: Some(rest), .. }, "narrow") => {
+                let store = db.store();
+                let holder = self.object_of(problem.expr)?;
+                let has = |part: &Type| match part {
+                    Type::Instance(id) => members::find(db, *id, *name, None).is_some(),
+                    _ => false,
+                };
+                let to: Vec<ClassRef> = parts(store, rest)
+                    .iter()
+                    .filter(|part| has(part))
+                    .filter_map(|part| match part {
+                        Type::Instance(id) => Some(store.instance(*id).class),
+                        _ => None,
+                    })
+                    .collect();
+                (!to.is_empty()).then(|| Act::Narrow { value: self.span(holder), to })
+            }
             (ProblemKind::IndexUnsupported { object, is_write }, "narrow") => {
                 let name = if *is_write { known::SETITEM } else { known::GETITEM };
                 let expr = problem.expr?;
@@ -155,6 +172,7 @@ impl Context<'_, '_> {
 
     fn bound(&mut self, expr: ExprId, name: Name) -> Option<Act> {
         let ty = self.infer.expr(expr);
+        let ty = self.infer.widen(ty);
         Some(Act::Bind { name, first: self.infer.first_binding(expr)?, ty })
     }
 

@@ -600,3 +600,19 @@ moor(Pier(), Pier(), Pier())  #! call.argument
 "#,
     );
 }
+
+#[test]
+fn one_of_several_classes_makes_one_of_their_objects() {
+    holds(
+        r#"
+class Gale(Exception):
+    pass
+
+def make(kind: str):
+    kinds = {"gale": Gale, "value": ValueError}
+    warning = Exception.__new__(kinds.get(kind, Gale))
+    warning  #= Gale | ValueError
+    Exception.__init__(warning, kind)
+"#,
+    );
+}

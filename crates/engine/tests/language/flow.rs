@@ -587,3 +587,44 @@ def find(names: list[str]):
 "#,
     );
 }
+
+#[test]
+fn names_from_outside_have_what_they_have_there_until_they_are_bound() {
+    holds(
+        r#"
+moored = b""
+
+def count(flag: bool) -> bytes:
+    global moored
+    if flag:
+        moored = b"Tern"
+    return moored
+
+def late(flag: bool):
+    global anchored
+    if flag:
+        anchored = 3
+    anchored  #= int
+    return anchored
+
+anchored = 3
+
+def harbour():
+    berths = ["north"]
+    def close(flag: bool):
+        nonlocal berths
+        try:
+            if flag:
+                berths = []
+        finally:
+            pass
+        return berths[0]
+    return close
+
+def own(flag: bool) -> int:
+    if flag:
+        depth = 3
+    return depth  #! name.maybe-unbound
+"#,
+    );
+}

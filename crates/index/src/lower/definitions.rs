@@ -283,6 +283,19 @@ impl<'a> Lower<'a> {
     }
 
     /// Lowers the body of a function whose surroundings are done.
+    /// Names that a function says are not its own have what they have outside, until it binds them.
+    fn outer_names(&mut self, scope: ScopeId) {
+        let locals = &self.locals[scope.0 as usize];
+        let mut names: Vec<Name> = locals.globals.iter().chain(&locals.nonlocals).copied().collect();
+        names.sort_unstable();
+        for name in names {
+            let owner = self.binding_scope(name);
+            if owner != scope {
+                self.outer_value(owner, name);
+            }
+        }
+    }
+
     pub(super) fn function_body(&mut self, waiting: Waiting<'a>) {
         let Waiting { function, statement, scopes, captured, type_params } = waiting;
         debug_assert_eq!(type_params.len(), self.index.functions[function].type_params.len());
@@ -317,6 +330,7 @@ impl<'a> Lower<'a> {
             self.class_first_params.push((first, class, function));
         }
         let loops = std::mem::take(&mut self.loops);
+        self.outer_names(scope);
         self.block(&statement.body);
         if let (Some(class), Some(first)) = (class, first)
             && statement.name.as_str() == "__init__"

@@ -234,10 +234,7 @@ impl Ways<'_> {
         let code = self.code(finding.file);
         let spot = code.before_both(first, finding.range)?;
         let name = self.db.names().text(name);
-        let value = match show(self.db, ty).as_str() {
-            "bool" => "False",
-            _ => "None",
-        };
+        let value = self.default(ty).unwrap_or("None");
         let line = self.place(finding, finding.file, spot.range.start());
         way.edits = vec![(
             finding.file,

@@ -40,7 +40,15 @@ impl Ways<'_> {
         };
         let own = self.code(finding.file);
         let method = own.function(finding.range)?;
-        let (place, text) = behind(method, &new, by_keyword)?;
+        // Behind the one that it stands behind in the base: others are given by position.
+        let before: Vec<&str> = theirs
+            .parameters
+            .args
+            .iter()
+            .map(|one| one.parameter.name.as_str())
+            .take_while(|one| *one != name)
+            .collect();
+        let (place, text) = behind(method, &before, &new, by_keyword)?;
         way.edits = vec![(finding.file, Edit::insert(place, text))];
         way.title = format!("take it: `{new}`");
         Some(())
@@ -172,13 +180,8 @@ impl Visitor<'_> for Names<'_> {
 }
 
 /// Where a parameter goes, with the commas that it needs.
-fn behind(method: &StmtFunctionDef, new: &str, by_keyword: bool) -> Option<(TextSize, String)> {
+fn behind(method: &StmtFunctionDef, before: &[&str], new: &str, by_keyword: bool) -> Option<(TextSize, String)> {
     let parameters = &method.parameters;
-    // A parameter without a default cannot stand behind one with a default, but for those by keyword.
-    let has_default = parameters.args.iter().any(|one| one.default.is_some());
-    if has_default && !new.contains('=') && !by_keyword {
-        return None;
-    }
     if by_keyword {
         if parameters.kwarg.is_some() {
             return None;
@@ -187,10 +190,23 @@ fn behind(method: &StmtFunctionDef, new: &str, by_keyword: bool) -> Option<(Text
         let star = if parameters.vararg.is_none() && parameters.kwonlyargs.is_empty() { "*, " } else { "" };
         return Some((last.range().end(), format!(", {star}{new}")));
     }
-    let last =
-        parameters.args.last().or_else(|| parameters.posonlyargs.last().filter(|_| parameters.args.is_empty()))?;
-    // Behind `/` nothing is told of where that stands.
-    if parameters.args.is_empty() && !parameters.posonlyargs.is_empty() {
+    let named = |name: &str| parameters.args.iter().position(|one| one.parameter.name.as_str() == name);
+    let end = parameters.args.len().checked_sub(1)?;
+    let at = match before {
+        // The first parameter is the object, whatever it is called.
+        [_] => 0,
+        [.., last] => named(last).unwrap_or(end),
+        [] => end,
+    };
+    let last = &parameters.args[at];
+    // One without a default cannot stand behind one that has a default, nor one with a default before one without.
+    let has_default = |one: &ParameterWithDefault| one.default.is_some();
+    let is_out_of_order = if new.contains('=') {
+        parameters.args[at + 1..].iter().any(|one| !has_default(one))
+    } else {
+        parameters.args[..=at].iter().any(has_default)
+    };
+    if is_out_of_order {
         return None;
     }
     Some((last.range().end(), format!(", {new}")))

@@ -96,3 +96,24 @@ def tow(tug: Tug) -> None:
 
 def pull(hull: Hull) -> None:
     tow(hull)
+
+
+class Chart:
+    def name(self, uri, page):
+        return uri
+
+
+class Sheet(Chart):
+    def name(self, page):
+        return page
+
+
+def either(flag):
+    ship = Hull() if flag else Tug()
+    return ship.hold
+
+
+def label(speed):
+    if speed > 3:
+        text = "fast"
+    return text

@@ -528,6 +528,11 @@ impl TypeContext<'_> {
             Type::Class(id) => Type::Instance(id),
             Type::SubclassOf(id) => *self.db.store().single(id),
             Type::Literal(_) => self.literal_fallback(receiver),
+            // One of several classes makes one of their objects.
+            Type::Union(_) => crate::types::union::map(self.db.store(), receiver, |part| match part {
+                Type::Union(_) => part,
+                part => self.receiver_itself(part),
+            }),
             other => other,
         }
     }
