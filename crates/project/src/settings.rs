@@ -140,9 +140,15 @@ pub fn nearest<'a>(word: &str, known: impl IntoIterator<Item = &'a str>) -> Opti
             least * 3 <= longer && !(is_plain && (letters(candidate) ^ own).count_ones() as usize * 3 > longer * 2)
         })
         .map(|candidate| (strsim::osa_distance(word, candidate), candidate))
-        .filter(|(distance, candidate)| *distance * 3 <= candidate.len().max(word.len()))
+        // The underscores around a name say nothing of what it is called: `__exit__` is not `__init__`.
+        .filter(|(distance, candidate)| *distance * 3 <= core(candidate).max(core(word)))
         .min_by_key(|(distance, candidate)| (*distance, *candidate))
         .map(|(_, candidate)| candidate)
+}
+
+/// How long a word is without the underscores around it.
+fn core(word: &str) -> usize {
+    word.trim_matches('_').len()
 }
 
 /// A configuration key.

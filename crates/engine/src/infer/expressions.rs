@@ -219,7 +219,10 @@ impl Infer<'_> {
             return;
         }
         let mut near = None;
-        if self.seeks_nearest() {
+        // What the typing module has is meant, and not imported.
+        let is_of_typing = crate::resolve::standard_module(self.db, known::TYPING)
+            .is_some_and(|typing| crate::resolve::own_name(self.db, typing, name).is_some());
+        if !is_of_typing && self.seeks_nearest() {
             let scope = self.scope_at(expr);
             near = self.nearest(self.db.names().text(name), self.visible_names(scope)).map(str::to_owned);
         }

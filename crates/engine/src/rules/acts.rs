@@ -66,9 +66,11 @@ impl Context<'_, '_> {
                 if is_of_none { Some(Act::Check(self.span(expr))) } else { self.converted(expr, *given, *expected) }
             }
             (ProblemKind::CallArgument { callee, given, expected, .. }, "widen") => {
-                self.widened(taker(callee)?, self.surplus(*given, *expected))
+                self.widened(taker(callee)?, *given, *expected)
             }
-            (ProblemKind::NoneArgument { callee, .. }, "parameter") => self.widened(taker(callee)?, Type::None),
+            (ProblemKind::NoneArgument { callee, expected, .. }, "parameter") => {
+                self.widened(taker(callee)?, Type::None, *expected)
+            }
             (
                 ProblemKind::ValueAssign { declared, given, .. } | ProblemKind::ValueReturn { declared, given, .. },
                 "convert",
@@ -83,7 +85,7 @@ impl Context<'_, '_> {
                 self.converted(problem.expr?, *given, *declared)
             }
             (ProblemKind::ValueAssign { given, declared, def, .. }, "widen") => {
-                self.widened((*def)?, self.surplus(*given, *declared))
+                self.widened((*def)?, *given, *declared)
             }
             (ProblemKind::ValueReturn { given, declared, function, .. }, "widen") => {
                 self.result(*function, self.surplus(*given, *declared))
@@ -229,13 +231,15 @@ impl Context<'_, '_> {
         filter(self.db().store(), given, |part| !self.infer.is_assignable(part, expected))
     }
 
-    fn widened(&self, site: Site, by: Type) -> Option<Act> {
-        let is_ours = site.file.origin(self.db()).is_own();
-        (is_ours && by != Type::Never).then(|| Act::Widen {
-            file: site.file,
-            at: site.range(self.db()),
-            by: self.infer.widen(by),
-        })
+    /// A declaration that takes what is given as well; in its place, where that takes in what is declared.
+    fn widened(&self, site: Site, given: Type, expected: Type) -> Option<Act> {
+        let (file, at) = (site.file, site.range(self.db()));
+        let by = self.infer.widen(self.surplus(given, expected));
+        if !file.origin(self.db()).is_own() || by == Type::Never {
+            return None;
+        }
+        let takes_in = !by.is_dynamic() && !expected.is_dynamic() && self.infer.is_assignable(expected, by);
+        Some(if takes_in { Act::Annotate { file, at, ty: by } } else { Act::Widen { file, at, by } })
     }
 
     fn result(&self, function: leitmotiv_index::tree::FunctionId, by: Type) -> Option<Act> {

@@ -244,7 +244,14 @@ impl Code {
             // A name that is assigned to or called, and what is read of it.
             let name = before.trim_start_matches(|char: char| char.is_alphanumeric() || char == '_' || char == '.');
             let rest = name.trim_start();
-            if let Some(rest) = rest.strip_prefix('=').filter(|rest| !rest.starts_with('=')) {
+            // Several names that are assigned to at once.
+            if let Some((names, behind)) = before.split_once('=')
+                && names.contains(',')
+                && !behind.starts_with('=')
+                && names.chars().all(|char| char.is_alphanumeric() || "_, ".contains(char))
+            {
+                before = behind.trim_start();
+            } else if let Some(rest) = rest.strip_prefix('=').filter(|rest| !rest.starts_with('=')) {
                 before = rest.trim_start();
             } else if let Some(rest) = rest.strip_prefix('(') {
                 before = rest.trim_start();

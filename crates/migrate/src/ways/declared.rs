@@ -73,18 +73,32 @@ impl Ways<'_> {
         Some(())
     }
 
-    pub(super) fn annotate(&mut self, file: File, at: TextRange, ty: Type, way: &mut Way) -> Option<()> {
+    pub(super) fn annotate(
+        &mut self,
+        finding: &Finding,
+        file: File,
+        at: TextRange,
+        ty: Type,
+        way: &mut Way,
+    ) -> Option<()> {
         let annotation = annotation_of(self.db, file, at)?;
         let old = self.code(file).slice(annotation.range).to_owned();
         let new = spelled(self.db, file, ty, annotation)?;
-        let line = module_index(self.db, file).lines.0.index_of(annotation.range.start()) + 1;
-        way.title = format!("declare `{}` in place of `{old}` ({}:{line})", new.text, file.path(self.db));
+        let place = self.place(finding, file, annotation.range.start());
+        way.title = format!("declare `{}` in place of `{old}` ({place})", new.text);
         self.put(file, annotation, new, way);
         Some(())
     }
 
     /// `list[Vessel]` becomes `Sequence[Vessel]`.
-    pub(super) fn read_only(&mut self, file: File, at: TextRange, base: &'static str, way: &mut Way) -> Option<()> {
+    pub(super) fn read_only(
+        &mut self,
+        finding: &Finding,
+        file: File,
+        at: TextRange,
+        base: &'static str,
+        way: &mut Way,
+    ) -> Option<()> {
         let db = self.db;
         let annotation = annotation_of(db, file, at)?;
         let text = self.code(file).slice(annotation.range).to_owned();
@@ -100,9 +114,8 @@ impl Ways<'_> {
         let is_bound = own_name(db, file, names.intern(base)).is_some();
         let imports = if is_bound { BTreeSet::new() } else { BTreeSet::from([(module.to_owned(), base.to_owned())]) };
         let new = Spelled { text: format!("{base}[{arguments}"), imports, ..Spelled::default() };
-        let line = module_index(db, file).lines.0.index_of(annotation.range.start()) + 1;
-        way.title =
-            format!("declare `{}`, which is only read, in place of `{text}` ({}:{line})", new.text, file.path(db));
+        let place = self.place(finding, file, annotation.range.start());
+        way.title = format!("declare `{}`, which is only read, in place of `{text}` ({place})", new.text);
         self.put(file, annotation, new, way);
         Some(())
     }

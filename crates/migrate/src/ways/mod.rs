@@ -168,6 +168,10 @@ impl<'db> Ways<'db> {
         // What changes a cause that many findings have comes first. Where only one has it, what changes other code than that which is told
         // comes last, and so does what only a person can write.
         let is_in_test = is_test(finding.file.path(db));
+        let is_declared = finding.evidence.first().is_some_and(|step| step.kind == "declared") && {
+            let code = self.code(finding.file);
+            code.function(finding.range).is_some_and(|function| function.returns.is_some())
+        };
         let rank = |way: &Way| {
             let is_elsewhere =
                 way.edits.first().is_some_and(|(file, edit)| *file != finding.file || !self.is_near(finding, edit));
@@ -177,8 +181,9 @@ impl<'db> Ways<'db> {
                 (true, _) => 3,
                 (false, true) => 0,
                 (false, false) if matches!(way.id, "default" | "raise") && is_elsewhere || takes_more => 3,
-                // A test stops by an assertion.
-                (false, false) if is_in_test && way.id == "assert" => 1,
+                // A test stops by an assertion, and so do those who write types where somebody declared that it may be None.
+                (false, false) if way.id == "assert" && (is_in_test || is_declared) => 1,
+                (false, false) if way.safe => 1,
                 (false, false) => 2,
             }
         };
@@ -213,8 +218,8 @@ impl<'db> Ways<'db> {
             Some(Act::Origin(value, rest)) => return self.origin(finding, *value, *rest, shared, way),
             Some(Act::Bind { name, first, ty }) => self.bind(finding, *name, *first, *ty, &mut way),
             Some(Act::Widen { file, at, by }) => self.widen(finding, *file, *at, *by, &mut way),
-            Some(Act::Annotate { file, at, ty }) => self.annotate(*file, *at, *ty, &mut way),
-            Some(Act::ReadOnly { file, at, base }) => self.read_only(*file, *at, base, &mut way),
+            Some(Act::Annotate { file, at, ty }) => self.annotate(finding, *file, *at, *ty, &mut way),
+            Some(Act::ReadOnly { file, at, base }) => self.read_only(finding, *file, *at, base, &mut way),
             Some(Act::Take { file, at, name }) => self.take(finding, *file, *at, *name, &mut way),
         };
         if made.is_none() {

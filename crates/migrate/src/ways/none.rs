@@ -279,7 +279,10 @@ fn leave(code: &Code, spot: &Spot<'_>, name: &str, is_in_test: bool) -> (String,
     }
     let raise = (format!("raise ValueError(\"{words}\")"), "one branch more; callers get an exception that says why");
     let Some(function) = spot.function else { return raise };
+    // Where more is to be done behind it, that is not passed over in silence.
+    let is_last = function.body.last().is_some_and(|last| last.range().end() == spot.range.end());
     match function.returns.as_deref() {
+        Some(Expr::NoneLiteral(_)) if !is_last => raise,
         Some(Expr::NoneLiteral(_)) => ("return".to_owned(), "one branch more; nothing of the rest is done then"),
         Some(returns) => {
             let text = code.slice(returns.range());
@@ -292,6 +295,7 @@ fn leave(code: &Code, spot: &Spot<'_>, name: &str, is_in_test: bool) -> (String,
         None => {
             let returns = Returns::of(function);
             match (returns.values, returns.nothing, returns.yields) {
+                (_, _, true) | (false, _, _) if !is_last => raise,
                 (_, _, true) | (false, _, _) => {
                     ("return".to_owned(), "one branch more; nothing of the rest is done then")
                 }
