@@ -43,6 +43,8 @@ pub enum Paint {
     Yellow,
     /// A note.
     Cyan,
+    /// What comes.
+    Green,
 }
 
 /// Stands for the end of a style. Styles are marked by characters that no text has (Unicode, "Noncharacters"), and become
@@ -50,7 +52,7 @@ pub enum Paint {
 const PLAIN: char = '\u{fdd0}';
 
 impl Paint {
-    const ALL: [Paint; 5] = [Paint::Strong, Paint::Faint, Paint::Red, Paint::Yellow, Paint::Cyan];
+    const ALL: [Paint; 6] = [Paint::Strong, Paint::Faint, Paint::Red, Paint::Yellow, Paint::Cyan, Paint::Green];
 
     fn style(self) -> Style {
         match self {
@@ -59,6 +61,7 @@ impl Paint {
             Paint::Red => AnsiColor::Red.on_default(),
             Paint::Yellow => AnsiColor::Yellow.on_default(),
             Paint::Cyan => AnsiColor::Cyan.on_default(),
+            Paint::Green => AnsiColor::Green.on_default(),
         }
     }
 
@@ -69,6 +72,7 @@ impl Paint {
             Paint::Red => '\u{fdd3}',
             Paint::Yellow => '\u{fdd4}',
             Paint::Cyan => '\u{fdd5}',
+            Paint::Green => '\u{fdd6}',
         }
     }
 }
@@ -89,7 +93,7 @@ pub fn paint(paint: Paint, text: &str) -> String {
 /// Text as it is printed: styles as escape sequences, which the stream takes off where they are not wanted, and all other
 /// hidden characters written out.
 pub fn shown(text: &str) -> String {
-    let is_mark = |char: char| ('\u{fdd0}'..='\u{fdd5}').contains(&char);
+    let is_mark = |char: char| ('\u{fdd0}'..='\u{fdd6}').contains(&char);
     let mut out = String::with_capacity(text.len() + text.len() / 16);
     let mut painted = None;
     for part in text.split_inclusive(is_mark) {
@@ -232,7 +236,8 @@ pub fn thread(steps: &[&Step], places: &[String], width: usize, is_whole: bool, 
         let _ = writeln!(out, "{}", fold(&step.text, width, &indent, &indent));
     }
     if let Some(here) = here {
-        let _ = writeln!(out, "  ● {here}");
+        let padding = " ".repeat(column.saturating_sub(here.width()));
+        let _ = writeln!(out, "  ● {here}{padding}  here");
     }
     out
 }

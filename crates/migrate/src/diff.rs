@@ -121,21 +121,33 @@ fn parts(before: &[&str], after: &[&str]) -> Vec<Part> {
         }
         match nearest(&before[old..], &after[new..]) {
             Some((gone, come)) => {
-                parts.push(Part { is_equal: false, old: old..old + gone, new: new..new + come });
+                // A line that stays within, between others that go and come, is found by looking closer.
+                parts.extend(closer(before, after, old..old + gone, new..new + come));
                 (old, new) = (old + gone, new + come);
             }
             None => {
-                let ops = capture_diff_slices(Algorithm::Patience, &before[old..], &after[new..]);
-                parts.extend(ops.into_iter().map(|op| {
-                    let is_equal = matches!(op, DiffOp::Equal { .. });
-                    let shift = |range: Range<usize>, by: usize| range.start + by..range.end + by;
-                    Part { is_equal, old: shift(op.old_range(), old), new: shift(op.new_range(), new) }
-                }));
+                parts.extend(closer(before, after, old..before.len(), new..after.len()));
                 break;
             }
         }
     }
     parts
+}
+
+/// What parts, told by a general algorithm.
+fn closer(before: &[&str], after: &[&str], old: Range<usize>, new: Range<usize>) -> Vec<Part> {
+    if old.is_empty() || new.is_empty() {
+        return vec![Part { is_equal: false, old, new }];
+    }
+    let ops = capture_diff_slices(Algorithm::Patience, &before[old.clone()], &after[new.clone()]);
+    let shift = |range: Range<usize>, by: usize| range.start + by..range.end + by;
+    ops.into_iter()
+        .map(|op| Part {
+            is_equal: matches!(op, DiffOp::Equal { .. }),
+            old: shift(op.old_range(), old.start),
+            new: shift(op.new_range(), new.start),
+        })
+        .collect()
 }
 
 /// How many lines are gone and have come before the sides are the same again, for two lines or to the end; the fewest. As many

@@ -517,9 +517,11 @@ fn article(infer: &Infer<'_>, ty: Type) -> String {
         Type::None => "None".into(),
         Type::Unknown(_) => "something unknown".into(),
         ty => match parts(infer.db.store(), &ty) {
-            // Of many, the first and whether None is among them: the way is about one of them.
-            [first, .., last] if parts(infer.db.store(), &ty).len() > 3 => {
-                format!("`{} | … | {}`", show(infer.db, infer.widen(*first)), show(infer.db, infer.widen(*last)))
+            // Of many, one and the last, or None where that is among them: the way is about one of them.
+            many if many.len() > 3 => {
+                let last = if many.contains(&Type::None) { Type::None } else { many[many.len() - 1] };
+                let first = many.iter().copied().find(|part| *part != last).unwrap_or(last);
+                format!("`{} | … | {}`", show(infer.db, infer.widen(first)), show(infer.db, infer.widen(last)))
             }
             _ => format!("`{}`", show(infer.db, infer.widen(ty))),
         },

@@ -68,7 +68,7 @@ pub(super) fn known(context: &Context, session: &Session, file: File, at: &Place
             .collect();
         let _ = writeln!(out, "\n{}", look::heading("How it comes here"));
         let steps: Vec<&Step> = steps.iter().collect();
-        let here = format!("line {}  here", at.line);
+        let here = format!("line {}", at.line);
         out.push_str(&look::thread(&steps, &places, width, context.verbose, Some(&here)));
     }
     let supposed = asked::supposed(session, &answer, context.quiet)?;

@@ -55,7 +55,7 @@ fn lines(db: &Database, way: &Way) -> Vec<(String, Vec<Changed>)> {
 /// A finding's story.
 pub(super) fn story(entry: &Entry, tried: &[Tried], width: usize, is_whole: bool) -> String {
     let mut out = look::head(entry, width);
-    let here = format!("line {}  here", entry.place.start.line);
+    let here = format!("line {}", entry.place.start.line);
     let (asking, coming): (Vec<&Step>, Vec<&Step>) = entry.steps.iter().partition(|step| step.asks);
     let places =
         |steps: &[&Step]| -> Vec<String> { steps.iter().map(|step| look::place_of(entry, &step.place)).collect() };
@@ -108,7 +108,7 @@ fn way(entry: &Entry, tried: &Tried, column: usize, width: usize) -> String {
                     let number = if sign == '-' || change.gone.is_empty() { number.to_string() } else { String::new() };
                     let room = width.saturating_sub(column + 14);
                     let code = look::cut(&part(&escaped_code(line), change, room), room);
-                    let paint = if sign == '-' { Paint::Red } else { Paint::Cyan };
+                    let paint = if sign == '-' { Paint::Red } else { Paint::Green };
                     let _ = writeln!(out, "{indent}{number:>6} {}", look::paint(paint, &format!("{sign} {code}")));
                 }
                 left = left.saturating_sub(1);
