@@ -158,6 +158,10 @@ fn with_type(db: &Database, file: File, text: &str, by: Spelled) -> Option<Spell
     let (other_quote, other) = unquoted(&by.text)?;
     let has_bars = db.project().python >= (3, 10) || postpones(db, file) || file.is_stub(db);
     let quote = quote.or(other_quote);
+    // What goes over several lines cannot be quoted, nor what is quoted in part.
+    if quote.is_some() && [inner, other].iter().any(|text| text.contains(['\n', '"', '\''])) {
+        return None;
+    }
     if has_bars || quote.is_some() {
         let quote = quote.map_or_else(String::new, String::from);
         return Some(Spelled { text: format!("{quote}{inner} | {other}{quote}"), ..by });
@@ -229,8 +233,22 @@ pub(super) fn annotation_at(db: &Database, file: File, place: TextRange) -> Opti
     annotation_of(db, file, place).map(|annotation| annotation.range)
 }
 
-/// The annotation of the parameter, result or variable that is declared at a place.
+/// The annotation of the parameter, result or variable that is declared at a place, with its quotes.
 fn annotation_of(db: &Database, file: File, place: TextRange) -> Option<Annotation> {
+    let found = written_at(db, file, place)?;
+    let text = file.text(db);
+    let (start, end) = (usize::from(found.range.start()), usize::from(found.range.end()));
+    let before = text[..start].chars().next_back().filter(|char| matches!(char, '"' | '\''));
+    let behind = text[end..].chars().next();
+    if before.is_none() || before != behind {
+        return Some(found);
+    }
+    let one = TextSize::from(1);
+    Some(Annotation { range: TextRange::new(found.range.start() - one, found.range.end() + one), ..found })
+}
+
+/// The same without its quotes.
+fn written_at(db: &Database, file: File, place: TextRange) -> Option<Annotation> {
     let index = module_index(db, file);
     let range = |expr: ExprId| index.spans[expr];
     for function in index.functions_around.of(place.start()) {

@@ -67,10 +67,13 @@ impl Ways<'_> {
         let last = if is_positional { arguments.args.last()?.range() } else { argument };
         let range = match place.checked_sub(1) {
             Some(before) => TextRange::new(all[before].end(), last.end()),
-            None => TextRange::new(
-                argument.start(),
-                all.iter().find(|one| one.start() >= last.end()).map_or(last.end(), |next| next.start()),
-            ),
+            // The comma behind it as well.
+            None => {
+                let rest = &code.text[usize::from(last.end())..];
+                let blanks = rest.len() - rest.trim_start().len();
+                let comma = if rest.trim_start().starts_with(',') { blanks + 1 } else { 0 };
+                TextRange::new(argument.start(), last.end() + TextSize::try_from(comma).unwrap_or_default())
+            }
         };
         way.edits = vec![(finding.file, Edit::replace(range, String::new()))];
         let text = code.slice(TextRange::new(argument.start(), last.end()));

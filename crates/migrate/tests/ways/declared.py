@@ -42,3 +42,10 @@ def late(port: Sequence[str]) -> None:
 
 
 z = 3  # leitmotiv: allow(value.assign) no more
+
+
+def steer(tug: "Tern", terns: "dict[str, Tern]") -> "list[Tern]":
+    return [tug] + list(terns.values())
+
+
+steer(3, {})
