@@ -10,7 +10,7 @@ use std::sync::Arc;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::check::{Checked, check};
+use leitmotiv_engine::check::check;
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_project::settings::Severity;
@@ -19,7 +19,8 @@ use leitmotiv_syntax::parse::parse;
 use leitmotiv_syntax::same::same_but_for_annotations;
 
 use crate::annotate::imports::{self, Needed};
-use crate::annotate::vet::{Key, Tally, key, tally};
+use crate::annotate::vet::{Tally, key, tally};
+use crate::causes::attempt::{Told, counted, told};
 use crate::change::Change;
 use crate::trial::Trial;
 use crate::ways::{Import, Way, Ways};
@@ -78,7 +79,7 @@ pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding], way: Opti
         }
         seen.extend(open.iter().map(|finding| told(db, finding)));
         let mut held = proposed;
-        tried.told = told_often(&check(db, files), db);
+        tried.told = counted(db, &check(db, files));
         if !held.is_empty() && tried.stands_against(&held).is_some() {
             let all = std::mem::take(&mut held);
             for one in all {
@@ -108,21 +109,6 @@ pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding], way: Opti
     fixed.changes = kept.into_values().collect();
     fixed.changes.sort_by(|one, other| one.shown.cmp(&other.shown));
     fixed
-}
-
-/// A finding by its rule, the function around it, and its words.
-type Told = (Key, String);
-
-fn told(db: &Database, finding: &Finding) -> Told {
-    (key(db, finding), finding.message.clone())
-}
-
-fn told_often(checked: &[Arc<Checked>], db: &Database) -> BTreeMap<Told, usize> {
-    let mut all = BTreeMap::new();
-    for finding in checked.iter().flat_map(|checked| &checked.findings) {
-        *all.entry(told(db, finding)).or_default() += 1;
-    }
-    all
 }
 
 /// The fix for a finding, if one is known.
@@ -168,7 +154,7 @@ impl Tried<'_, '_> {
         let db = self.trial.db();
         let checked = check(db, self.files);
         let now = tally(db, &checked);
-        let told = told_often(&checked, db);
+        let told = counted(db, &checked);
         let settled =
             fixes.iter().all(|fix| told.get(&fix.told).unwrap_or(&0) < self.told.get(&fix.told).unwrap_or(&0));
         let all = checked.iter().flat_map(|checked| &checked.findings);

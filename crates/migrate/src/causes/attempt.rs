@@ -27,7 +27,7 @@ pub struct Outcome {
 }
 
 /// A finding by its rule, the function around it, and its words.
-type Told = (Key, String);
+pub(crate) type Told = (Key, String);
 
 /// A project on which changes are tried.
 pub struct Attempts<'a, 'db> {
@@ -103,11 +103,12 @@ pub fn attempted(db: &mut Database, files: &[File], findings: &[&Finding], cause
     causes.iter().map(outcome).collect()
 }
 
-fn told(db: &Database, finding: &Finding) -> Told {
+pub(crate) fn told(db: &Database, finding: &Finding) -> Told {
     (key(db, finding), finding.message.clone())
 }
 
-fn counted(db: &Database, checked: &[Arc<Checked>]) -> BTreeMap<Told, usize> {
+/// How often each thing is found.
+pub(crate) fn counted(db: &Database, checked: &[Arc<Checked>]) -> BTreeMap<Told, usize> {
     let mut all = BTreeMap::new();
     for finding in checked.iter().flat_map(|checked| &checked.findings) {
         *all.entry(told(db, finding)).or_default() += 1;

@@ -5,7 +5,7 @@
 //! - `attempt`: the change made on trial
 //! - `standin`: what a person would write, stood in for where only they can know it
 
-mod attempt;
+pub(crate) mod attempt;
 mod standin;
 
 use std::collections::{BTreeMap, BTreeSet, HashMap};

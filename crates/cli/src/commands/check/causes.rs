@@ -3,7 +3,7 @@
 use std::fmt::Write as _;
 
 use leitmotiv_engine::findings::finding::Finding;
-use leitmotiv_migrate::causes::{attempted, causes};
+use leitmotiv_migrate::causes::{Outcome, attempted, causes};
 use leitmotiv_migrate::session::{Report, Session};
 use leitmotiv_report::groups::{Group, OfCause, of_causes};
 use leitmotiv_syntax::shown::escaped_line;
@@ -79,16 +79,23 @@ pub(in crate::commands) fn outcome(group: &Group, of: &OfCause) -> String {
         (went, promised) if went == promised => format!("all {promised} go"),
         (went, promised) => format!("{went} of {promised} go"),
     };
+    words.push_str(&beside(tried));
+    words
+}
+
+/// What else goes by a change, and what comes, in words behind others.
+pub(in crate::commands) fn beside(tried: &Outcome) -> String {
+    let mut words = String::new();
     if tried.others > 0 {
-        let _ = write!(words, ", {} beside", look::count(tried.others, "other", "others"));
+        let _ = write!(words, ", and {} with it", look::count(tried.others, "other", "others"));
     }
     match tried.came.as_slice() {
         [] => {}
-        [(place, _)] => {
-            let _ = write!(words, ", one comes ({place})");
+        [(place, message)] => {
+            let _ = write!(words, "; {place} comes: {message}");
         }
-        [(place, _), ..] => {
-            let _ = write!(words, ", {} come ({place} first)", tried.came.len());
+        [(place, message), ..] => {
+            let _ = write!(words, "; {} come, first {place}: {message}", tried.came.len());
         }
     }
     words

@@ -21,7 +21,7 @@ use super::{Context, print, watch};
 use crate::failure::Failure;
 use crate::look;
 
-pub(super) use causes::outcome;
+pub(super) use causes::{beside, outcome};
 
 /// Check types.
 #[derive(Debug, Args)]

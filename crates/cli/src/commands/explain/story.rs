@@ -13,6 +13,7 @@ use leitmotiv_migrate::ways::Way;
 use leitmotiv_report::document::{Entry, Step};
 use leitmotiv_syntax::shown::{escaped_code, escaped_line};
 
+use crate::commands::check;
 use crate::look::{self, Paint};
 
 /// So many lines of one way out are shown.
@@ -137,23 +138,11 @@ fn part(line: &str, change: &Changed, room: usize) -> String {
 
 /// What came of a way out, in words.
 fn came(outcome: &Outcome) -> String {
-    let mut words = match outcome.went {
-        0 => "it would still be found, or the next of its kind".to_owned(),
-        _ => "it goes".to_owned(),
+    let words = match outcome.went {
+        0 => "it would still be found, or the next of its kind",
+        _ => "it goes",
     };
-    if outcome.others > 0 {
-        let _ = write!(words, ", and {} with it", look::count(outcome.others, "other", "others"));
-    }
-    match outcome.came.as_slice() {
-        [] => {}
-        [(place, message)] => {
-            let _ = write!(words, "; {place} comes: {message}");
-        }
-        [(place, message), ..] => {
-            let _ = write!(words, "; {} come, first {place}: {message}", outcome.came.len());
-        }
-    }
-    words
+    format!("{words}{}", check::beside(outcome))
 }
 
 /// The way out that comes first, if it can be written.
