@@ -25,10 +25,12 @@ impl Context<'_, '_> {
             ProblemKind::Explained { inner, .. } => inner,
             kind => kind,
         };
-        let read_base = worded.remedies.iter().find(|remedy| remedy.id == "base").and_then(|remedy| {
-            let names = ["Sequence", "Set", "Mapping"];
-            names.into_iter().find(|name| remedy.title.contains(&format!("`{name}[")))
-        });
+        let read_base = match &problem.kind {
+            ProblemKind::Explained { reason: Reason::Invariant { class, .. }, .. } => {
+                super::generic_invariant::base_of(self, *class)
+            }
+            _ => None,
+        };
         let declared =
             worded.evidence.iter().find(|step| step.kind == "declared" && !step.asks).map(|step| step.place());
         for place in 0..worded.remedies.len() {

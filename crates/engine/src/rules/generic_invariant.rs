@@ -73,13 +73,19 @@ fn sample(context: &Context<'_, '_>, have: Type, want: Type) -> String {
 /// The base of a built-in container that is only read, with the elements that are asked for.
 fn read_base(context: &Context<'_, '_>, class: ClassRef, want: Type) -> Option<String> {
     let db = context.db();
-    let is_own = class.file.origin(db).is_own();
-    let base = match classes::shown(db, class) {
-        "list" | "MutableSequence" | "deque" if !is_own => "Sequence",
-        "set" | "MutableSet" if !is_own => "Set",
-        "dict" | "MutableMapping" | "defaultdict" | "OrderedDict" if !is_own => "Mapping",
-        _ => return None,
-    };
+    let base = base_of(context, class)?;
     let shown = crate::types::display::show(db, want);
     Some(if base == "Mapping" { format!("{base}[…, {shown}]") } else { format!("{base}[{shown}]") })
+}
+
+/// The base of a built-in container that is only read: a name of `collections.abc`.
+pub(super) fn base_of(context: &Context<'_, '_>, class: ClassRef) -> Option<&'static str> {
+    let db = context.db();
+    let is_own = class.file.origin(db).is_own();
+    match classes::shown(db, class) {
+        "list" | "MutableSequence" | "deque" if !is_own => Some("Sequence"),
+        "set" | "MutableSet" if !is_own => Some("Set"),
+        "dict" | "MutableMapping" | "defaultdict" | "OrderedDict" if !is_own => Some("Mapping"),
+        _ => None,
+    }
 }
