@@ -1,6 +1,6 @@
 //! Names that are read where they may not be bound (language reference, "Resolution of names").
 
-use leitmotiv_index::tree::{DefKind, Expr, ExprId, ScopeId, ScopeKind, Value, ValueId};
+use leitmotiv_index::tree::{DefId, DefKind, Expr, ExprId, ScopeId, ScopeKind, StatementKind, Value, ValueId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 use rustc_hash::FxHashSet;
@@ -42,6 +42,9 @@ impl Infer<'_> {
         }
         // Bound only in code that is not for this version, or not for checkers: the name outside is meant.
         if !bound && self.is_bound_for_others_only(scope, name) {
+            return;
+        }
+        if self.cleans_up(expr, scope) {
             return;
         }
         // A function inside may bind it: `nonlocal berth`.
@@ -96,6 +99,24 @@ impl Infer<'_> {
             }
             _ => *bound = true,
         }
+    }
+
+    /// Whether what a loop binds is deleted behind it: who cleans up so reckons with its having run.
+    fn cleans_up(&self, expr: ExprId, scope: ScopeId) -> bool {
+        let statements = &self.index.bodies[self.body].statements;
+        let deleted = statements.iter().find_map(|statement| match &statement.kind {
+            StatementKind::Delete(targets) if targets.contains(&expr) => Some(targets),
+            _ => None,
+        });
+        let is_of_loop = |target: &ExprId| match self.index.exprs[*target] {
+            Expr::Name(name, _) => {
+                let symbol = self.index.scopes[scope].symbols.get(&name);
+                let is_loop = |def: &DefId| matches!(self.index.defs[*def].kind, DefKind::For { .. });
+                symbol.is_some_and(|symbol| symbol.defs.iter().any(is_loop))
+            }
+            _ => false,
+        };
+        deleted.is_some_and(|targets| targets.iter().any(is_of_loop))
     }
 
     /// Where a name that an expression reads is first bound, of the ways that lead here.

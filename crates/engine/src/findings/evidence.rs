@@ -402,8 +402,8 @@ impl Walk<'_, '_> {
         let class = db.store().instance(found.owner).class;
         let index = module_index(db, class.file);
         let record = &index.classes[class.class];
-        let Some(first) = index.def_at(found.member.at) else { return };
-        let name = index.defs[first].name;
+        let Some(at) = index.def_at(found.member.at) else { return };
+        let name = index.defs[at].name;
         if let Type::Function(id) | Type::Property(id) = found.member.ty {
             let function = *db.store().function(id);
             self.returned(infer, function);
@@ -411,15 +411,33 @@ impl Walk<'_, '_> {
         }
         let in_class = index.scopes[record.scope].symbols.get(&name).into_iter().flat_map(|symbol| symbol.defs.clone());
         let in_methods = record.attributes.get(&name).into_iter().flatten().copied();
+        let mut first = None;
+        let mut others = Vec::new();
         for def in in_class.chain(in_methods) {
             let mut there = Infer::new(db, class.file, index.defs[def].body);
             let ty = there.definition(def);
             if (self.wanted)(&mut there, ty) {
-                self.definition(&mut there, def);
-                return;
+                match first {
+                    None => first = Some(def),
+                    Some(_) => others.push(index.lines.0.index_of(index.defs[def].range.start()) + 1),
+                }
             }
         }
-        self.step("declared", class.file, index.defs[first].range, String::from("declared here"));
+        if let Some(def) = first {
+            let place = self.way.len();
+            self.definition(&mut Infer::new(db, class.file, index.defs[def].body), def);
+            if let (Some(step), Some(line)) = (self.way.get_mut(place), others.first())
+                && step.kind == "assigned"
+            {
+                let more = match others.len() {
+                    1 => String::new(),
+                    more => format!(" and {} more", more - 1),
+                };
+                step.text.push_str(&format!("; so it does in line {line}{more}"));
+            }
+            return;
+        }
+        self.step("declared", class.file, index.defs[at].range, String::from("declared here"));
     }
 
     /// What a call gives: of one of several functions, the first that gives what is wanted.

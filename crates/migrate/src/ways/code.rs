@@ -225,44 +225,25 @@ impl Code {
         indent.chars().all(|char| char == ' ' || char == '\t').then_some(indent)
     }
 
-    /// Whether nothing that could do something is evaluated in a statement before a value in it.
+    /// Whether a value in a statement is evaluated each time that the statement is, and no call before it.
     pub(crate) fn comes_first(&self, spot: &Spot<'_>, value: TextRange) -> bool {
         let mut before = self.slice(TextRange::new(spot.range.start(), value.start())).trim_start();
-        loop {
-            let start = before;
-            for word in ["return", "await", "yield", "raise", "assert", "not", "if", "with", "async", "match", "del"] {
-                if let Some(rest) = before.strip_prefix(word)
-                    && rest.starts_with([' ', '('])
-                {
-                    before = rest.trim_start();
-                }
-            }
-            if before.starts_with("for ") {
-                let Some((_, rest)) = before.split_once(" in ") else { return false };
+        for word in ["return", "raise", "assert", "if", "async", "with", "match", "del"] {
+            if let Some(rest) = before.strip_prefix(word).filter(|rest| rest.starts_with([' ', '('])) {
                 before = rest.trim_start();
-            }
-            // A name that is assigned to or called, and what is read of it.
-            let name = before.trim_start_matches(|char: char| char.is_alphanumeric() || char == '_' || char == '.');
-            let rest = name.trim_start();
-            // Several names that are assigned to at once.
-            if let Some((names, behind)) = before.split_once('=')
-                && names.contains(',')
-                && !behind.starts_with('=')
-                && names.chars().all(|char| char.is_alphanumeric() || "_, ".contains(char))
-            {
-                before = behind.trim_start();
-            } else if let Some(rest) = rest.strip_prefix('=').filter(|rest| !rest.starts_with('=')) {
-                before = rest.trim_start();
-            } else if let Some(rest) = rest.strip_prefix('(') {
-                before = rest.trim_start();
-            }
-            if before.is_empty() {
-                return true;
-            }
-            if before == start {
-                return false;
             }
         }
+        if before.starts_with("for ") {
+            let Some((_, rest)) = before.split_once(" in ") else { return false };
+            before = rest;
+        }
+        // The value itself may be awaited.
+        before = before.trim_end().strip_suffix("await").unwrap_or(before);
+        let is_part = |char: char| char.is_alphanumeric() || char == '_';
+        let decides = |word: &str| matches!(word, "and" | "or" | "if" | "else" | "lambda" | "for" | "yield" | "await");
+        !before.contains([')', '"', '\'', '#'])
+            && !before.contains(":=")
+            && !before.split(|char| !is_part(char)).any(decides)
     }
 }
 

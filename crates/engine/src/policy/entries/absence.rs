@@ -4,6 +4,25 @@ use super::{Effect, Holds, Policy};
 
 pub(super) const LIST: &[Policy] = &[
     Policy {
+        id: "absence.cleaned-up",
+        effect: Effect::Silences,
+        claim: "Names that are deleted together with what a loop binds are bound: who cleans up so reckons with the loop's having run.",
+        holds: Holds::Everywhere("a loop over what is known to be there cannot be told from another"),
+        code: "checks::unbound",
+        quiet: "
+for name in dir():
+    value = name
+del name, value
+",
+        told: "
+import sys
+
+if sys.argv:
+    name = 'Tern'
+del name  #! name.maybe-unbound
+",
+    },
+    Policy {
         id: "absence.made-by-name",
         effect: Effect::MakesUnknown,
         claim: "What an unannotated `__getattr__` gives is another thing for each name: of a name that is not there otherwise nothing is known.",
