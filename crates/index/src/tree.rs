@@ -461,7 +461,8 @@ pub struct Class {
     pub set_by_init: FxHashSet<Name>,
     /// Whether methods make attributes whose names cannot be read: by `self.__dict__` or `setattr(self, …)`.
     pub makes_attributes: bool,
-    /// Of a metaclass: names that its `__new__` gives other values in the namespaces of the classes that it makes.
+    /// Of a metaclass: names that its `__new__` gives other values in the namespaces of the classes that it makes; the empty one where they
+    /// cannot be read.
     pub rewrites: FxHashSet<Name>,
     /// How it is written.
     pub form: ClassForm,

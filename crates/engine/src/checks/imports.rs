@@ -40,7 +40,9 @@ impl Infer<'_> {
                     }
                     let full = absolute_name(db, self.file, module, level).unwrap_or(module);
                     self.note_untyped(file.origin(db), full, range);
-                    if !guarded && member(db, file, name).is_none() {
+                    // What every module has it has as well (language reference, "Module objects").
+                    let is_there = member(db, file, name).is_some() || self.is_of_modules(name);
+                    if !guarded && !is_there {
                         // Our stubs leave private names out.
                         if file.origin(db) == leitmotiv_project::resolve::Origin::Bundled
                             && self.text(name).starts_with('_')

@@ -30,6 +30,11 @@ impl TypeContext<'_> {
         matches!(self.db.names().text(name), "__import__" | "__debug__" | "__build_class__")
     }
 
+    /// Whether every module has a name: `__doc__`, `__spec__`.
+    pub(crate) fn is_of_modules(&self, name: Name) -> bool {
+        self.db.names().text(name).starts_with("__") && self.implicit(name).is_some()
+    }
+
     /// Names that every module has (language reference, "Module objects").
     fn implicit(&self, name: Name) -> Option<Type> {
         let text = self.db.names().text(name);

@@ -616,3 +616,35 @@ def make(kind: str):
 "#,
     );
 }
+
+#[test]
+fn a_metaclass_that_writes_its_namespace_by_names_makes_attributes_of_descriptions() {
+    holds(
+        r#"
+class Field:
+    def __init__(self, kind: type) -> None:
+        self.kind = kind
+
+    def made(self) -> property:
+        return property(lambda self: 3)
+
+class Meta(type):
+    def __new__(cls, name, bases, namespace):
+        for key, value in list(namespace.items()):
+            if isinstance(value, Field):
+                namespace[key] = value.made()
+        return super().__new__(cls, name, bases, namespace)
+
+class Record(metaclass=Meta):
+    length = Field(int)
+    port = "north"
+
+class Plain:
+    length = Field(int)
+
+Record().length + 1
+Record().port  #= str
+Plain().length + 1  #! operator.unsupported
+"#,
+    );
+}

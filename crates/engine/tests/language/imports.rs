@@ -373,3 +373,15 @@ from urllib import quote  #! import.unresolved "no `quote`"
 "#,
     );
 }
+
+#[test]
+fn what_every_module_has_can_be_imported() {
+    holds(
+        r#"
+from json import __doc__ as words, __name__ as name
+from json import nothing  #! import.unresolved
+
+print(words, name)
+"#,
+    );
+}

@@ -4,7 +4,7 @@ use leitmotiv_syntax::ast::{self, Expr as Ast};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Lower;
-use crate::tree::{ClassId, DefKind, Expr, ExprId, Patch, Value};
+use crate::tree::{ClassId, Expr, ExprId, Patch};
 
 /// Whether an expression is the `__dict__` of something.
 fn is_namespace(expr: &Ast) -> bool {
@@ -83,12 +83,11 @@ impl<'a> Lower<'a> {
     /// `namespace["berths"] = …` in a metaclass's `__new__`, which gets the namespace as a parameter (data model, "Metaclasses").
     pub(super) fn note_rewritten(&mut self, container: ExprId, key: ExprId) {
         let Some((_, class, function)) = self.class_first_params.last().copied() else { return };
-        let Expr::Str(Some(key)) = self.index.exprs[key] else { return };
-        let Expr::Name(_, value) = self.index.exprs[container] else { return };
+        // By a name that cannot be read, it may be any.
+        let key = if let Expr::Str(Some(key)) = self.index.exprs[key] { key } else { known::EMPTY };
+        let Expr::Name(name, _) = self.index.exprs[container] else { return };
         let record = &self.index.functions[function];
-        let Value::Def(def) = self.index.values[self.index.unnarrowed(value)] else { return };
-        let is_namespace = matches!(self.index.defs[def].kind, DefKind::Param { function: of, index }
-            if of == function && index > 0);
+        let is_namespace = record.params.iter().skip(1).any(|param| param.name == name);
         if record.name == known::NEW && is_namespace {
             self.index.classes[class].rewrites.insert(key);
         }

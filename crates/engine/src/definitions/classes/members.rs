@@ -107,7 +107,7 @@ fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<M
             && !matches!(ty, Type::Function(_) | Type::Class(_))
             && super::is_remade(db, file, class)
             && info(db, ClassRef { file, class }).dataclass.is_none_or(|options| options.transform.is_none());
-        if is_remade || sets_only(db, ty) || is_rewritten(db, ClassRef { file, class }, name) {
+        if is_remade || sets_only(db, ty) || is_rewritten(db, ClassRef { file, class }, name, ty) {
             // What a decorator, a metaclass, or a descriptor that only sets, makes of it cannot be seen.
             let at = at(first?);
             let ty = Type::Unknown(db.store().intern_cause(Cause { kind: CauseKind::Dynamic, file, at, name }));
@@ -204,13 +204,20 @@ fn sets_only(db: &dyn Db, ty: Type) -> bool {
         if find(db, id, known::SET, None).is_some() && find(db, id, known::GET, None).is_none())
 }
 
-/// Whether the metaclass puts something else in the place of what the class's body gives a name.
-fn is_rewritten(db: &dyn Db, class: ClassRef, name: Name) -> bool {
+/// Whether the metaclass puts something else in the place of what the class's body gives a name. Where the names cannot be read, that is done
+/// to objects that classes of the source describe attributes by.
+fn is_rewritten(db: &dyn Db, class: ClassRef, name: Name, ty: Type) -> bool {
     let Some(metaclass) = info(db, class).metaclass else { return false };
+    let describes = || {
+        crate::types::union::parts(db.store(), &ty).iter().any(|part| match part {
+            Type::Instance(id) => !db.store().instance(*id).class.file.is_stub(db),
+            _ => false,
+        })
+    };
     !metaclass.file.is_stub(db)
         && info(db, metaclass).mro.iter().any(|entry| {
-            let entry = db.store().instance(*entry).class;
-            outline::class(db, entry).rewrites.contains(&name)
+            let rewrites = &outline::class(db, db.store().instance(*entry).class).rewrites;
+            rewrites.contains(&name) || rewrites.contains(&known::EMPTY) && describes()
         })
 }
 
