@@ -136,7 +136,7 @@ fn at_place(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
     let mut next = None;
     for ((reported, entry), ways) in here.iter().zip(&entries).zip(of_each) {
         let tried = story::tried(&mut session.db, &files, &reported.finding, ways);
-        next = next.or_else(|| story::first(&tried).map(|way| (entry.place.subject(), way)));
+        next = next.or_else(|| story::next(&tried, &super::argument(&entry.place.subject())));
         out.push_str(&story::story(entry, &tried, width, context.verbose));
         out.push('\n');
     }
@@ -157,7 +157,7 @@ fn at_place(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
     }
     if !context.quiet {
         let next = match (next, others.first()) {
-            (Some((place, way)), _) => format!("leitmotiv fix {} --way {way}", super::argument(&place)),
+            (Some(next), _) => next,
             (None, Some(first)) if here.is_empty() => {
                 format!("leitmotiv explain {}", super::argument(&first.place.subject()))
             }

@@ -77,12 +77,19 @@ pub(super) fn story(entry: &Entry, tried: &[Tried], width: usize, is_whole: bool
     for one in tried {
         out.push_str(&way(entry, one, column, width));
     }
+    // What no comment hides.
+    let is_of_file = matches!(rule.slug, "syntax.error" | "engine.fault" | "config.ledger");
+    let more = look::faint(&format!("More on the rule: leitmotiv explain {}", rule.slug));
+    if is_of_file {
+        let _ = writeln!(out, "\n{more}");
+        return out;
+    }
     let first = format!("  {}  ", look::heading(&format!("{:column$}", "allow")));
     let indent = " ".repeat(column + 4);
     let allow = format!("hide it on its line: # leitmotiv: allow({}) and the reason", rule.slug);
     let _ = writeln!(out, "{}", folded(&allow, width, &first, column));
     let _ = writeln!(out, "{indent}price: nothing is checked there by this rule any more");
-    let _ = writeln!(out, "\n{}", look::faint(&format!("More on the rule: leitmotiv explain {}", rule.slug)));
+    let _ = writeln!(out, "\n{more}");
     out
 }
 
@@ -145,8 +152,12 @@ fn came(outcome: &Outcome) -> String {
     format!("{words}{}", check::beside(outcome))
 }
 
-/// The way out that comes first, if it can be written.
-pub(super) fn first(tried: &[Tried]) -> Option<&'static str> {
+/// The command that the way out which comes first is, or writes it at a place as it is typed; `None` where a person has to.
+pub(super) fn next(tried: &[Tried], place: &str) -> Option<String> {
     let first = tried.first()?;
-    first.outcome.as_ref().filter(|outcome| outcome.went > 0).map(|_| first.way.id)
+    if let Some((_, command)) = first.way.title.split_once(": leitmotiv ") {
+        return Some(format!("leitmotiv {command}"));
+    }
+    let settles = first.outcome.as_ref().is_some_and(|outcome| outcome.went > 0);
+    settles.then(|| format!("leitmotiv fix {place} --way {}", first.way.id))
 }
