@@ -29,19 +29,21 @@ pub struct Evidence {
     pub text: String,
     /// Whether it tells what is asked for, and not how what is given came to be.
     pub asks: bool,
+    /// Other places of the same file that do the same: what is to be rid of it has to change these as well.
+    pub also: Vec<TextRange>,
 }
 
 impl Evidence {
     /// A place with its words.
     #[must_use]
     pub fn new(kind: &'static str, file: File, range: TextRange, text: String) -> Evidence {
-        Evidence { kind, file, range, text, asks: false }
+        Evidence { kind, file, range, text, asks: false, also: Vec::new() }
     }
 
     /// A place that asks for something, with its words.
     #[must_use]
     pub fn asking(file: File, range: TextRange, text: String) -> Evidence {
-        Evidence { kind: "declared", file, range, text, asks: true }
+        Evidence { kind: "declared", file, range, text, asks: true, also: Vec::new() }
     }
 
     /// Where it is.
@@ -419,21 +421,23 @@ impl Walk<'_, '_> {
             if (self.wanted)(&mut there, ty) {
                 match first {
                     None => first = Some(def),
-                    Some(_) => others.push(index.lines.0.index_of(index.defs[def].range.start()) + 1),
+                    Some(_) => others.push(index.defs[def].range),
                 }
             }
         }
         if let Some(def) = first {
             let place = self.way.len();
             self.definition(&mut Infer::new(db, class.file, index.defs[def].body), def);
-            if let (Some(step), Some(line)) = (self.way.get_mut(place), others.first())
+            if let (Some(step), Some(other)) = (self.way.get_mut(place), others.first())
                 && step.kind == "assigned"
             {
+                let line = index.lines.0.index_of(other.start()) + 1;
                 let more = match others.len() {
                     1 => String::new(),
                     more => format!(" and {} more", more - 1),
                 };
                 step.text.push_str(&format!("; so it does in line {line}{more}"));
+                step.also = others;
             }
             return;
         }

@@ -23,9 +23,18 @@ pub(super) fn of(db: &Database, ways: &mut Ways<'_>, finding: &Finding) -> Optio
     let code = ways.code(file);
     match step.kind {
         "assigned" => {
-            let value = code.assigned(range)?.range();
             let name = code.slice(range);
-            Some((format!("give `{name}` {other}"), way(file, Edit::replace(value, VALUE))))
+            let places: Vec<TextRange> = std::iter::once(range).chain(step.also.iter().copied()).collect();
+            let values = places.iter().map(|place| code.assigned(*place).map(|value| value.range()));
+            let values: Vec<TextRange> = values.collect::<Option<_>>()?;
+            let more = match step.also.len() {
+                0 => String::new(),
+                1 => ", in one more place as well".to_owned(),
+                more => format!(", in {more} more places as well"),
+            };
+            let mut all = way(file, Edit::replace(values[0], VALUE));
+            all.edits.extend(values[1..].iter().map(|value| (file, Edit::replace(*value, VALUE))));
+            Some((format!("give `{name}` {other}{more}"), all))
         }
         "returned" => {
             let function = code.function(range)?;
