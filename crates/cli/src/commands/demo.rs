@@ -50,7 +50,7 @@ static STEPS: &[Step] = &[
     },
     Step {
         words: &["explain", "skerry/desk/manifest.py:28"],
-        shows: "One finding's whole story: what it means, what could go wrong, and what each way out costs.",
+        shows: "One finding's whole story: how it comes to be, what happens at run time, and each way out with its price, tried.",
     },
     Step {
         words: &["explain", "call.missing"],
