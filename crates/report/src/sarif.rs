@@ -128,6 +128,7 @@ fn with_message(place: &Place, text: &str) -> Value {
     location
 }
 
+/// A place.
 fn location(place: &Place) -> Value {
     json!({"physicalLocation": {"artifactLocation": artifact(&place.path), "region": region(place)}})
 }

@@ -1,7 +1,7 @@
-//! What happens when the code runs that a problem is about, in its own names. What the interpreter says is quoted as it says it (the language
-//! reference, "Exceptions", and what CPython prints).
+//! What happens when the code runs that a problem is about, in its own names (language reference, "Exceptions"). Errors are told in the
+//! interpreter's words where these are the same in all versions.
 
-use leitmotiv_index::tree::{Expr, ExprId};
+use leitmotiv_index::tree::{Expr, ExprId, Statement, StatementKind};
 use leitmotiv_syntax::names::Name;
 
 use super::{Context, Worded};
@@ -28,7 +28,16 @@ impl Context<'_, '_> {
                 &format!("AttributeError: 'NoneType' object has no attribute '{}'", text(*name)),
             ),
             ProblemKind::NoneIndex { .. } => {
-                self.of_none(problem, worded, line, "TypeError: 'NoneType' object is not subscriptable")
+                let is_target = |statement: &Statement| match &statement.kind {
+                    StatementKind::Assign { targets, .. } => problem.expr.is_some_and(|expr| targets.contains(&expr)),
+                    _ => false,
+                };
+                let statements = &self.infer.index.bodies[self.infer.body].statements;
+                let what = match statements.iter().any(is_target) {
+                    true => "does not support item assignment",
+                    false => "is not subscriptable",
+                };
+                self.of_none(problem, worded, line, &format!("TypeError: 'NoneType' object {what}"))
             }
             ProblemKind::NoneCall { .. } => {
                 self.of_none(problem, worded, line, "TypeError: 'NoneType' object is not callable")
@@ -90,7 +99,7 @@ impl Context<'_, '_> {
             } => {
                 let (left, right) = (self.class_of(*left)?, self.class_of(*right)?);
                 let sign = operator.sign();
-                raises(&format!("TypeError: unsupported operand type(s) for {sign}: '{left}' and '{right}'"))
+                raises(&format!("TypeError, as `{sign}` does not go with '{left}' and '{right}'"))
             }
             ProblemKind::NameUndefined { name, .. } => {
                 raises(&format!("NameError: name '{}' is not defined", text(*name)))

@@ -12,7 +12,7 @@ use leitmotiv_syntax::{Ranged, TextRange, TextSize};
 use super::{Way, Ways};
 
 impl Ways<'_> {
-    /// The base's parameter, as it is written there, behind the last one that a method takes.
+    /// The base's parameter, as it is written there, behind the one that it stands behind in the base.
     pub(super) fn take(
         &mut self,
         finding: &Finding,
@@ -53,9 +53,7 @@ impl Ways<'_> {
         way.title = format!("take it: `{new}`");
         Some(())
     }
-}
 
-impl Ways<'_> {
     /// What a call gives too much is left out.
     pub(super) fn leave_out(&mut self, finding: &Finding, argument: TextRange, way: &mut Way) -> Option<()> {
         let code = self.code(finding.file);

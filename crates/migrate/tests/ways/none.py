@@ -85,3 +85,7 @@ def pages(text):
 
 def port(tides: dict[str, int], name: str):
     return tides.get(name) + 1
+
+
+def mark(seats: dict[str, dict[str, int]], name: str) -> None:
+    seats.get(name)["Ada"] = 3
