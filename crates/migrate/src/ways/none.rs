@@ -62,7 +62,7 @@ impl Ways<'_> {
         let db = self.db;
         way.settles = shared;
         if let Some((file, range)) = self.made(finding, value)
-            && let Some((new, price)) = self.without_none(file, range, rest)
+            && let Some((new, price)) = self.without_none(finding, file, range, rest)
         {
             let code = self.code(file);
             let at = if file == finding.file && range.contains_range(value) || range == value {
@@ -125,7 +125,13 @@ impl Ways<'_> {
     }
 
     /// A call that gives None where it finds nothing, written so that it does not; and what that costs.
-    fn without_none(&mut self, file: File, range: TextRange, rest: Type) -> Option<(String, String)> {
+    fn without_none(
+        &mut self,
+        finding: &Finding,
+        file: File,
+        range: TextRange,
+        rest: Type,
+    ) -> Option<(String, String)> {
         let code = self.code(file);
         let Expr::Call(call) = code.expression(range)? else { return None };
         let arguments = &call.arguments;
@@ -135,7 +141,9 @@ impl Ways<'_> {
         match (&*call.func, &*arguments.args) {
             (Expr::Attribute(method), [key]) if method.attr.as_str() == "get" => {
                 let (holder, key) = (code.slice(method.value.range()), code.slice(key.range()));
-                match self.default(rest) {
+                // What is put into a new container is lost; one that is gone through may be a new one.
+                let is_kept = |default: &&str| !matches!(*default, "[]" | "{}") || finding.rule == "none.iteration";
+                match self.default(rest).filter(is_kept) {
                     Some(default) => {
                         let price = format!("`{default}` must make sense here where there is nothing under the key");
                         Some((format!("{holder}.get({key}, {default})"), price))
