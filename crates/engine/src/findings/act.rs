@@ -62,6 +62,10 @@ pub enum Act {
         /// A name of `collections.abc`.
         base: &'static str,
     },
+    /// The comment that the finding stands at is taken out.
+    Uncomment,
+    /// The name that the finding stands at is imported, where an annotation names something of the typing module.
+    Import,
     /// A name is bound before the statement by which only some ways bind it.
     Bind {
         /// The name.

@@ -100,6 +100,8 @@ impl Context<'_, '_> {
             (ProblemKind::NameUndefined { near: Some(near), .. }, "spell") => {
                 Some(Act::Replace(problem.range, near.clone()))
             }
+            (ProblemKind::NameUndefined { .. }, "define") => Some(Act::Import),
+            (ProblemKind::SuppressionUnused { .. }, "remove") => Some(Act::Uncomment),
             (ProblemKind::MemberAbsent { name, near: Some(near), .. }, "spell")
             | (ProblemKind::MemberUndeclared { name, near: Some(near), .. }, "rename") => {
                 self.renamed(problem, *name, near)

@@ -203,11 +203,9 @@ impl<'db> Ways<'db> {
     fn way(&mut self, finding: &Finding, remedy: &Remedy, shared: usize) -> Option<Way> {
         let mut way = Way::new(remedy);
         let made = match &remedy.act {
-            None => match (finding.rule, remedy.id) {
-                ("suppression.unused", "remove") => self.unused(finding, &mut way),
-                ("name.undefined", "define") => self.missing(finding, &mut way),
-                _ => return Some(way),
-            },
+            None => return Some(way),
+            Some(Act::Uncomment) => self.unused(finding, &mut way),
+            Some(Act::Import) => self.missing(finding, &mut way),
             Some(Act::Remove(argument)) => self.leave_out(finding, *argument, &mut way),
             Some(Act::Rename { from, to }) => self.rename(finding, *from, *to, &mut way),
             Some(Act::Default { file, at }) => self.with_defaults(finding, *file, *at, &mut way),
