@@ -94,3 +94,17 @@ fn what_is_saved_is_checked_again() {
     std::fs::remove_dir_all(folder.path("many")).unwrap();
     watch.until("2 files checked, 4 lines: 1 error.");
 }
+
+#[test]
+fn a_file_that_is_taken_away_and_written_anew_is_one_change() {
+    let folder = Folder::new(&[("ferry.py", "x: int = 3\n"), ("crew.py", "from ferry import x\n\ny: int = x\n")]);
+    let watch = Watch::new(&folder);
+    watch.until("Watching");
+    // As version control may do it.
+    std::fs::remove_file(folder.path("ferry.py")).unwrap();
+    std::thread::sleep(Duration::from_millis(350));
+    folder.write("ferry.py", "x: str = \"three\"\n");
+    let told = watch.until("2 files checked");
+    assert!(told.iter().any(|line| line.contains("value.assign")), "{told:#?}");
+    assert!(!told.iter().any(|line| line.contains("import.unresolved")), "{told:#?}");
+}

@@ -26,6 +26,9 @@ const PAUSE: Duration = Duration::from_millis(200);
 /// Files that keep changing are waited for no longer than that.
 const LONGEST: Duration = Duration::from_secs(3);
 
+/// So often the same is to be seen where a file is gone.
+const LOOKS_IF_GONE: usize = 8;
+
 /// So many of the findings that came are shown.
 const MOST_SHOWN: usize = 10;
 
@@ -50,7 +53,7 @@ pub fn run(context: &Context, command: &Check, session: &mut Session, first: Str
             std::thread::sleep(PAUSE.max(began.elapsed() * 10));
             continue;
         }
-        let now = settled(session, now);
+        let now = settled(session, &known, now);
         let changed: Vec<PathBuf> = now
             .keys()
             .chain(known.keys())
@@ -103,16 +106,19 @@ fn named(session: &Session, changed: &[PathBuf]) -> String {
     }
 }
 
-/// The stamps once nothing has changed for a while.
-fn settled(session: &Session, mut last: Stamps) -> Stamps {
+/// The stamps once nothing has changed for a while: for longer where a file is gone, as who replaces it may take it away first.
+fn settled(session: &Session, known: &Stamps, mut last: Stamps) -> Stamps {
     let began = Instant::now();
+    let mut same = 0;
     while began.elapsed() < LONGEST {
         std::thread::sleep(PAUSE / 2);
         let now = stamps(session);
-        if now == last {
+        same = if now == last { same + 1 } else { 0 };
+        last = now;
+        let is_gone = known.iter().any(|(path, stamp)| stamp.is_some() && last.get(path).copied().flatten().is_none());
+        if same >= if is_gone { LOOKS_IF_GONE } else { 1 } {
             break;
         }
-        last = now;
     }
     last
 }

@@ -53,6 +53,9 @@ pub static RULE: Rule = Rule {
             worded.remedies.rotate_left(1);
             worded.remedies[0].title =
                 format!("install `{package}`, or point `interpreter` at the environment that has it");
+        } else {
+            // The module is there.
+            worded.remedies.retain(|remedy| remedy.id != "environment");
         }
         Some(worded)
     },

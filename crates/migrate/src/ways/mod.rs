@@ -179,7 +179,7 @@ impl<'db> Ways<'db> {
             match (way.edits.is_empty() && way.import.is_none(), way.settles > 1) {
                 _ if way.is_last => 4,
                 // A name like no other is seldom a slip of the pen.
-                (true, _) if way.id == "spell" => 4,
+                (true, _) if way.id == "spell" && finding.rule != "import.unresolved" => 4,
                 (true, _) => 3,
                 (false, true) => 0,
                 (false, false) if matches!(way.id, "default" | "raise") && is_elsewhere || takes_more => 3,
