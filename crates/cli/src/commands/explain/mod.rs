@@ -110,7 +110,7 @@ fn at_place(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
         report = session.check(&paths, &asked)?;
     }
     let db = &session.db;
-    let (here, others) = sorted(db, &report, place, &files);
+    let (here, others) = here_and_caused(db, &report, place, &files);
     let all: Vec<Finding> = report.findings.iter().map(|reported| reported.finding.clone()).collect();
     let all: Vec<&Finding> = all.iter().collect();
     let cause = others.first().and_then(|first| {
@@ -180,7 +180,7 @@ fn listed(heading: &str, entries: &[Entry], width: usize) -> String {
 }
 
 /// The findings at a place, and those that stand elsewhere and have their cause there.
-fn sorted(db: &Database, report: &Report, place: &Place, files: &[File]) -> (Vec<Reported>, Vec<Reported>) {
+fn here_and_caused(db: &Database, report: &Report, place: &Place, files: &[File]) -> (Vec<Reported>, Vec<Reported>) {
     let (mut here, mut others) = (Vec::new(), Vec::new());
     for reported in &report.findings {
         let finding = &reported.finding;
