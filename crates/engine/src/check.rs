@@ -17,7 +17,7 @@ use crate::definitions::circles;
 use crate::definitions::functions;
 use crate::findings::finding::{Finding, fault, finding, sort};
 use crate::findings::fold::{fold_imports, missing_part};
-use crate::findings::suppress::Suppressions;
+use crate::findings::suppress::{Suppression, Suppressions};
 use crate::infer::Infer;
 use crate::outline::{module_index, reading, reading_all};
 use crate::problems::{Problem, ProblemKind};
@@ -37,6 +37,8 @@ pub struct Checked {
     pub unknown: Vec<(CauseId, usize)>,
     /// How many expressions are `Any`, which somebody wrote, here or in a library.
     pub any: usize,
+    /// The comments that hide findings, or are meant to, in the order of the text.
+    pub suppressions: Vec<Suppression>,
     /// Whether the check itself failed.
     pub fault: bool,
     /// Where in `unknown` a cause stands.
@@ -146,7 +148,8 @@ fn tell(db: &dyn Db, file: File) -> Checked {
         let rule = rules::rule_of(&problem.kind).slug;
         let is_read = !is_broken || rule == "syntax.error";
         // What a comment hides it hides whether or not anybody asks for it.
-        is_read && !comments.hides(rule, problem.range) && unasked.binary_search(&rule).is_err()
+        let is_asked = unasked.binary_search(&rule).is_err();
+        is_read && !comments.hides(rule, problem.range, is_asked) && is_asked
     };
     let faults: Vec<Problem> = index.faults.iter().map(syntax).collect();
     let faults = (BodyId(0), Some(faults.as_slice()));
@@ -171,13 +174,16 @@ fn tell(db: &dyn Db, file: File) -> Checked {
                 missing.insert(problem.range, (part, db.names().text(part).to_owned()));
             }
             let around = match &problem.kind {
-                ProblemKind::AnnotationMissing { function, .. } => Some(*function),
+                ProblemKind::AnnotationMissing { function, .. } | ProblemKind::OverrideUnmarked { function, .. } => {
+                    Some(*function)
+                }
                 _ => function,
             };
             findings.push(finding(db, rule, file, problem, worded, functions::qualified(db, file, around)));
         }
     }
     let of_comments = comments.problems();
+    checked.suppressions = comments.all();
     let told = of_comments.iter().filter(|problem| {
         let rule = rules::rule_of(&problem.kind).slug;
         unasked.binary_search(&rule).is_err()
@@ -281,15 +287,7 @@ fn count(infer: &Infer<'_>, checked: &mut Checked) {
     let store = infer.db.store();
     for (_, ty) in all {
         checked.expressions += 1;
-        let unknown = match ty {
-            Type::Unknown(cause) => Some(cause),
-            Type::Union(id) => store.union_parts(id).iter().find_map(|part| match part {
-                Type::Unknown(cause) => Some(*cause),
-                _ => None,
-            }),
-            _ => None,
-        };
-        if let Some(cause) = unknown {
+        if let Some(cause) = crate::types::union::cause_in(store, ty) {
             checked.add_unknown(cause, 1);
         } else if crate::types::union::parts(store, &ty).contains(&Type::Any) {
             checked.any += 1;

@@ -1,12 +1,12 @@
 //! What inference reports: plain data, in no words.
 
-use leitmotiv_index::tree::{BinaryOp, CompareOp, ExprId, FunctionId, UnaryOp};
+use leitmotiv_index::tree::{BinaryOp, ClassId, CompareOp, ExprId, FunctionId, UnaryOp};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
 
 use crate::base::file::File;
 use crate::outline::Site;
-use crate::types::{ClassRef, FunctionRef, SpecialForm, Type, VarId};
+use crate::types::{CauseId, ClassRef, FunctionRef, SpecialForm, Type, VarId};
 
 /// Something that was found wrong, or worth saying.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -193,6 +193,8 @@ pub enum ProblemKind {
     IndexKey { object: Type, expected: Type, given: Type },
     /// `# type: ignore` without saying what it hides.
     SuppressionBlanket,
+    /// A suppression without a reason: what it is called.
+    SuppressionUnreasoned { what: &'static str },
     /// `yield "three"` from `-> Iterator[int]`
     ValueYield { declared: Type, given: Type, function: FunctionId },
     /// `fares["child"] = "three"` of a `dict[str, int]`; whether it is the key that does not fit.
@@ -219,6 +221,18 @@ pub enum ProblemKind {
     OperatorUnsupported { operator: Operator, left: Type, right: Option<Type> },
     /// `def assign(vessel):` where annotations are demanded.
     AnnotationMissing { function: FunctionId, params: Vec<Name>, returns: bool },
+    /// `x: Any` where that is not to be written.
+    AnnotationAny,
+    /// `x: list` where arguments are demanded.
+    GenericBare,
+    /// `assign(vessel)` of a function without any annotation, where annotated code is to call none.
+    CallUnannotated { function: FunctionRef },
+    /// What is unknown in a body for one reason: the reason, how many expressions are unknown by it, where the first of them stands.
+    UnknownValue { cause: CauseId, uses: usize },
+    /// `self.berth = 3` in a method, where attributes are to be there from the beginning.
+    AttributeLate { class: ClassId, name: Name },
+    /// A method that stands in for another and is not marked so: the class that has the other one, and where.
+    OverrideUnmarked { function: FunctionId, owner: ClassRef, at: Site },
     /// `x: list[str, int]`, `x: dict[str]`
     GenericArguments { class: ClassRef, takes: usize, given: usize },
     /// `Row[str]` where `Row` is generic in a variable that must be a number.

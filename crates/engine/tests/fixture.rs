@@ -9,6 +9,7 @@
 //! | `#= type` | of code | the type of the line's target, or of its expression, printed as messages print it |
 //! | `#- path/to/file.py` | of its own | what follows is that file (`.pyi` too); before the first one, the file is `main.py` |
 //! | `#- python 3.9` | of its own | the language version |
+//! | `#- demand name` | of its own | the rules of that demand are marked as well |
 //! | `#- quiet` | of its own | the text has no marks and nothing may be found |
 //! | `#- in full` | first of all | columns, evidence and ways out are marked as well, all of them; the marks are no part of the text |
 //!
@@ -53,6 +54,8 @@ pub struct Fixture {
     pub in_full: bool,
     /// The version of the language.
     pub version: Option<String>,
+    /// The rules that are asked for beside those that are told anyway.
+    pub asked: &'static [&'static str],
     /// Whether anything stands before the first file's name.
     begins_with_main: bool,
 }
@@ -60,15 +63,18 @@ pub struct Fixture {
 /// Takes a fixture apart.
 pub fn split(text: &str) -> Fixture {
     let mut fixture =
-        Fixture { files: Vec::new(), quiet: false, in_full: false, version: None, begins_with_main: false };
+        Fixture { files: Vec::new(), quiet: false, in_full: false, version: None, asked: &[], begins_with_main: false };
     fixture.files.push(Source { path: "main.py".into(), text: String::new() });
     for line in text.lines() {
         match line.strip_prefix("#- ").map(str::trim) {
             Some("quiet") => fixture.quiet = true,
             Some("in full") => fixture.in_full = true,
-            Some(rest) => match rest.strip_prefix("python ") {
-                Some(named) => fixture.version = Some(named.to_owned()),
-                None => fixture.files.push(Source { path: rest.to_owned(), text: String::new() }),
+            Some(rest) => match rest.split_once(' ') {
+                Some(("python", named)) => fixture.version = Some(named.to_owned()),
+                Some(("demand", named)) => {
+                    fixture.asked = leitmotiv_engine::demands::by_slug(named).expect("a demand").rules;
+                }
+                _ => fixture.files.push(Source { path: rest.to_owned(), text: String::new() }),
             },
             None => {
                 if let Some(file) = fixture.files.last_mut() {
@@ -124,7 +130,7 @@ pub fn run(text: &str) -> Result<(), Wrong> {
     for line in text.lines() {
         if let Some(rest) = line.strip_prefix("#- ") {
             let rest = rest.trim();
-            if !matches!(rest, "quiet" | "in full") && !rest.starts_with("python ") {
+            if !matches!(rest, "quiet" | "in full") && !rest.starts_with("python ") && !rest.starts_with("demand ") {
                 file = found.next();
                 number = 0;
             }
@@ -136,7 +142,7 @@ pub fn run(text: &str) -> Result<(), Wrong> {
             let _ = writeln!(blessed, "{line}");
             continue;
         };
-        let here = Line { db: &db, file, number, findings: &findings, in_full: fixture.in_full };
+        let here = Line { db: &db, file, number, findings: &findings, in_full: fixture.in_full, asked: fixture.asked };
         number += 1;
         let (code, wanted) = marks_of(line);
         marks += wanted.len();
@@ -168,6 +174,7 @@ struct Line<'a> {
     number: usize,
     findings: &'a [&'a Finding],
     in_full: bool,
+    asked: &'static [&'static str],
 }
 
 impl Line<'_> {
@@ -180,6 +187,7 @@ impl Line<'_> {
         let is_told = |finding: &&&Finding| {
             self.in_full
                 || finding.severity > Severity::Note
+                || self.asked.contains(&finding.rule)
                 || finding.severity == Severity::Note
                     && !finding.rule.starts_with("import.")
                     && finding.rule != "suppression.blanket"

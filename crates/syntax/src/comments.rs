@@ -20,6 +20,8 @@ pub enum Meaning {
     Ignore {
         /// The codes in brackets; empty where there are no brackets.
         codes: Vec<String>,
+        /// What else the comment says, without white space at its ends; empty where that is nothing, or speaks to tools.
+        reason: String,
     },
     /// `# leitmotiv: allow(rule, rule) reason`.
     Allow {
@@ -71,15 +73,24 @@ impl Meaning {
         let rest = rest.trim();
         if let Some(after) = rest.strip_prefix("ignore") {
             let after = after.trim();
+            let reason = |here: &str| {
+                // What stands before and behind it in the comment, and what follows the brackets.
+                let (start, end) = (usize::from(range.start()), usize::from(range.end()));
+                let line_start = text[..start].rfind(['\n', '\r']).map_or(0, |at| at + 1);
+                let before = text[line_start..start].rsplit_once('#').map_or("", |(_, before)| before);
+                let later = text[start..end].split('#').skip(2);
+                let parts = std::iter::once(here).chain(later).chain([before]);
+                parts.map(str::trim).find(|part| is_reason(part)).unwrap_or_default().to_owned()
+            };
             if after.is_empty() {
-                return Some(Meaning::Ignore { codes: Vec::new() });
+                return Some(Meaning::Ignore { codes: Vec::new(), reason: reason("") });
             }
-            if let Some((inside, _)) = after.strip_prefix('[').and_then(|inside| inside.split_once(']')) {
+            if let Some((inside, behind)) = after.strip_prefix('[').and_then(|inside| inside.split_once(']')) {
                 let codes = inside.split(',').map(|code| code.trim().to_owned()).filter(|code| !code.is_empty());
-                return Some(Meaning::Ignore { codes: codes.collect() });
+                return Some(Meaning::Ignore { codes: codes.collect(), reason: reason(behind) });
             }
             if !after.starts_with(|char: char| char.is_alphanumeric() || char == '_') {
-                return Some(Meaning::Ignore { codes: Vec::new() });
+                return Some(Meaning::Ignore { codes: Vec::new(), reason: reason(after) });
             }
         }
         if rest.is_empty() {
@@ -113,6 +124,16 @@ impl Meaning {
     }
 }
 
+/// Whether a part of a comment tells readers something: several words, a number or an address, and nothing in the manner of `tool: word`.
+fn is_reason(part: &str) -> bool {
+    let is_for_tool = part.split_once(':').is_some_and(|(tool, rest)| {
+        let is_name = !tool.is_empty() && tool.chars().all(|char| char.is_ascii_lowercase() || matches!(char, '_' | '-'));
+        is_name && !REMARKS.contains(&tool) && !rest.starts_with("//")
+    });
+    let is_told = part.split_whitespace().count() > 1 || part.contains("://") || part.contains(char::is_numeric);
+    !is_for_tool && is_told && part.contains(char::is_alphanumeric)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -124,9 +145,16 @@ mod tests {
 
     #[test]
     fn ignore_with_and_without_codes() {
-        assert_eq!(meaning("# type: ignore"), Some(Meaning::Ignore { codes: vec![] }));
-        assert_eq!(meaning("#type:ignore[a, b]  # why"), Some(Meaning::Ignore { codes: vec!["a".into(), "b".into()] }));
-        assert_eq!(meaning("# pragma: no cover # type: ignore"), Some(Meaning::Ignore { codes: vec![] }));
+        let ignore = |codes: &[&str], reason: &str| {
+            let codes = codes.iter().map(|code| (*code).to_owned()).collect();
+            Some(Meaning::Ignore { codes, reason: reason.to_owned() })
+        };
+        assert_eq!(meaning("# type: ignore"), ignore(&[], ""));
+        assert_eq!(meaning("#type:ignore[a, b]  # as before 2.0"), ignore(&["a", "b"], "as before 2.0"));
+        assert_eq!(meaning("# pragma: no cover # type: ignore"), ignore(&[], ""));
+        assert_eq!(meaning("# the pier is closed # type: ignore[a]"), ignore(&["a"], "the pier is closed"));
+        assert_eq!(meaning("# type: ignore[a]  # pragma: no cover"), ignore(&["a"], ""));
+        assert_eq!(meaning("# type: ignore[a] see https://example.org/3"), ignore(&["a"], "see https://example.org/3"));
     }
 
     #[test]

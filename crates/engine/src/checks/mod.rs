@@ -20,9 +20,11 @@
 //! - [`deprecated`]: the use of what is deprecated
 //! - [`spread`]: what stands behind `*` and `**` in calls
 //! - [`abstract_classes`]: objects of classes that leave methods open
+//! - [`asked`]: what is only wrong where a demand asks for more
 
 mod abstract_classes;
 pub(crate) mod annotations;
+mod asked;
 mod assignments;
 mod classes;
 mod deprecated;

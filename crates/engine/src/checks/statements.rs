@@ -13,6 +13,7 @@ impl Infer<'_> {
     pub fn check(&mut self) {
         self.check_up_to(TextSize::new(u32::MAX));
         self.check_end();
+        self.note_unknown_values();
     }
 
     /// Checks the statements that begin before a place.
@@ -208,6 +209,8 @@ impl Infer<'_> {
                 }
                 self.check_class(*class);
                 self.check_overrides(*class);
+                self.note_unmarked_overrides(*class);
+                self.note_late_attributes(*class);
             }
             StatementKind::Import(defs) => {
                 for def in defs {
@@ -278,26 +281,6 @@ impl Infer<'_> {
         self.check_type_parameters(&record.type_params);
         self.check_overloads(function);
         self.note_missing_annotations(function);
-    }
-
-    /// Notes what is not annotated; only demands make it a finding.
-    fn note_missing_annotations(&mut self, function: FunctionId) {
-        let record = &self.index.functions[function];
-        let implicit = record.class.is_some()
-            && crate::outline::functions::binding(self.db, self.index, function) != crate::types::Binding::Static
-            || record.class.is_some() && record.name == known::NEW;
-        let params: Vec<Name> = record
-            .params
-            .iter()
-            .skip(usize::from(implicit))
-            .filter(|param| param.annotation.is_none())
-            .map(|param| param.name)
-            .collect();
-        let returns = record.returns.is_none() && record.name != known::INIT;
-        // `__init__` without parameters has nothing to annotate but its result, which is always None.
-        if !params.is_empty() || returns {
-            self.problem_at(record.name_range, None, ProblemKind::AnnotationMissing { function, params, returns });
-        }
     }
 
     fn check_return(&mut self, number: usize) {

@@ -77,9 +77,20 @@ pub(crate) fn finding(
                 index.functions[*function].params.iter().map(|param| db.names().text(param.name)).collect();
             (fingerprint(&all.join(" ")), params.len() + usize::from(*returns))
         }
+        // What it is unknown by, so that it stays the same whichever use comes first.
+        ProblemKind::UnknownValue { cause, uses } => {
+            let cause = db.store().cause(*cause);
+            let at = || usize_range(crate::outline::places::range_of(db, cause.file, cause.at));
+            let code = match db.names().text(cause.name) {
+                "" => cause.file.text(db).get(at()).unwrap_or_default(),
+                name => name,
+            };
+            (fingerprint(code), *uses)
+        }
+        // However often the method assigns it.
+        ProblemKind::AttributeLate { name, .. } => (fingerprint(db.names().text(*name)), 1),
         _ => {
-            let range = usize::from(problem.range.start())..usize::from(problem.range.end());
-            (fingerprint(file.text(db).get(range).unwrap_or_default()), 1)
+            (fingerprint(file.text(db).get(usize_range(problem.range)).unwrap_or_default()), 1)
         }
     };
     let mut remedies = worded.remedies;
@@ -105,6 +116,10 @@ pub(crate) fn finding(
         remedies,
         at_run_time: worded.at_run_time,
     }
+}
+
+fn usize_range(range: TextRange) -> std::ops::Range<usize> {
+    usize::from(range.start())..usize::from(range.end())
 }
 
 pub(crate) fn fault(file: File, message: String) -> Finding {

@@ -19,8 +19,38 @@ pub(crate) struct Suppressions<'db> {
     decorated: FxHashMap<TextRange, TextSize>,
     comments: Comments,
     calls: Around<TextRange>,
-    /// For each comment, which of the rules that it allows were found.
+    /// For each comment, which of the rules that it names were found.
     used: Vec<Vec<bool>>,
+    /// For each comment, how many findings it hides.
+    hidden: Vec<usize>,
+}
+
+/// A comment that hides findings, or is meant to.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Suppression {
+    /// From `#` to the line's end, in bytes.
+    pub range: TextRange,
+    /// The rules or codes that it names.
+    pub names: Vec<String>,
+    /// Why, as it is written; empty where it does not say.
+    pub reason: String,
+    /// In which form it is written.
+    pub form: Form,
+    /// Whether it speaks for the whole file.
+    pub whole_file: bool,
+    /// How many findings it hides.
+    pub hides: usize,
+}
+
+/// The form of a suppression.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Form {
+    /// `# leitmotiv: allow(…)`
+    Own,
+    /// `# type: ignore` with rules of ours, or without any.
+    Ignore,
+    /// `# type: ignore[…]` with codes of other tools, or what only other tools are told.
+    Foreign,
 }
 
 impl<'db> Suppressions<'db> {
@@ -30,16 +60,19 @@ impl<'db> Suppressions<'db> {
         let is_any = !index.comments.is_empty();
         let slots = |comment: &leitmotiv_syntax::comments::Comment| match &comment.meaning {
             Some(Meaning::Allow { rules, .. }) => vec![false; rules.len()],
+            Some(Meaning::Ignore { codes, .. }) => vec![false; codes.len()],
             _ => Vec::new(),
         };
         let comments = Comments::new(index, if is_any { first_code_line(text) } else { 0 });
         let calls = calls_over_lines(index, &comments);
         let decorated = if is_any { decorated(index) } else { FxHashMap::default() };
-        Suppressions { index, text, decorated, comments, calls, used: index.comments.iter().map(slots).collect() }
+        let used = index.comments.iter().map(slots).collect();
+        Suppressions { index, text, decorated, comments, calls, used, hidden: vec![0; index.comments.len()] }
     }
 
-    /// Whether a comment hides what a rule finds at a place.
-    pub(crate) fn hides(&mut self, rule: &str, range: TextRange) -> bool {
+    /// Whether a comment hides what a rule finds at a place. `is_asked` says whether somebody asks for the rule; only then does it count as
+    /// hidden by a comment that does not name it.
+    pub(crate) fn hides(&mut self, rule: &str, range: TextRange, is_asked: bool) -> bool {
         let index = self.index;
         if index.comments.is_empty() {
             return false;
@@ -66,24 +99,33 @@ impl<'db> Suppressions<'db> {
             let at_call = is_about_call && call.is_some_and(|ends| ends.contains(&own)) && !comment.own_line;
             let here = within || at_call || own == head || (comment.own_line && own + 1 == line);
             match &comment.meaning {
-                Some(Meaning::Ignore { codes }) if (here && !comment.own_line) || whole_file => {
-                    let ours: Vec<&String> = codes.iter().filter(|code| rules::exists(code)).collect();
-                    let all_ours = !codes.is_empty() && ours.len() == codes.len();
-                    if !all_ours || ours.iter().any(|code| rules::fits(code, rule)) {
+                Some(Meaning::Ignore { codes, .. }) if (here && !comment.own_line) || whole_file => {
+                    let fitting = codes.iter().enumerate().filter(|(_, code)| rules::fits(code, rule));
+                    let named = fitting.fold(false, |_, (slot, _)| {
+                        self.used[number][slot] = true;
+                        true
+                    });
+                    if named || !are_ours(codes) {
                         hidden = true;
+                        self.hidden[number] += usize::from(named || is_asked);
                     }
                 }
                 // What another tool is told to leave alone has its reasons.
                 Some(Meaning::Foreign) if (here && !comment.own_line) || whole_file => {
-                    hidden |= !matches!(rule, "syntax.error" | "engine.fault");
+                    let is_hidden = !matches!(rule, "syntax.error" | "engine.fault");
+                    hidden |= is_hidden;
+                    self.hidden[number] += usize::from(is_hidden && is_asked);
                 }
                 Some(Meaning::Allow { rules: allowed, .. }) if here || whole_file => {
+                    let mut is_allowed = false;
                     for (slot, allowed) in allowed.iter().enumerate() {
                         if allowed != "*" && rules::fits(allowed, rule) {
                             self.used[number][slot] = true;
-                            hidden = true;
+                            is_allowed = true;
                         }
                     }
+                    hidden |= is_allowed;
+                    self.hidden[number] += usize::from(is_allowed);
                 }
                 _ => {}
             }
@@ -98,7 +140,10 @@ impl<'db> Suppressions<'db> {
             let mut tell = |kind: ProblemKind| problems.push(Problem { range: comment.range, expr: None, kind });
             let unused = |what: String| ProblemKind::SuppressionUnused { what };
             match &comment.meaning {
-                Some(Meaning::Allow { rules: allowed, .. }) => {
+                Some(Meaning::Allow { rules: allowed, reason }) => {
+                    if reason.is_empty() {
+                        tell(ProblemKind::SuppressionUnreasoned { what: "`allow`" });
+                    }
                     for (rule, used) in allowed.iter().zip(used) {
                         if rule == "*" {
                             tell(unused("`*` names no rule: name those that are meant".to_owned()));
@@ -112,7 +157,19 @@ impl<'db> Suppressions<'db> {
                         }
                     }
                 }
-                Some(Meaning::Ignore { codes }) if codes.is_empty() => tell(ProblemKind::SuppressionBlanket),
+                Some(Meaning::Ignore { codes, .. }) if codes.is_empty() => tell(ProblemKind::SuppressionBlanket),
+                Some(Meaning::Ignore { codes, reason }) => {
+                    if reason.is_empty() {
+                        tell(ProblemKind::SuppressionUnreasoned { what: "`type: ignore`" });
+                    }
+                    // Codes that are not ours may hide what another tool finds.
+                    let own = codes.iter().zip(used).filter(|(code, used)| {
+                        !**used && rules::by_slug(code).is_some_and(|rule| rule.severity != Severity::Off)
+                    });
+                    for (code, _) in own.filter(|_| are_ours(codes)) {
+                        tell(unused(format!("nothing of `{code}` is found here")));
+                    }
+                }
                 Some(Meaning::Malformed) => {
                     tell(unused("not understood: write `# leitmotiv: allow(rule) reason`".to_owned()));
                 }
@@ -121,6 +178,30 @@ impl<'db> Suppressions<'db> {
         }
         problems
     }
+
+    /// All of them, in the order of the text, once all that is found was asked about.
+    pub(crate) fn all(&self) -> Vec<Suppression> {
+        let mut all = Vec::new();
+        for (number, comment) in self.index.comments.iter().enumerate() {
+            let (names, reason, form) = match &comment.meaning {
+                Some(Meaning::Allow { rules, reason }) => (rules.clone(), reason.clone(), Form::Own),
+                Some(Meaning::Ignore { codes, reason }) => {
+                    let form = if codes.is_empty() || are_ours(codes) { Form::Ignore } else { Form::Foreign };
+                    (codes.clone(), reason.clone(), form)
+                }
+                Some(Meaning::Foreign) => (Vec::new(), String::new(), Form::Foreign),
+                _ => continue,
+            };
+            let whole_file = self.comments.is_whole_file(number);
+            all.push(Suppression { range: comment.range, names, reason, form, whole_file, hides: self.hidden[number] });
+        }
+        all
+    }
+}
+
+/// Whether codes are all names of rules of ours, or of their families.
+fn are_ours(codes: &[String]) -> bool {
+    !codes.is_empty() && codes.iter().all(|code| rules::exists(code))
 }
 
 /// Whether a comment at the head of a file hides all that is found in it.
@@ -129,7 +210,7 @@ pub fn hides_all(db: &dyn Db, file: File) -> bool {
     let index = crate::outline::module_index(db, file);
     let comments = Comments::new(index, first_code_line(file.text(db)));
     comments.whole_file.iter().any(|number| match &index.comments[*number].meaning {
-        Some(Meaning::Ignore { codes }) => codes.is_empty() || codes.iter().any(|code| !rules::exists(code)),
+        Some(Meaning::Ignore { codes, .. }) => !are_ours(codes),
         Some(Meaning::Foreign) => true,
         _ => false,
     })

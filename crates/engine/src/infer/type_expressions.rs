@@ -193,34 +193,50 @@ impl Infer<'_> {
     fn bare_class(&mut self, expr: ExprId, id: crate::types::InstanceId) -> Type {
         let instance = self.db.store().instance(id).clone();
         if crate::resolve::is_builtin(self.db, instance.class, known::TUPLE) && instance.args.is_empty() {
-            let unknown = self.unknown(CauseKind::Bare, expr);
+            let unknown = self.bare(expr);
             return self.tuple_of_any(unknown);
+        }
+        // `type` stands for `type[Any]` (typing specification, "Special types in annotations").
+        if crate::resolve::is_builtin(self.db, instance.class, known::TYPE) {
+            self.problem(expr, ProblemKind::GenericBare);
         }
         let info = classes::info(self.db, instance.class);
         if let Some(cause) = info.description {
             return Type::Unknown(cause);
         }
         if instance.args.is_empty() && !info.params.is_empty() {
-            let unknown = self.unknown(CauseKind::Bare, expr);
-            let args = crate::definitions::type_variables::with_defaults(self.db, &info.params, &[], &mut || unknown);
+            let args =
+                crate::definitions::type_variables::with_defaults(self.db, &info.params, &[], &mut || self.bare(expr));
             return Type::Instance(instance_of(self.db, instance.class, &args));
         }
         if instance.args.is_empty() { Type::Instance(id) } else { self.bare_alias(expr, Type::Instance(id)) }
     }
 
+    /// What is left open by a generic type without its arguments.
+    fn bare(&mut self, expr: ExprId) -> Type {
+        self.problem(expr, ProblemKind::GenericBare);
+        self.unknown(CauseKind::Bare, expr)
+    }
+
     fn bare_special(&mut self, expr: ExprId, special: SpecialForm) -> Type {
         match special {
-            SpecialForm::Any => Type::Any,
+            SpecialForm::Any => {
+                self.problem(expr, ProblemKind::AnnotationAny);
+                Type::Any
+            }
             SpecialForm::NoReturn | SpecialForm::Never => Type::Never,
             SpecialForm::SelfType => self.self_variable(expr),
             SpecialForm::LiteralString => builtin_instance(self.db, known::STR, &[]),
             SpecialForm::Tuple => {
-                let unknown = self.unknown(CauseKind::Bare, expr);
+                let unknown = self.bare(expr);
                 self.tuple_of_any(unknown)
             }
-            SpecialForm::Type => builtin_instance(self.db, known::TYPE, &[]),
+            SpecialForm::Type => {
+                self.problem(expr, ProblemKind::GenericBare);
+                builtin_instance(self.db, known::TYPE, &[])
+            }
             SpecialForm::Callable => {
-                let unknown = self.unknown(CauseKind::Bare, expr);
+                let unknown = self.bare(expr);
                 crate::definitions::functions::any_callable(self.db.store(), unknown)
             }
             SpecialForm::DefaultDict
@@ -353,7 +369,18 @@ impl Infer<'_> {
     /// An alias that is used without giving its variables.
     fn bare_alias(&mut self, expr: ExprId, ty: Type) -> Type {
         let vars = crate::types::substitute::variables(self.db.store(), ty);
-        if vars.is_empty() { ty } else { self.without_variables(ty, &vars, Some(expr)) }
+        if vars.is_empty() {
+            return ty;
+        }
+        let store = self.db.store();
+        let is_open = |var: &VarId| {
+            store.variable(*var).kind != VarKind::SelfType
+                && crate::definitions::type_variables::limits(self.db, *var).default.is_none()
+        };
+        if vars.iter().any(is_open) {
+            self.problem(expr, ProblemKind::GenericBare);
+        }
+        self.without_variables(ty, &vars, Some(expr))
     }
 
     /// A type argument; a parameter list where none is asked for is passed over.
@@ -634,7 +661,10 @@ impl Infer<'_> {
             Expr::Name(..) | Expr::Attribute { .. } => match self.expr(annotation) {
                 Type::Special(SpecialForm::Final | SpecialForm::ClassVar | SpecialForm::TypeAlias) => None,
                 // `x: Any` in stubs of special forms says what they are.
-                Type::Special(SpecialForm::Any) => Some(Type::Any),
+                Type::Special(SpecialForm::Any) => {
+                    self.problem(annotation, ProblemKind::AnnotationAny);
+                    Some(Type::Any)
+                }
                 _ => Some(self.annotation(annotation)),
             },
             _ => Some(self.annotation(annotation)),

@@ -4,6 +4,7 @@
 //! folder, the pages against the engine, and every kind of problem against the rules that word it.
 
 mod acts;
+mod annotation_any;
 mod annotation_form;
 mod annotation_invalid;
 mod annotation_missing;
@@ -17,17 +18,20 @@ mod call_not_callable;
 mod call_overload;
 mod call_repeated;
 mod call_surplus;
+mod call_unannotated;
 mod call_unawaited;
 mod class_abstract;
 mod class_base;
 mod class_field;
 mod class_final;
+mod class_late_attribute;
 mod class_order;
 mod class_overlap;
 mod class_overloads;
 mod class_override;
 mod class_protocol;
 mod class_special_result;
+mod class_unmarked_override;
 mod config_ledger;
 mod consequence;
 mod deprecated_use;
@@ -36,6 +40,7 @@ mod flow_incomplete_match;
 mod flow_missing_return;
 mod flow_unreachable;
 mod generic_arguments;
+mod generic_bare;
 mod generic_bound;
 mod generic_definition;
 mod generic_invariant;
@@ -67,8 +72,10 @@ mod operator_condition;
 mod operator_unsupported;
 mod reveal_type;
 mod suppression_blanket;
+mod suppression_unreasoned;
 mod suppression_unused;
 mod syntax_error;
+mod unknown_value;
 mod value_assign;
 mod value_default;
 mod value_format;
@@ -173,6 +180,7 @@ pub struct Remedy {
 
 /// All rules, sorted by slug.
 pub static ALL: &[&Rule] = &[
+    &annotation_any::RULE,
     &annotation_form::RULE,
     &annotation_invalid::RULE,
     &annotation_missing::RULE,
@@ -186,17 +194,20 @@ pub static ALL: &[&Rule] = &[
     &call_overload::RULE,
     &call_repeated::RULE,
     &call_surplus::RULE,
+    &call_unannotated::RULE,
     &call_unawaited::RULE,
     &class_abstract::RULE,
     &class_base::RULE,
     &class_field::RULE,
     &class_final::RULE,
+    &class_late_attribute::RULE,
     &class_order::RULE,
     &class_overlap::RULE,
     &class_overloads::RULE,
     &class_override::RULE,
     &class_protocol::RULE,
     &class_special_result::RULE,
+    &class_unmarked_override::RULE,
     &config_ledger::RULE,
     &deprecated_use::RULE,
     &engine_fault::RULE,
@@ -204,6 +215,7 @@ pub static ALL: &[&Rule] = &[
     &flow_missing_return::RULE,
     &flow_unreachable::RULE,
     &generic_arguments::RULE,
+    &generic_bare::RULE,
     &generic_bound::RULE,
     &generic_definition::RULE,
     &generic_invariant::RULE,
@@ -234,8 +246,10 @@ pub static ALL: &[&Rule] = &[
     &operator_unsupported::RULE,
     &reveal_type::RULE,
     &suppression_blanket::RULE,
+    &suppression_unreasoned::RULE,
     &suppression_unused::RULE,
     &syntax_error::RULE,
+    &unknown_value::RULE,
     &value_assign::RULE,
     &value_default::RULE,
     &value_format::RULE,

@@ -9,7 +9,8 @@ pub static RULE: Rule = Rule {
     severity: Severity::Warning,
     page: Page {
         means: "A comment of our own form allows a rule on a line where it finds nothing, or names a rule that does not \
-                exist. (`# type: ignore` may be meant for another tool and is left alone.)",
+                exist. So does `# type: ignore[…]` whose codes are all rules of ours; with other codes, or none, it may be \
+                meant for another tool and is left alone.",
         example: "capacity = 120  # leitmotiv: allow(value.assign) read from a file\n",
         at_run_time: "Nothing. But the next mistake on this line will be hidden too.",
         ways: &[Way { id: "remove", title: "remove the comment", price: "nothing", example: "capacity = 120\n" }],

@@ -74,6 +74,19 @@ impl Union {
     }
 }
 
+/// Why a type is unknown, or a part of it.
+#[must_use]
+pub fn cause_in(store: &Store, ty: Type) -> Option<super::CauseId> {
+    match ty {
+        Type::Unknown(cause) => Some(cause),
+        Type::Union(id) => store.union_parts(id).iter().find_map(|part| match part {
+            Type::Unknown(cause) => Some(*cause),
+            _ => None,
+        }),
+        _ => None,
+    }
+}
+
 /// The union of some types, in their order.
 #[must_use]
 pub fn join(store: &Store, types: impl IntoIterator<Item = Type>) -> Type {

@@ -31,6 +31,7 @@ impl Infer<'_> {
         let outer = self.called.replace(callee);
         let ty = self.expr(callee);
         self.called = outer;
+        self.note_unannotated_callee(callee, ty);
         let outer = self.calling.replace(expr);
         let is_class = matches!(ty, Type::Class(_) | Type::SubclassOf(_));
         let result = if is_class && (self.is_own_class(callee) || self.is_some_class(callee)) {
