@@ -14,7 +14,8 @@
 //! | `#- in full` | first of all | columns, evidence and ways out are marked as well, all of them; the marks are no part of the text |
 //!
 //! Strict both ways: a finding without a mark fails, a mark without a finding fails, a text without marks must say that
-//! it is quiet. Rules that are off, and notes about imports and suppressions, need no marks but in texts that are marked in full.
+//! it is quiet. Rules that are off need no marks but where a demand asks for them or another mark has them; notes about imports and
+//! suppressions need none but in texts that are marked in full.
 //!
 //! With `LEITMOTIV_BLESS=1` fixtures that fail are written anew, with what was found in place of their marks, in files and in the texts of
 //! tests: read the difference before it is committed.
@@ -55,7 +56,7 @@ pub struct Fixture {
     /// The version of the language.
     pub version: Option<String>,
     /// The rules that are asked for beside those that are told anyway.
-    pub asked: &'static [&'static str],
+    pub asked: Vec<&'static str>,
     /// Whether anything stands before the first file's name.
     begins_with_main: bool,
 }
@@ -63,7 +64,7 @@ pub struct Fixture {
 /// Takes a fixture apart.
 pub fn split(text: &str) -> Fixture {
     let mut fixture =
-        Fixture { files: Vec::new(), quiet: false, in_full: false, version: None, asked: &[], begins_with_main: false };
+        Fixture { files: Vec::new(), quiet: false, in_full: false, version: None, asked: Vec::new(), begins_with_main: false };
     fixture.files.push(Source { path: "main.py".into(), text: String::new() });
     for line in text.lines() {
         match line.strip_prefix("#- ").map(str::trim) {
@@ -72,7 +73,7 @@ pub fn split(text: &str) -> Fixture {
             Some(rest) => match rest.split_once(' ') {
                 Some(("python", named)) => fixture.version = Some(named.to_owned()),
                 Some(("demand", named)) => {
-                    fixture.asked = leitmotiv_engine::demands::by_slug(named).expect("a demand").rules;
+                    fixture.asked.extend(leitmotiv_engine::demands::by_slug(named).expect("a demand").rules);
                 }
                 _ => fixture.files.push(Source { path: rest.to_owned(), text: String::new() }),
             },
@@ -90,6 +91,8 @@ pub fn split(text: &str) -> Fixture {
     if !fixture.begins_with_main {
         fixture.files.remove(0);
     }
+    let is_marked = |slug: &&str| text.contains(&format!("#! {slug}@"));
+    fixture.asked.extend(leitmotiv_engine::rules::ALL.iter().map(|rule| rule.slug).filter(is_marked));
     fixture
 }
 
@@ -142,7 +145,7 @@ pub fn run(text: &str) -> Result<(), Wrong> {
             let _ = writeln!(blessed, "{line}");
             continue;
         };
-        let here = Line { db: &db, file, number, findings: &findings, in_full: fixture.in_full, asked: fixture.asked };
+        let here = Line { db: &db, file, number, findings: &findings, in_full: fixture.in_full, asked: &fixture.asked };
         number += 1;
         let (code, wanted) = marks_of(line);
         marks += wanted.len();
@@ -174,7 +177,7 @@ struct Line<'a> {
     number: usize,
     findings: &'a [&'a Finding],
     in_full: bool,
-    asked: &'static [&'static str],
+    asked: &'a [&'static str],
 }
 
 impl Line<'_> {
@@ -182,24 +185,27 @@ impl Line<'_> {
         module_index(self.db, file).lines.0.index_of(range.start())
     }
 
+    /// Whether a finding is to be marked.
+    fn is_told(&self, finding: &Finding) -> bool {
+        let is_free = finding.rule.starts_with("import.") || finding.rule == "suppression.blanket";
+        match finding.severity {
+            Severity::Off => self.asked.contains(&finding.rule),
+            Severity::Note => self.in_full || !is_free,
+            _ => true,
+        }
+    }
+
     /// The findings that are to be marked on it.
     fn found(&self) -> Vec<&Finding> {
-        let is_told = |finding: &&&Finding| {
-            self.in_full
-                || finding.severity > Severity::Note
-                || self.asked.contains(&finding.rule)
-                || finding.severity == Severity::Note
-                    && !finding.rule.starts_with("import.")
-                    && finding.rule != "suppression.blanket"
-        };
         let is_here =
-            |finding: &&&Finding| finding.file == self.file && self.line_of(self.file, finding.range) == self.number;
-        self.findings.iter().filter(is_here).filter(is_told).copied().collect()
+            |finding: &&Finding| finding.file == self.file && self.line_of(self.file, finding.range) == self.number;
+        self.findings.iter().copied().filter(is_here).filter(|finding| self.is_told(finding)).collect()
     }
 
     /// The steps of evidence on it.
     fn steps(&self) -> Vec<&Evidence> {
-        let all = self.findings.iter().flat_map(|finding| &finding.evidence);
+        let told = self.findings.iter().filter(|finding| self.is_told(finding));
+        let all = told.flat_map(|finding| &finding.evidence);
         all.filter(|step| step.file == self.file && self.line_of(step.file, step.range) == self.number).collect()
     }
 

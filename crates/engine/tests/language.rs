@@ -7,6 +7,7 @@ mod classes;
 mod containers;
 mod decorators;
 mod definitions;
+mod demands;
 mod flow;
 mod generics;
 mod imports;

@@ -49,7 +49,10 @@ fn each_rule_has_a_text_in_which_its_findings_are_marked_in_full() {
         }
         let path = text_of(rule.slug);
         if !path.exists() && crate::fixture::blesses() {
-            let text = format!("#- in full\n{}", rule.page.example);
+            let demand = leitmotiv_engine::demands::ALL.iter().find(|demand| demand.rules.contains(&rule.slug));
+            let demand = demand.filter(|_| rule.severity == leitmotiv_project::settings::Severity::Off);
+            let asked = demand.map_or(String::new(), |demand| format!("#- demand {}\n", demand.slug));
+            let text = format!("#- in full\n{asked}{}", rule.page.example);
             let text = crate::fixture::run(&text).err().and_then(|wrong| wrong.blessed).unwrap_or(text);
             std::fs::write(&path, text).unwrap();
         }

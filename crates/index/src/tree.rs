@@ -621,8 +621,9 @@ pub enum StatementKind {
     Case(PatternId),
     /// The end of a `match` without a case for everything: its subject, and what is left of it.
     Unmatched { subject: ExprId, rest: ValueId },
-    /// A chain of `if` and `elif` without `else`: its tests.
-    Chain(Box<[ExprId]>),
+    /// A chain of `if` and `elif` without `else`: its tests, and where all of them ask about one place and some branch goes on behind the
+    /// chain, that place and what is left of it.
+    Chain { tests: Box<[ExprId]>, rest: Option<(ExprId, ValueId)> },
     /// The type of an `except` clause.
     Except(ExprId),
     /// `type A = …`

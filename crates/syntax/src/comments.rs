@@ -48,12 +48,13 @@ impl Comment {
         let before = &text[..usize::from(range.start())];
         let line = before.rsplit(['\n', '\r']).next().unwrap_or("");
         let own_line = line.chars().all(|char| char.is_whitespace() || char == '\u{feff}');
-        Comment { range, own_line, meaning: Meaning::read(text, range) }
+        Comment { range, own_line, meaning: Meaning::read(text, range, "") }
     }
 }
 
 impl Meaning {
-    fn read(text: &str, range: TextRange) -> Option<Meaning> {
+    /// Reads a comment, or what is left of one behind words that said nothing to a type checker.
+    fn read(text: &str, range: TextRange, before: &str) -> Option<Meaning> {
         let body = text[range].strip_prefix('#')?;
         // Several comments may share a line: `x = f()  # type: ignore  # why`.
         let first = body.split('#').next().unwrap_or(body);
@@ -68,17 +69,15 @@ impl Meaning {
             // A second comment on the line may be the one that speaks.
             let later = body.get(first.len() + 1..)?;
             let start = range.start() + TextSize::try_from(first.len() + 1).ok()?;
-            return later.contains(':').then(|| Meaning::read(text, TextRange::new(start, range.end()))).flatten();
+            let rest = TextRange::new(start, range.end());
+            return later.contains(':').then(|| Meaning::read(text, rest, trimmed)).flatten();
         };
         let rest = rest.trim();
         if let Some(after) = rest.strip_prefix("ignore") {
             let after = after.trim();
             let reason = |here: &str| {
-                // What stands before and behind it in the comment, and what follows the brackets.
-                let (start, end) = (usize::from(range.start()), usize::from(range.end()));
-                let line_start = text[..start].rfind(['\n', '\r']).map_or(0, |at| at + 1);
-                let before = text[line_start..start].rsplit_once('#').map_or("", |(_, before)| before);
-                let later = text[start..end].split('#').skip(2);
+                // What follows the brackets, the other comments behind it, and what stands before.
+                let later = body.split('#').skip(1);
                 let parts = std::iter::once(here).chain(later).chain([before]);
                 parts.map(str::trim).find(|part| is_reason(part)).unwrap_or_default().to_owned()
             };
@@ -179,7 +178,7 @@ mod tests {
         assert_eq!(meaning("# quay-side: ignore-all"), Some(Meaning::Foreign));
         assert_eq!(
             meaning("# type: ignore[berth]  # quayside: ignore"),
-            Some(Meaning::Ignore { codes: vec!["berth".into()] })
+            Some(Meaning::Ignore { codes: vec!["berth".into()], reason: String::new() })
         );
         assert_eq!(meaning("# Exception: ignore"), None);
         assert_eq!(meaning("# todo: ignore"), None);

@@ -1,13 +1,13 @@
 //! What is only wrong where a demand asks for more: it is noted everywhere, and told where somebody asks.
 
-use leitmotiv_index::tree::{ClassId, DefId, DefKind, ExprId, Function, FunctionId, StatementKind};
+use leitmotiv_index::tree::{BinaryOp, ClassId, DefId, DefKind, Expr, ExprId, Function, FunctionId, StatementKind};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::FxHashMap;
 
 use crate::definitions::classes::{self, members};
 use crate::infer::Infer;
 use crate::outline::FunctionOutline;
-use crate::problems::ProblemKind;
+use crate::problems::{Problem, ProblemKind};
 use crate::resolve::{instance_of, is_builtin};
 use crate::types::{Binding, CauseId, ClassRef, FunctionRef, Type};
 
@@ -51,7 +51,8 @@ impl Infer<'_> {
         }
         dropped.sort_unstable();
         let mut found: FxHashMap<CauseId, (ExprId, usize)> = FxHashMap::default();
-        let place = |expr: ExprId| (index.spans[expr].start(), index.spans[expr].end());
+        // A part ends before the whole that is unknown by it, or with it; of those that end together the part has the smaller id.
+        let place = |expr: ExprId| (index.spans[expr].end(), expr);
         for (expr, ty) in self.known_exprs() {
             let Some(cause) = crate::types::union::cause_in(store, ty) else { continue };
             if dropped.binary_search(&expr).is_ok() {
@@ -68,6 +69,25 @@ impl Infer<'_> {
         for (cause, (expr, uses)) in found {
             self.problem_at(index.spans[expr], Some(expr), ProblemKind::UnknownValue { cause, uses });
         }
+    }
+
+    /// Notes what an alias with arguments leaves open: `Fares = dict[str, Any]`.
+    pub(super) fn note_open_alias(&mut self, value: ExprId) {
+        let head = match self.index.exprs[value] {
+            Expr::Subscript { value: head, .. } => head,
+            Expr::Binary { op: BinaryOp::BitOr, left, .. } => left,
+            _ => return,
+        };
+        let is_type = matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. } | Expr::Subscript { .. })
+            && matches!(self.quietly(head), Type::Class(_) | Type::Form(_) | Type::Special(_));
+        if !is_type || !self.checking {
+            return;
+        }
+        let before = self.problems.len();
+        self.annotation(value);
+        let noted = self.problems.split_off(before);
+        let is_open = |problem: &Problem| matches!(problem.kind, ProblemKind::AnnotationAny | ProblemKind::GenericBare);
+        self.problems.extend(noted.into_iter().filter(is_open));
     }
 
     /// Notes a call from annotated code of a function of the project that has no annotation at all.

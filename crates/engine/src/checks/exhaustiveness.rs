@@ -29,18 +29,18 @@ impl Infer<'_> {
         }
     }
 
-    /// Looks at `if x is A.ONE: … elif x is A.TWO: …` without an `else`.
-    pub(crate) fn check_chain(&mut self, tests: &[ExprId]) {
+    /// Looks at `if x is A.ONE: … elif x is A.TWO: …` without an `else`; whether it is such a chain.
+    pub(crate) fn check_chain(&mut self, tests: &[ExprId]) -> bool {
         let store = self.db.store();
         let mut subject = None;
         let mut class = None;
         let mut handled = Vec::new();
         for test in tests {
-            let Expr::Compare { left, rest } = &self.index.exprs[*test] else { return };
-            let [(CompareOp::Is | CompareOp::Eq | CompareOp::In, right)] = rest.as_ref() else { return };
-            let Expr::Name(name, _) = self.index.exprs[*left] else { return };
+            let Expr::Compare { left, rest } = &self.index.exprs[*test] else { return false };
+            let [(CompareOp::Is | CompareOp::Eq | CompareOp::In, right)] = rest.as_ref() else { return false };
+            let Expr::Name(name, _) = self.index.exprs[*left] else { return false };
             if subject.is_some_and(|(known, _)| known != name) {
-                return;
+                return false;
             }
             subject = subject.or(Some((name, *left)));
             let values = match &self.index.exprs[*right] {
@@ -48,16 +48,16 @@ impl Infer<'_> {
                 _ => vec![*right],
             };
             for value in values {
-                let Type::Literal(id) = self.expr(value) else { return };
-                let Literal::Enum(of, member) = *store.literal(id) else { return };
+                let Type::Literal(id) = self.expr(value) else { return false };
+                let Literal::Enum(of, member) = *store.literal(id) else { return false };
                 if class.is_some_and(|known| known != of) {
-                    return;
+                    return false;
                 }
                 class = Some(of);
                 handled.push(member);
             }
         }
-        let (Some((_, subject)), Some(class)) = (subject, class) else { return };
+        let (Some((_, subject)), Some(class)) = (subject, class) else { return false };
         // A number that is compared with some of the library's members is not one of them all.
         let is_own = class.file.origin(self.db).is_own();
         let asked = self.quietly(subject);
@@ -67,7 +67,7 @@ impl Infer<'_> {
             part => part.is_dynamic() && is_own,
         };
         if !crate::types::union::parts(store, &asked).iter().any(may_be) {
-            return;
+            return true;
         }
         let left = enum_members(self.db, class).into_iter().filter(|member| !handled.contains(member));
         let left: Vec<Type> =
@@ -76,5 +76,6 @@ impl Infer<'_> {
             let rest = self.join(left);
             self.problem(subject, ProblemKind::IncompleteMatch { rest });
         }
+        true
     }
 }

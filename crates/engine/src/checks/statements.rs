@@ -114,6 +114,7 @@ impl Infer<'_> {
                     // What is put into a table or an object is no alias, whatever it speaks of.
                     if let Expr::Name(..) = self.index.exprs[*target] {
                         self.check_alias_form(*value);
+                        self.note_open_alias(*value);
                     }
                     self.check_variable(self.target_name(*target), *value);
                 }
@@ -219,7 +220,12 @@ impl Infer<'_> {
             }
             StatementKind::Case(pattern) => self.check_pattern(*pattern),
             StatementKind::Unmatched { subject, rest } => self.check_unmatched(*subject, *rest),
-            StatementKind::Chain(tests) => self.check_chain(tests),
+            StatementKind::Chain { tests, rest } => {
+                let is_of_enum = self.check_chain(tests);
+                if let Some((subject, rest)) = rest.filter(|_| !is_of_enum) {
+                    self.check_unmatched(subject, rest);
+                }
+            }
             StatementKind::TypeAlias(def) => {
                 let ty = self.definition(*def);
                 if let leitmotiv_index::tree::DefKind::TypeAlias { value } = self.index.defs[*def].kind {

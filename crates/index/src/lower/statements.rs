@@ -280,6 +280,7 @@ impl<'a> Lower<'a> {
             clauses.push((clause.test.as_ref(), clause.body.as_slice(), clause.range()));
         }
         let mut tests = Vec::new();
+        let mut all_leave = true;
         for (test, body, range) in clauses {
             let mut clause_at = None;
             if let (Some(first), Some(last)) = (body.first(), body.last()) {
@@ -325,7 +326,9 @@ impl<'a> Lower<'a> {
             self.flow.resume(&so_far);
             self.flow.resume(&branches.yes);
             self.block(body);
-            if let Some(clause) = clause_at.filter(|_| self.flow.reach.is_never()) {
+            let leaves = self.flow.reach.is_never();
+            all_leave &= leaves;
+            if let Some(clause) = clause_at.filter(|_| leaves) {
                 self.index.clauses[clause].leaves = true;
             }
             exits.push(self.flow.take(mark));
@@ -335,13 +338,46 @@ impl<'a> Lower<'a> {
         if statement.elif_else_clauses.last().is_none_or(|clause| clause.test.is_some()) {
             if tests.len() > 1 {
                 let range = statement.test.range();
-                self.statement(StatementKind::Chain(tests.into_boxed_slice()), range);
+                // Behind branches that all leave stands what is done with the rest.
+                let subject = self.subject_of(&tests).filter(|_| !all_leave);
+                let rest = subject.and_then(|subject| Some((subject, self.narrowable(subject)?.1)));
+                self.statement(StatementKind::Chain { tests: tests.into_boxed_slice(), rest }, range);
             }
             exits.push(self.flow.take(mark));
         } else {
             self.flow.take(mark);
         }
         self.flow.join(&mut self.index, &exits);
+    }
+
+    /// The one name or attribute that all tests of a chain ask about, as the first of them has it: `sea is Sea.CALM`, `isinstance(sea, Wave)`.
+    fn subject_of(&self, tests: &[ExprId]) -> Option<ExprId> {
+        let exprs = &self.index.exprs;
+        let subject = |test: ExprId| match &exprs[test] {
+            Expr::Compare { left, rest } => {
+                let [(CompareOp::Is | CompareOp::Eq | CompareOp::In, _)] = rest.as_ref() else { return None };
+                Some(*left)
+            }
+            Expr::Call { callee, args } => {
+                let is_asked = matches!(exprs[*callee], Expr::Name(known::ISINSTANCE, _)) && args.len() == 2;
+                is_asked.then(|| args[0].value)
+            }
+            _ => None,
+        };
+        let first = subject(*tests.first()?)?;
+        let mut all = tests.iter().map(|test| subject(*test));
+        all.all(|one| one.is_some_and(|one| self.is_same_place(first, one))).then_some(first)
+    }
+
+    /// Whether two expressions are the same name, or the same attribute of one.
+    fn is_same_place(&self, one: ExprId, other: ExprId) -> bool {
+        match (&self.index.exprs[one], &self.index.exprs[other]) {
+            (Expr::Name(one, _), Expr::Name(other, _)) => one == other,
+            (Expr::Attribute { value: one, name, .. }, Expr::Attribute { value: other, name: same, .. }) => {
+                name == same && self.is_same_place(*one, *other)
+            }
+            _ => false,
+        }
     }
 
     /// Prepares a loop's head: names that the loop assigns may come from before or from an earlier round.

@@ -23,7 +23,7 @@ fn reaches(index: &ModuleIndex) -> Vec<(&'static str, ReachId)> {
         StatementKind::Test(_) => "test",
         StatementKind::Expr(_) => "expr",
         StatementKind::Assign { .. } => "assign",
-        StatementKind::Chain(_) => "chain",
+        StatementKind::Chain { .. } => "chain",
         StatementKind::Unmatched { .. } => "unmatched",
         _ => "other",
     };
@@ -104,10 +104,23 @@ fn chains_without_else_are_kept_with_their_tests() {
         .statements
         .iter()
         .filter_map(
-            |statement| if let StatementKind::Chain(tests) = &statement.kind { Some(tests.len()) } else { None },
+            |statement| if let StatementKind::Chain { tests, .. } = &statement.kind { Some(tests.len()) } else { None },
         )
         .collect();
     assert_eq!(chains, [2]);
+}
+
+#[test]
+fn a_chain_that_asks_about_one_place_and_goes_on_has_a_rest() {
+    let has_rest = |text: &str| {
+        let (_, index) = indexed(text);
+        let is_rest = |statement: &Statement| matches!(statement.kind, StatementKind::Chain { rest: Some(_), .. });
+        index.bodies[BodyId(0)].statements.iter().any(is_rest)
+    };
+    assert!(has_rest("if a == 1:\n    x\nelif a == 2:\n    y\n"));
+    assert!(has_rest("if isinstance(a.b, int):\n    x\nelif isinstance(a.b, str):\n    raise x\n"));
+    assert!(!has_rest("if a == 1:\n    x\nelif b == 2:\n    y\n"));
+    assert!(!has_rest("if a == 1:\n    raise x\nelif a == 2:\n    raise y\n"));
 }
 
 #[test]

@@ -1,6 +1,6 @@
 "a" + 1  # type: ignore
 "a" + 1  # type: ignore[operator.unsupported]
-"a" + 1  # type: ignore[call.missing]  #! operator.unsupported
+"a" + 1  # type: ignore[call.missing]  #! operator.unsupported "`+` does not go with `str` and `int`"  #! suppression.unused "nothing of `call.missing` is found here"
 "a" + 1  # type: ignore[foreign-code]
 "a" + 1  # leitmotiv: allow(operator.unsupported) shown in the manual
 "a" + 1  # leitmotiv: allow(operator.*) all of them
