@@ -113,7 +113,7 @@ pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding], way: Opti
 
 /// The fix for a finding, if one is known.
 fn fix(db: &Database, ways: &mut Ways<'_>, finding: &Finding, way: Option<&str>) -> Option<Fix> {
-    if finding.severity == Severity::Off || !finding.file.origin(db).is_own() {
+    if !finding.file.origin(db).is_own() {
         return None;
     }
     let is_meant = |known: &Way| match way {

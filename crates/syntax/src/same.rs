@@ -23,6 +23,8 @@ impl Transformer for WithoutAnnotations {
         if let Stmt::FunctionDef(function) = stmt {
             function.returns = None;
             function.type_params = None;
+            // The mark of what stands in for another does nothing at run time (PEP 698).
+            function.decorator_list.retain(|decorator| !is_mark(&decorator.expression));
         }
         // `berth: int = 3` is `berth = 3` (PEP 526).
         if let Stmt::AnnAssign(assign) = stmt
@@ -55,6 +57,14 @@ impl Transformer for WithoutAnnotations {
             parameter.annotation = None;
         }
         transformer::walk_parameters(self, parameters);
+    }
+}
+
+fn is_mark(decorator: &Expr) -> bool {
+    match decorator {
+        Expr::Name(name) => name.id == "override",
+        Expr::Attribute(attribute) => attribute.attr.as_str() == "override",
+        _ => false,
     }
 }
 

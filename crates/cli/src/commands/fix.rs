@@ -7,7 +7,7 @@ use std::process::ExitCode;
 use clap::Args;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::findings::finding::Finding;
-use leitmotiv_engine::rules;
+use leitmotiv_engine::{demands, rules};
 use leitmotiv_migrate::change;
 use leitmotiv_migrate::fix::{self, Fix, Fixed};
 use leitmotiv_migrate::session::Asked;
@@ -34,6 +34,9 @@ pub struct Fixes {
     /// Only findings of these rules or families, as in `value.default` or `none.*`.
     #[arg(long, value_name = "RULES", value_delimiter = ',')]
     pub rule: Vec<String>,
+    /// Only what these demands ask, whether or not they are held.
+    #[arg(long, value_name = "NAMES", value_delimiter = ',', conflicts_with = "undo")]
+    pub demand: Vec<String>,
     /// Take this way out wherever it can be written, as `check` or `assert`, in place of those that cannot change what the program does. You
     /// answer for what the program does then; `leitmotiv explain FILE:LINE` lists the ways out of a finding by name.
     #[arg(long, value_name = "ID", conflicts_with = "undo")]
@@ -71,7 +74,7 @@ pub fn run(context: &Context, command: &Fixes) -> Result<ExitCode, Failure> {
     let places: Vec<Place> = command.paths.iter().filter_map(place).collect();
     let plain = command.paths.iter().filter(|path| place(path).is_none()).cloned();
     let paths: Vec<PathBuf> = plain.chain(places.iter().map(|place| place.path.clone())).collect();
-    let report = session.check(&context.paths(&paths), &Asked::default())?;
+    let report = session.check(&context.paths(&paths), &Asked { demands: command.demand.clone(), ..Asked::default() })?;
     let mut of_places = Vec::new();
     for place in &places {
         let files = session.files(&context.paths(std::slice::from_ref(&place.path)))?;
@@ -84,7 +87,12 @@ pub fn run(context: &Context, command: &Fixes) -> Result<ExitCode, Failure> {
         };
         of_places.is_empty() || has_others || of_places.iter().any(is_at)
     };
-    let is_asked = |rule: &str| command.rule.is_empty() || command.rule.iter().any(|asked| rules::fits(asked, rule));
+    let demanded: Vec<&str> =
+        command.demand.iter().filter_map(|name| demands::by_slug(name)).flat_map(|demand| demand.rules).copied().collect();
+    let is_asked = |rule: &str| {
+        (command.rule.is_empty() || command.rule.iter().any(|asked| rules::fits(asked, rule)))
+            && (command.demand.is_empty() || demanded.contains(&rule))
+    };
     let findings: Vec<Finding> = report
         .findings
         .iter()
@@ -171,6 +179,9 @@ impl Fixes {
         }
         if !self.rule.is_empty() {
             let _ = write!(words, " --rule {}", super::argument(&self.rule.join(",")));
+        }
+        if !self.demand.is_empty() {
+            let _ = write!(words, " --demand {}", super::argument(&self.demand.join(",")));
         }
         if let Some(way) = &self.way {
             let _ = write!(words, " --way {}", super::argument(way));

@@ -64,6 +64,8 @@ pub enum Act {
     },
     /// The comment that the finding stands at is taken out.
     Uncomment,
+    /// The method whose name the finding stands at is marked with `@override`.
+    Mark,
     /// The name that the finding stands at is imported, where an annotation names something of the typing module.
     Import,
     /// A name is bound before the statement by which only some ways bind it.

@@ -102,6 +102,7 @@ impl Context<'_, '_> {
             }
             (ProblemKind::NameUndefined { .. }, "define") => Some(Act::Import),
             (ProblemKind::SuppressionUnused { .. }, "remove") => Some(Act::Uncomment),
+            (ProblemKind::OverrideUnmarked { .. }, "mark") => Some(Act::Mark),
             (ProblemKind::MemberAbsent { name, near: Some(near), .. }, "spell")
             | (ProblemKind::MemberUndeclared { name, near: Some(near), .. }, "rename") => {
                 self.renamed(problem, *name, near)

@@ -12,11 +12,13 @@
 //! - `parameters`: what a method takes, and what a call gives
 //! - `missing`: imports of what annotations name
 //! - `unused`: comments that hide nothing
+//! - `mark`: methods that say that they stand in for others
 //! - `code`: where things stand in the text
 
 pub(crate) mod code;
 mod declared;
 mod held;
+mod mark;
 mod missing;
 mod narrow;
 mod none;
@@ -206,6 +208,7 @@ impl<'db> Ways<'db> {
             None => return Some(way),
             Some(Act::Uncomment) => self.unused(finding, &mut way),
             Some(Act::Import) => self.missing(finding, &mut way),
+            Some(Act::Mark) => self.mark(finding, &mut way),
             Some(Act::Remove(argument)) => self.leave_out(finding, *argument, &mut way),
             Some(Act::Rename { from, to }) => self.rename(finding, *from, *to, &mut way),
             Some(Act::Default { file, at }) => self.with_defaults(finding, *file, *at, &mut way),
