@@ -1,6 +1,6 @@
 //! Which files have changes that are not committed, asked of git.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::ffi::OsStr;
 use std::path::{Path, PathBuf};
 
@@ -47,6 +47,27 @@ pub fn first_unclean(project: &Project, paths: &[PathBuf]) -> Option<(PathBuf, &
         let state = states.get(&name).copied().or(around.map(|(_, state)| *state));
         state.map(|state| (path.clone(), state))
     })
+}
+
+/// Whether a project's folder lies in a repository.
+#[must_use]
+pub fn is_under_git(project: &Project) -> bool {
+    Git::of(project).is_some_and(|git| git.prefix().is_some())
+}
+
+/// Which of some paths (relative to the project's folder) version control has; `None` where there is none.
+#[must_use]
+pub fn tracked(project: &Project, paths: &[String]) -> Option<BTreeSet<String>> {
+    let git = Git::of(project)?;
+    git.prefix()?;
+    let mut all = BTreeSet::new();
+    for some in paths.chunks(AT_ONCE) {
+        let words = ["ls-files", "-z", "--"].into_iter().chain(some.iter().map(String::as_str));
+        let output = git.ask(words)?;
+        let names = output.split(|byte| *byte == 0).filter(|name| !name.is_empty());
+        all.extend(names.map(|name| String::from_utf8_lossy(name).into_owned()));
+    }
+    Some(all)
 }
 
 /// The text that a file (relative to the project's folder) had when version control last knew it; `None` where it never did.

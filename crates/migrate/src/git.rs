@@ -82,6 +82,8 @@ fn git_in(git: &Path, root: &Path, silence: &[(String, String)]) -> Command {
     for name in ["GIT_EXTERNAL_DIFF", "GIT_PAGER", "GIT_CONFIG_PARAMETERS", "GIT_SSH", "GIT_SSH_COMMAND", "GIT_TRACE"] {
         command.env_remove(name);
     }
+    // A file may be called like a pattern.
+    command.env("GIT_LITERAL_PATHSPECS", "1");
     command.env("GIT_OPTIONAL_LOCKS", "0").env("GIT_TERMINAL_PROMPT", "0");
     command.env("GIT_CONFIG_COUNT", silence.len().to_string());
     for (at, (key, value)) in silence.iter().enumerate() {

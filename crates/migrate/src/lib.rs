@@ -29,6 +29,7 @@ pub mod change;
 pub mod clean;
 pub mod diff;
 pub mod docstrings;
+pub mod exact;
 pub mod fix;
 mod git;
 pub mod ledger;

@@ -20,6 +20,7 @@ use rayon::prelude::*;
 use thiserror::Error;
 
 use crate::ledger::broken::{Broken, Looked, broken};
+use crate::ledger::moves::{Move, moves};
 use crate::ledger::settle::{Claim, Settlement, settle};
 use crate::ledger::{self, Ledger, LedgerError};
 
@@ -68,9 +69,15 @@ pub struct Session {
     /// The engine's database.
     pub db: Database,
     areas: Areas,
-    /// Holds and debts; empty until [`Session::with_ledger`].
+    /// Holds and debts, those of files that have another name now under that name; empty until [`Session::with_ledger`].
     pub ledger: Ledger,
+    /// The files that have another name now, as of the last check.
+    pub moved: Vec<Move>,
+    /// The ledger as it was read.
+    recorded: Ledger,
     has_ledger: bool,
+    /// The last texts of files that are gone, as version control has them.
+    last_texts: HashMap<String, Option<String>>,
     /// Rules that are off by themselves, and were asked for.
     asked_for: HashSet<&'static str>,
 }
@@ -123,7 +130,10 @@ impl Session {
             db: Database::new(project),
             areas,
             ledger: Ledger::default(),
+            moved: Vec::new(),
+            recorded: Ledger::default(),
             has_ledger: false,
+            last_texts: HashMap::new(),
             asked_for: HashSet::new(),
         })
     }
@@ -134,7 +144,7 @@ impl Session {
     /// [`SessionError::Ledger`]
     pub fn with_ledger(self) -> Result<Session, SessionError> {
         let ledger = Ledger::read(&self.project().root)?;
-        Ok(Session { ledger, has_ledger: true, ..self })
+        Ok(Session { recorded: ledger.clone(), ledger, has_ledger: true, ..self })
     }
 
     /// Makes the session current after files changed, came or went: sources and stubs of the project, what it imports, its
@@ -174,7 +184,8 @@ impl Session {
     fn read_ledger(&mut self, saved: &[&Path]) -> Result<(), SessionError> {
         let root = &self.project().root;
         if self.has_ledger && saved.contains(&root.join(ledger::FILE).as_path()) {
-            self.ledger = Ledger::read(root)?;
+            self.recorded = Ledger::read(root)?;
+            self.ledger = self.recorded.clone();
         }
         Ok(())
     }
@@ -212,6 +223,7 @@ impl Session {
             known_demand(demand)?;
         }
         let files = self.files(paths)?;
+        self.follow();
         self.ask(asked);
         let checked = check(&self.db, &files);
         let mut report = Report { fault: checked.iter().any(|checked| checked.fault), ..Report::default() };
@@ -257,6 +269,43 @@ impl Session {
             report.sort(&self.db);
         }
         Ok(report)
+    }
+
+    /// Looks for the files of the ledger that are gone under other names, and goes on with what is promised of them there.
+    fn follow(&mut self) {
+        let root = self.project().root.clone();
+        let held = self.recorded.files().filter(|(_, promises)| !promises.holds.is_empty());
+        let gone: Vec<String> = held.map(|(path, _)| path.to_owned()).filter(|path| !root.join(path).exists()).collect();
+        if gone.is_empty() && self.moved.is_empty() {
+            return;
+        }
+        self.ledger = self.recorded.clone();
+        self.moved.clear();
+        // Where the sources cannot be listed, nothing is known to be new.
+        let Some(files) = self.files(&[]).ok().filter(|_| !gone.is_empty()) else { return };
+        for path in &gone {
+            if !self.last_texts.contains_key(path) {
+                let text = crate::clean::last_text(self.project(), Path::new(path));
+                self.last_texts.insert(path.clone(), text);
+            }
+        }
+        let texts: Vec<(&str, &str)> = gone
+            .iter()
+            .filter_map(|path| Some((path.as_str(), self.last_texts.get(path)?.as_deref()?)))
+            .collect();
+        let new: Vec<(File, (&str, &str))> = files
+            .iter()
+            .map(|file| (*file, (file.path(&self.db), &**file.text(&self.db))))
+            .filter(|(_, (path, _))| self.recorded.of(path).is_none())
+            .collect();
+        let takers: Vec<(&str, &str)> = new.iter().map(|(_, taker)| *taker).collect();
+        let found = moves(&texts, &takers).into_iter().map(|(from, to)| Move {
+            from: texts[from].0.to_owned(),
+            to: takers[to].0.to_owned(),
+            module: qualified(&self.db, new[to].0, None),
+        });
+        self.moved = found.collect();
+        self.ledger.follow(&self.moved);
     }
 
     /// Says which rules somebody asks for: those that are told by themselves, and those that settings, demands or the ledger name. Once
@@ -359,8 +408,15 @@ impl Session {
     }
 
     fn told(&self, file: File, broken: &Broken) -> Option<Reported> {
-        let rule = rules::by_slug("config.ledger")?;
-        let severity = self.areas.local(ledger::FILE).severity(rule.slug).unwrap_or(rule.severity);
+        let rule = &rules::CONFIG_LEDGER;
+        let own = if broken.is_gone { Severity::Note } else { rule.severity };
+        let severity = self.areas.local(ledger::FILE).severity(rule.slug).unwrap_or(own);
+        Some(self.of_ledger(file, broken, severity)).filter(|_| severity != Severity::Off)
+    }
+
+    /// Something that is told of the ledger, where it speaks of the file concerned.
+    fn of_ledger(&self, file: File, broken: &Broken, severity: Severity) -> Reported {
+        let rule = &rules::CONFIG_LEDGER;
         // Where the ledger speaks of the file, in bytes.
         let text = file.text(&self.db);
         let name = ledger::text::escape(&broken.path);
@@ -388,13 +444,17 @@ impl Session {
             package: None,
             at_run_time: None,
         };
-        (severity != Severity::Off).then_some(Reported { finding, severity, owed: false, demand: None })
+        Reported { finding, severity, owed: false, demand: None }
     }
 
-    /// The last text of a file that is gone, as version control has it.
-    #[must_use]
-    pub fn last_text(&self, path: &str) -> Option<String> {
-        crate::clean::last_text(self.project(), Path::new(path))
+    /// Adds errors to a report that are told of the ledger.
+    pub fn add(&self, report: &mut Report, broken: &[Broken]) {
+        if broken.is_empty() {
+            return;
+        }
+        let file = self.db.source(&self.project().root.join(ledger::FILE));
+        report.findings.extend(broken.iter().map(|broken| self.of_ledger(file, broken, Severity::Error)));
+        report.sort(&self.db);
     }
 }
 

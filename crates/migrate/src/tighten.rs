@@ -7,7 +7,7 @@ use leitmotiv_engine::demands::{self, Demand};
 use leitmotiv_engine::findings::suppress::hides_all;
 
 use crate::ledger::settle::Settlement;
-use crate::ledger::{AS_IT_IS, Ledger, Promises};
+use crate::ledger::{AS_IT_IS, Ledger, Promises, folder_of};
 use crate::session::{Asked, Report, Session, SessionError};
 
 /// What a demand costs in one package.
@@ -107,7 +107,7 @@ pub fn costs(session: &Session, report: &Report, demands: &[&'static Demand]) ->
             cost.files += 1;
             cost.findings += findings.iter().map(weight).sum::<usize>();
             cost.owed += findings.iter().filter(|(_, owed)| *owed).map(weight).sum::<usize>();
-            if session.ledger.holds(demand.slug, path) {
+            if session.ledger.held(path).any(|held| held == demand.slug) {
                 cost.held += 1;
             } else if findings.is_empty() && !untold.contains(path) {
                 cost.free += 1;
@@ -158,6 +158,37 @@ pub struct Recorded {
     pub lost: Vec<String>,
 }
 
+/// Files of a report of which less can be told than before, so that a debt for which nothing is found there need not be paid.
+pub struct Silent<'a> {
+    checked: HashSet<&'a str>,
+    untold: HashSet<&'a str>,
+    lost: HashMap<&'a str, usize>,
+    session: &'a Session,
+}
+
+impl<'a> Silent<'a> {
+    /// Those of a report.
+    #[must_use]
+    pub fn of(session: &'a Session, report: &Report) -> Silent<'a> {
+        let checked = report.files.iter().map(|file| file.path(&session.db)).collect();
+        Silent { checked, untold: untold(session, report), lost: lost(session, report), session }
+    }
+
+    /// Whether more imports of a file lead nowhere than when its debts were looked at.
+    fn is_worse(&self, path: &str) -> bool {
+        let before = self.session.ledger.of(path).map_or(0, |promises| promises.lost);
+        self.lost.get(path).copied().unwrap_or(0) > before
+    }
+
+    /// Whether a debt of a rule is paid where nothing is found for it in a file.
+    #[must_use]
+    pub fn may_strike(&self, path: &str, rule: &str) -> bool {
+        let is_told = self.checked.contains(path) && !self.untold.contains(path);
+        // An import that is not found is told in any case.
+        is_told && (rule.starts_with("import.") || !self.is_worse(path))
+    }
+}
+
 /// Records holds: every one that is free, or, where demands are named, those demands for all files checked, with what stands
 /// against them as debt. Paid debts are struck; renamed files keep their promises. `plain` is what a check without further
 /// demands finds.
@@ -170,23 +201,16 @@ pub fn record(
     recording: Recording,
 ) -> (Ledger, Recorded) {
     let mut recorded = Recorded::default();
-    let untold = untold(session, report);
+    let silent = Silent::of(session, report);
+    let untold = &silent.untold;
     let mut ledger = session.ledger.clone();
-    let lost_now = lost(session, report);
-    let is_worse = |path: &str| {
-        let before = session.ledger.of(path).map_or(0, |promises| promises.lost);
-        lost_now.get(path).copied().unwrap_or(0) > before
-    };
     let slugs = demands.iter().map(|demand| (demand.slug, report)).chain([(AS_IT_IS, plain)]);
     for (slug, report) in slugs {
         let standing = standing(session, report, slug);
         // What is left of debts is paid where all can be told of the file; elsewhere it stays.
         let mut debts: BTreeMap<(String, crate::ledger::Debt), usize> = BTreeMap::new();
         for ((path, debt), count) in standing.settlement.left {
-            let is_told = standing.against.contains_key(path.as_str()) && !untold.contains(path.as_str());
-            // An import that is not found is told in any case.
-            let may_strike = is_told && (debt.rule.starts_with("import.") || !is_worse(&path));
-            if may_strike {
+            if silent.may_strike(&path, &debt.rule) {
                 recorded.paid += count;
             } else {
                 debts.insert((path, debt), count);
@@ -237,15 +261,52 @@ pub fn record(
         }
         if untold.contains(path) {
             recorded.untold.push(path.to_owned());
-        } else if is_worse(path) && !ledger.of_mut(path).debts.is_empty() && session.ledger.of(path).is_some() {
+        } else if silent.is_worse(path) && !ledger.of_mut(path).debts.is_empty() && session.ledger.of(path).is_some() {
             recorded.lost.push(path.to_owned());
         } else {
-            ledger.of_mut(path).lost = lost_now.get(path).copied().unwrap_or(0);
+            ledger.of_mut(path).lost = silent.lost.get(path).copied().unwrap_or(0);
         }
     }
-    missing(session, report, plain, recording, &mut ledger, &mut recorded);
+    missing(session, report, recording, &mut ledger, &mut recorded);
+    whole(session, &mut ledger);
     ledger.prune();
     (ledger, recorded)
+}
+
+/// Says of each folder which demands all of its files are held to; new files are held to these as well. Where the project's files cannot be
+/// listed, what was said stays.
+fn whole(session: &Session, ledger: &mut Ledger) {
+    let Ok(files) = session.files(&[]) else { return };
+    let mut folders: BTreeMap<&str, Vec<File>> = BTreeMap::new();
+    for file in files {
+        folders.entry(folder_of(file.path(&session.db))).or_default().push(file);
+    }
+    let known: Vec<String> = ledger.folders().map(str::to_owned).collect();
+    for folder in known.iter().map(String::as_str).filter(|folder| !folders.contains_key(folder)) {
+        ledger.set_whole(folder, BTreeSet::new());
+    }
+    for (folder, files) in folders {
+        // A folder in which there is nothing to ask about promises nothing for what comes.
+        let has_code = |file: &File| file.text(&session.db).lines().any(|line| line.trim_start().starts_with("def "));
+        if !files.iter().any(has_code) {
+            continue;
+        }
+        let mut demands: Option<BTreeSet<String>> = None;
+        for file in files {
+            let own: BTreeSet<String> = match ledger.of(file.path(&session.db)) {
+                Some(promises) => promises.holds.iter().filter(|demand| *demand != AS_IT_IS).cloned().collect(),
+                None => BTreeSet::new(),
+            };
+            demands = Some(match demands {
+                None => own,
+                Some(all) => all.intersection(&own).cloned().collect(),
+            });
+        }
+        // A file that came since, and does not meet them yet, gives no leave to the next one.
+        let mut demands = demands.unwrap_or_default();
+        demands.extend(session.ledger.whole(folder).map(str::to_owned));
+        ledger.set_whole(folder, demands);
+    }
 }
 
 /// How many imports of each file lead nowhere.
@@ -261,36 +322,24 @@ fn lost<'a>(session: &'a Session, report: &Report) -> HashMap<&'a str, usize> {
     lost
 }
 
-/// Follows held files that have another name now, and drops the promises of others where that is asked for.
+/// Tells which held files have another name now, and drops the promises of those that are gone, or left alone where that is asked for.
 fn missing(
     session: &Session,
     report: &Report,
-    plain: &Report,
     recording: Recording,
     ledger: &mut Ledger,
     recorded: &mut Recorded,
 ) {
     let root = &session.project().root;
     let checked: BTreeSet<&str> = report.files.iter().map(|file| file.path(&session.db)).collect();
+    recorded.followed = session.moved.iter().map(|one| (one.from.clone(), one.to.clone())).collect();
     let held = session.ledger.files().filter(|(_, promises)| !promises.holds.is_empty());
     let gone: Vec<String> = held.map(|(path, _)| path.to_owned()).filter(|path| !root.join(path).exists()).collect();
-    let mut takers: Vec<&str> = checked.iter().copied().filter(|path| session.ledger.of(path).is_none()).collect();
+    let tracked = crate::clean::tracked(session.project(), &gone);
     for path in gone {
-        let follower = session.last_text(&path).and_then(|text| {
-            let texts = takers.iter().enumerate().filter_map(|(at, path)| {
-                let file = report.files.iter().find(|file| file.path(&session.db) == *path)?;
-                Some((at, likeness(&text, file.text(&session.db))))
-            });
-            texts.filter(|(_, likeness)| *likeness >= 60).max_by_key(|(at, likeness)| (*likeness, usize::MAX - at))
-        });
-        if let Some((at, _)) = follower {
-            let to = takers.remove(at);
-            let mut old = ledger.drop(&path).unwrap_or_default();
-            // Its debts have moved already, and with the last of them what it was held to.
-            old.holds.extend(session.ledger.held(&path).map(str::to_owned));
-            follow(session, report, plain, to, old, ledger);
-            recorded.followed.push((path, to.to_owned()));
-        } else if recording.forget {
+        // What version control still has may only be missing here.
+        let is_gone_for_good = tracked.as_ref().is_some_and(|tracked| !tracked.contains(&path));
+        if recording.forget || is_gone_for_good {
             ledger.drop(&path);
             recorded.forgotten.push(path);
         } else {
@@ -307,73 +356,5 @@ fn missing(
             ledger.drop(&path);
             recorded.forgotten.push(path);
         }
-    }
-}
-
-/// Gives a file's promises to its new name. What the findings there claim was settled by [`record`] already; what is left of
-/// the old debts keeps its fingerprints.
-fn follow(session: &Session, report: &Report, plain: &Report, to: &str, old: Promises, ledger: &mut Ledger) {
-    let file = report.files.iter().find(|file| file.path(&session.db) == to);
-    let module = file
-        .map(|file| leitmotiv_engine::definitions::functions::qualified(&session.db, *file, None))
-        .unwrap_or_default();
-    let promises = ledger.of_mut(to);
-    promises.holds.extend(old.holds.iter().cloned());
-    promises.lost = promises.lost.max(old.lost);
-    for found in report.findings.iter().filter(|found| found.finding.file.path(&session.db) == to && found.owed) {
-        for demand in old.holds.iter().filter_map(|demand| demands::by_slug(demand)) {
-            if demand.rules.contains(&found.finding.rule) {
-                let debt = session.claim(&found.finding).debt(demand.slug);
-                promises.debts.entry(debt).or_insert(found.finding.weight);
-            }
-        }
-    }
-    if old.holds.contains(AS_IT_IS) {
-        let of_file = plain.findings.iter().filter(|found| found.finding.file.path(&session.db) == to);
-        for found in of_file.filter(|found| found.owed && found.demand.is_none()) {
-            let debt = session.claim(&found.finding).debt(AS_IT_IS);
-            *promises.debts.entry(debt).or_default() += found.finding.weight;
-        }
-    }
-    for (debt, count) in old.debts {
-        // Debts without a fingerprint are known by their symbol alone, which begins with the module's name.
-        if debt.fingerprint == crate::ledger::ANY {
-            let tail = debt.symbol.rsplit_once('.').map_or("", |(_, tail)| tail).to_owned();
-            let symbol = if tail.is_empty() { module.clone() } else { format!("{module}.{tail}") };
-            promises.debts.entry(crate::ledger::Debt { symbol, ..debt }).or_insert(count);
-        }
-    }
-}
-
-/// How much of two texts is the same, by their lines, in percent.
-fn likeness(one: &str, other: &str) -> usize {
-    let mut lines: HashMap<&str, usize> = HashMap::new();
-    let is_told = |line: &&str| !line.is_empty();
-    let mut all = 0;
-    for line in one.lines().map(str::trim).filter(is_told) {
-        *lines.entry(line).or_default() += 1;
-        all += 1;
-    }
-    let mut same = 0;
-    for line in other.lines().map(str::trim).filter(is_told) {
-        all += 1;
-        if let Some(count) = lines.get_mut(line).filter(|count| **count > 0) {
-            *count -= 1;
-            same += 2;
-        }
-    }
-    (same * 100_usize).checked_div(all).unwrap_or(0)
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn likeness_is_by_lines() {
-        assert_eq!(likeness("a\nb\nc\n", "a\n  b\nc\n"), 100);
-        assert_eq!(likeness("a\nb\n", "a\nc\n"), 50);
-        assert_eq!(likeness("a\n", "b\n"), 0);
-        assert_eq!(likeness("", ""), 0);
     }
 }

@@ -5,6 +5,8 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::Args;
+use leitmotiv_migrate::clean::is_under_git;
+use leitmotiv_migrate::ledger;
 use leitmotiv_migrate::session::Asked;
 use leitmotiv_migrate::tighten::{self, Cost, Recorded, Recording};
 
@@ -42,13 +44,16 @@ pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
             Recording { named: !command.demands.is_empty(), as_it_is: command.as_it_is, forget: command.forget };
         let plain = session.check(&context.paths(&command.paths), &Asked::default())?;
         let (ledger, recorded) = tighten::record(&session, &report, &plain, &demands, recording);
-        ledger.write(&session.project().root, &context.writer(session.project()))?;
+        let root = &session.project().root;
+        // With the first ledger comes what git needs to merge it.
+        let is_wanted = !session.ledger.is_there() && is_under_git(session.project());
+        let attributes = if is_wanted { ledger::attributes(root) } else { None };
+        let has_attributes = attributes.is_some();
+        ledger.write(root, &context.writer(session.project()), attributes)?;
         let (holds, debts) = ledger.size();
         let mut paragraphs = apart(&recorded);
-        if !session.ledger.is_there() {
-            paragraphs.push(
-                "Merges of it are easier with the line `leitmotiv.ledger merge=union` in .gitattributes.".to_owned(),
-            );
+        if has_attributes {
+            paragraphs.push(format!("`.gitattributes` has the line `{}` now: git merges the ledger by it.", ledger::MERGE));
         }
         paragraphs.push(format!(
             "Held {} more, {} new, {} paid. The ledger holds {} and {}; commit `leitmotiv.ledger`. Next: leitmotiv check",

@@ -110,6 +110,7 @@ use crate::problems::{Clash, Problem, ProblemKind, Reason};
 use crate::types::Type;
 use crate::types::display::{show, show_all};
 
+pub use config_ledger::RULE as CONFIG_LEDGER;
 pub use of::rule_of;
 
 /// A rule.

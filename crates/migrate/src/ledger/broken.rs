@@ -1,5 +1,5 @@
-//! Promises that are not kept because nobody looks any more: of files that are gone, left alone or silenced, and under demands
-//! that do not exist.
+//! Promises that are not kept because nobody looks any more: of files that are left alone or silenced, and under demands that do not exist;
+//! and those of files that are gone.
 
 use std::collections::HashSet;
 
@@ -14,6 +14,8 @@ pub struct Broken {
     pub path: String,
     /// What is wrong, in words.
     pub words: String,
+    /// Whether there is nothing left that could break it: the file is gone.
+    pub is_gone: bool,
 }
 
 /// What is known of the files that promises are about.
@@ -33,7 +35,7 @@ pub struct Looked<'a> {
 pub fn broken(ledger: &Ledger, looked: &Looked<'_>) -> Vec<Broken> {
     let mut found = Vec::new();
     for (path, promises) in ledger.files() {
-        let mut tell = |words: String| found.push(Broken { path: path.to_owned(), words });
+        let mut tell = |words: String| found.push(Broken { path: path.to_owned(), words, is_gone: false });
         let is_known = |demand: &str| demand == super::AS_IT_IS || demands::by_slug(demand).is_some();
         for demand in promises.holds.iter().filter(|demand| !is_known(demand)) {
             let known = demands::ALL.iter().map(|demand| demand.slug);
@@ -48,13 +50,11 @@ pub fn broken(ledger: &Ledger, looked: &Looked<'_>) -> Vec<Broken> {
         let held = held.join(", ");
         if looked.silenced.contains(path) {
             tell(format!("`{path}` is held to {held}, but a comment at its head hides all that is found in it"));
+        } else if !looked.checked.contains(path) && (looked.is_there)(path) {
+            tell(format!("`{path}` is held to {held}, but is not checked any more: see `sources`, `leave` and .gitignore"));
         } else if !looked.checked.contains(path) {
-            let why = if (looked.is_there)(path) {
-                "but is not checked any more: see `sources`, `leave` and .gitignore"
-            } else {
-                "but is not there any more"
-            };
-            tell(format!("`{path}` is held to {held}, {why}"));
+            let words = format!("`{path}` is held to {held}, but is not there any more");
+            found.push(Broken { path: path.to_owned(), words, is_gone: true });
         }
     }
     found

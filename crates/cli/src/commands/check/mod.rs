@@ -9,6 +9,7 @@ use std::process::ExitCode;
 use clap::{Args, ValueEnum};
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_migrate::remembered::{Moved, Remembered};
+use leitmotiv_migrate::exact::inexact;
 use leitmotiv_migrate::session::{Asked, Report, Session};
 use leitmotiv_migrate::since::Changed;
 use leitmotiv_project::settings::Severity;
@@ -56,6 +57,10 @@ pub struct Check {
     /// Show debts too.
     #[arg(long)]
     pub owed: bool,
+    /// Fail also where the ledger says too much: debts that are paid and not struck, files that are gone. `leitmotiv tighten --write` mends
+    /// it.
+    #[arg(long)]
+    pub exact: bool,
     /// Set a rule's or family's severity for this run, as in `none.*=error`.
     #[arg(long, value_name = "RULE=SEVERITY", value_parser = parse_set)]
     pub set: Vec<(String, Severity)>,
@@ -141,6 +146,10 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
             let line = |at| u32::try_from(lines.index_of(at) + 1).unwrap_or(u32::MAX);
             changed.touches(finding.file.path(db), (line(finding.range.start()), line(finding.range.end())))
         });
+    }
+    if command.exact {
+        let found = inexact(&session, &report);
+        session.add(&mut report, &found);
     }
     let document = Document::new(&session.db, &report, command.owed);
     let groups = match command.by {

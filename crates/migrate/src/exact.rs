@@ -1,0 +1,51 @@
+//! Where the ledger says more than is so: debts that are paid and not struck, files that are gone or have another name, lines that stand
+//! twice. What hides nothing may still hide what comes.
+
+use std::collections::{BTreeMap, HashSet};
+
+use leitmotiv_engine::demands;
+
+use crate::ledger::broken::Broken;
+use crate::ledger::{AS_IT_IS, Debt};
+use crate::session::{Report, Session};
+use crate::tighten;
+
+/// What the ledger says too much, for the files of a report. `leitmotiv tighten --write` mends all of it.
+#[must_use]
+pub fn inexact(session: &Session, report: &Report) -> Vec<Broken> {
+    let mut found: Vec<Broken> = Vec::new();
+    let mut tell = |path: &str, words: String| found.push(Broken { path: path.to_owned(), words, is_gone: false });
+    for one in &session.moved {
+        tell(&one.from, format!("`{}` is `{}` now", one.from, one.to));
+    }
+    for (first, second) in session.ledger.doubles() {
+        tell("", format!("line {second} says what line {first} says already"));
+    }
+    let moved: HashSet<&str> = session.moved.iter().map(|one| one.to.as_str()).collect();
+    for (path, promises) in session.ledger.files() {
+        if !promises.holds.is_empty() && !session.project().root.join(path).exists() {
+            tell(path, format!("`{path}` is not there any more"));
+        }
+    }
+    let silent = tighten::Silent::of(session, report);
+    let slugs = demands::ALL.iter().map(|demand| demand.slug).chain([AS_IT_IS]);
+    for slug in slugs {
+        let (_, settlement) = session.settled(report, slug);
+        let mut paid: BTreeMap<(String, String), usize> = BTreeMap::new();
+        for ((path, Debt { rule, symbol, .. }), count) in settlement.left {
+            let is_known = silent.may_strike(&path, &rule) && !moved.contains(path.as_str());
+            if is_known {
+                let symbol = if symbol == "-" { String::new() } else { format!(" in `{symbol}`") };
+                *paid.entry((path, format!("`{rule}`{symbol}"))).or_default() += count;
+            }
+        }
+        for ((path, what), count) in paid {
+            let words = match count {
+                1 => format!("a debt of {what} under {slug} is paid and not struck"),
+                count => format!("{count} debts of {what} under {slug} are paid and not struck"),
+            };
+            tell(&path, words);
+        }
+    }
+    found
+}
