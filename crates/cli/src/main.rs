@@ -3,6 +3,7 @@
 //! Reads arguments, calls the rooms below, prints. [`arguments`] holds all arguments, [`globals`] those of every command, [`commands`] one file a
 //! command, [`output`] the ways of printing, [`failure`] what can go wrong and with which exit status, [`look`] how things are drawn.
 
+mod age;
 mod arguments;
 mod commands;
 mod failure;

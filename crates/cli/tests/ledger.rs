@@ -189,7 +189,8 @@ fn a_whole_package_that_moves_keeps_its_promises() {
 fn a_new_file_is_held_to_what_its_folder_holds_whole() {
     let good = "def b() -> int:\n    return 1\n";
     let bad = format!("{OPTIONAL}def a() -> str:\n    return get().upper()\n");
-    let folder = Folder::new(&[("ferry/one.py", good), ("ferry/two.py", good), ("part/one.py", good), ("part/two.py", &bad)]);
+    let folder =
+        Folder::new(&[("ferry/one.py", good), ("ferry/two.py", good), ("part/one.py", good), ("part/two.py", &bad)]);
     folder.run(&["tighten", "--write"]);
     folder.write("part/new.py", &bad);
     let run = folder.run(&["check"]);
@@ -228,7 +229,8 @@ fn git_merges_what_two_branches_pay_and_promise() {
     let text = |first: &str, second: &str| {
         format!("{OPTIONAL}def a():\n    {first}\n    {first}\n\ndef b():\n    {second}\n    {second}\n")
     };
-    let folder = Folder::new(&[("m.py", &text("get().upper()", "get().lower()")), ("n.py", "def c():\n    return 1\n")]);
+    let folder =
+        Folder::new(&[("m.py", &text("get().upper()", "get().lower()")), ("n.py", "def c():\n    return 1\n")]);
     git(&folder, &["init", "-q", "-b", "main"]);
     let run = folder.run(&["tighten", "none-handled", "--in", "m.py", "--write"]);
     assert!(run.out.contains("`.gitattributes` has the line"), "{}", run.out);

@@ -64,3 +64,44 @@ fn a_module_whose_proposals_other_code_contradicts_is_not_proposed() {
     let run = folder.run(&["annotate", "hub.py"]);
     assert!(run.out.contains("left out, because other code contradicts them"), "{}", run.out);
 }
+
+#[test]
+fn suppressions_are_listed_with_what_they_hide_and_why() {
+    let folder = Folder::new(&[(
+        "m.py",
+        "a: int = 'x'  # leitmotiv: allow(value.assign) the pier is closed\n\
+         b: int = 'x'  # type: ignore\n\
+         c: int = 3  # leitmotiv: allow(value.assign) once\n\
+         d: int = 'x'  # type: ignore[value.assign]\n\
+         e: int = 3  # quayside: ignore[berth]\n",
+    )]);
+    let run = folder.run(&["survey", "--suppressions"]);
+    assert_eq!(run.status, 0, "{}", run.err);
+    let told: Vec<&str> = run.out.lines().filter(|line| !line.contains("written by")).collect();
+    assert_eq!(
+        told,
+        [
+            "Hide nothing of what is found here  1",
+            "m.py:3      0  –           value.assign: once",
+            "",
+            "Give no reason  2",
+            "m.py:2      1  –           all of the line",
+            "m.py:4      1  –           value.assign",
+            "",
+            "Give a reason  1",
+            "m.py:1      1  –           value.assign: the pier is closed",
+            "",
+            "For other tools  1",
+            "m.py:5      0  –           all of the line",
+            "",
+            "5 comments hide 3 findings. Next: leitmotiv fix --rule suppression.unused",
+        ]
+    );
+    let run = folder.run(&["survey", "--suppressions", "--format", "json"]);
+    assert!(run.out.contains("\"reason\": \"the pier is closed\""), "{}", run.out);
+    let run = folder.run(&["check", "--demand", "reasoned-suppressions", "--format", "line"]);
+    let told: Vec<&str> = run.out.lines().map(|line| line.split(' ').next().unwrap()).collect();
+    assert_eq!(told.len(), 3, "{}", run.out);
+    folder.run(&["fix", "--rule", "suppression.unused", "--write", "--dirty"]);
+    assert!(folder.read("m.py").contains("c: int = 3\n"));
+}

@@ -63,8 +63,14 @@ pub struct Fixture {
 
 /// Takes a fixture apart.
 pub fn split(text: &str) -> Fixture {
-    let mut fixture =
-        Fixture { files: Vec::new(), quiet: false, in_full: false, version: None, asked: Vec::new(), begins_with_main: false };
+    let mut fixture = Fixture {
+        files: Vec::new(),
+        quiet: false,
+        in_full: false,
+        version: None,
+        asked: Vec::new(),
+        begins_with_main: false,
+    };
     fixture.files.push(Source { path: "main.py".into(), text: String::new() });
     for line in text.lines() {
         match line.strip_prefix("#- ").map(str::trim) {

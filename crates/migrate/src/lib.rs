@@ -5,6 +5,7 @@
 //! - [`session`]: a project opened, its findings under settings, demands and ledger
 //! - [`ledger`]: holds and debts
 //! - [`survey`]: taking stock
+//! - [`suppressions`]: comments that hide findings, whether they still do, and why
 //! - [`annotate`]: annotations from evidence
 //! - [`ways`]: ways out of findings, as they would be written, with their price
 //! - [`causes`]: what findings and unknown values have in common, and what changing that does
@@ -13,6 +14,8 @@
 //! - [`stub`]: stubs from source and from running modules, kept and verified
 //! - [`spell`]: types as text that means the same in a given file
 //! - [`tighten`]: what demands cost
+//! - [`exact`]: where the ledger says more than is so
+//! - [`blame`]: who last touched a line, and when
 //! - `git`: asking git, and nothing that it could run
 //! - [`clean`]: which files are committed
 //! - [`since`]: which lines changed since a revision
@@ -24,6 +27,7 @@
 //! The entry is [`session::Session::open`].
 
 pub mod annotate;
+pub mod blame;
 pub mod causes;
 pub mod change;
 pub mod clean;
@@ -38,6 +42,7 @@ pub mod session;
 pub mod since;
 pub mod spell;
 pub mod stub;
+pub mod suppressions;
 pub mod survey;
 pub mod tighten;
 pub mod trial;

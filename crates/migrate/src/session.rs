@@ -275,7 +275,8 @@ impl Session {
     fn follow(&mut self) {
         let root = self.project().root.clone();
         let held = self.recorded.files().filter(|(_, promises)| !promises.holds.is_empty());
-        let gone: Vec<String> = held.map(|(path, _)| path.to_owned()).filter(|path| !root.join(path).exists()).collect();
+        let gone: Vec<String> =
+            held.map(|(path, _)| path.to_owned()).filter(|path| !root.join(path).exists()).collect();
         if gone.is_empty() && self.moved.is_empty() {
             return;
         }
@@ -289,10 +290,8 @@ impl Session {
                 self.last_texts.insert(path.clone(), text);
             }
         }
-        let texts: Vec<(&str, &str)> = gone
-            .iter()
-            .filter_map(|path| Some((path.as_str(), self.last_texts.get(path)?.as_deref()?)))
-            .collect();
+        let texts: Vec<(&str, &str)> =
+            gone.iter().filter_map(|path| Some((path.as_str(), self.last_texts.get(path)?.as_deref()?))).collect();
         let new: Vec<(File, (&str, &str))> = files
             .iter()
             .map(|file| (*file, (file.path(&self.db), &**file.text(&self.db))))

@@ -126,7 +126,8 @@ impl Meaning {
 /// Whether a part of a comment tells readers something: several words, a number or an address, and nothing in the manner of `tool: word`.
 fn is_reason(part: &str) -> bool {
     let is_for_tool = part.split_once(':').is_some_and(|(tool, rest)| {
-        let is_name = !tool.is_empty() && tool.chars().all(|char| char.is_ascii_lowercase() || matches!(char, '_' | '-'));
+        let is_name =
+            !tool.is_empty() && tool.chars().all(|char| char.is_ascii_lowercase() || matches!(char, '_' | '-'));
         is_name && !REMARKS.contains(&tool) && !rest.starts_with("//")
     });
     let is_told = part.split_whitespace().count() > 1 || part.contains("://") || part.contains(char::is_numeric);

@@ -74,7 +74,8 @@ pub fn run(context: &Context, command: &Fixes) -> Result<ExitCode, Failure> {
     let places: Vec<Place> = command.paths.iter().filter_map(place).collect();
     let plain = command.paths.iter().filter(|path| place(path).is_none()).cloned();
     let paths: Vec<PathBuf> = plain.chain(places.iter().map(|place| place.path.clone())).collect();
-    let report = session.check(&context.paths(&paths), &Asked { demands: command.demand.clone(), ..Asked::default() })?;
+    let report =
+        session.check(&context.paths(&paths), &Asked { demands: command.demand.clone(), ..Asked::default() })?;
     let mut of_places = Vec::new();
     for place in &places {
         let files = session.files(&context.paths(std::slice::from_ref(&place.path)))?;
@@ -87,8 +88,13 @@ pub fn run(context: &Context, command: &Fixes) -> Result<ExitCode, Failure> {
         };
         of_places.is_empty() || has_others || of_places.iter().any(is_at)
     };
-    let demanded: Vec<&str> =
-        command.demand.iter().filter_map(|name| demands::by_slug(name)).flat_map(|demand| demand.rules).copied().collect();
+    let demanded: Vec<&str> = command
+        .demand
+        .iter()
+        .filter_map(|name| demands::by_slug(name))
+        .flat_map(|demand| demand.rules)
+        .copied()
+        .collect();
     let is_asked = |rule: &str| {
         (command.rule.is_empty() || command.rule.iter().any(|asked| rules::fits(asked, rule)))
             && (command.demand.is_empty() || demanded.contains(&rule))

@@ -233,6 +233,13 @@ pub fn print(text: &str) -> Result<(), Failure> {
     }
 }
 
+/// Something as JSON for programs, with a line's end.
+pub fn json<T: serde::Serialize>(what: &T) -> String {
+    let mut text = serde_json::to_string_pretty(what).unwrap_or_default();
+    text.push('\n');
+    text
+}
+
 /// Prints text into a file in place of standard output, without colour: under another name, and then renamed. Only what is a file already, or not
 /// there, is replaced.
 pub fn print_to(path: &Path, text: &str) -> Result<(), Failure> {

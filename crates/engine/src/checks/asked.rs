@@ -78,8 +78,9 @@ impl Infer<'_> {
             Expr::Binary { op: BinaryOp::BitOr, left, .. } => left,
             _ => return,
         };
-        let is_type = matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. } | Expr::Subscript { .. })
-            && matches!(self.quietly(head), Type::Class(_) | Type::Form(_) | Type::Special(_));
+        let is_type =
+            matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. } | Expr::Subscript { .. })
+                && matches!(self.quietly(head), Type::Class(_) | Type::Form(_) | Type::Special(_));
         if !is_type || !self.checking {
             return;
         }

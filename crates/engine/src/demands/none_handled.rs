@@ -3,7 +3,15 @@ use super::{Demand, Page};
 pub static DEMAND: Demand = Demand {
     slug: "none-handled",
     asks: "a value that may be None is handled before use",
-    rules: &["none.argument", "none.call", "none.correlated", "none.index", "none.iteration", "none.member", "none.operand"],
+    rules: &[
+        "none.argument",
+        "none.call",
+        "none.correlated",
+        "none.index",
+        "none.iteration",
+        "none.member",
+        "none.operand",
+    ],
     page: Page {
         means: "What may be None is checked for it before an attribute is read, before it is called, indexed, iterated, calculated with, or passed where None is not taken.",
         gives: "The most common failure of running code is told before it runs.",

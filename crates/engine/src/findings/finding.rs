@@ -89,9 +89,7 @@ pub(crate) fn finding(
         }
         // However often the method assigns it.
         ProblemKind::AttributeLate { name, .. } => (fingerprint(db.names().text(*name)), 1),
-        _ => {
-            (fingerprint(file.text(db).get(usize_range(problem.range)).unwrap_or_default()), 1)
-        }
+        _ => (fingerprint(file.text(db).get(usize_range(problem.range)).unwrap_or_default()), 1),
     };
     let mut remedies = worded.remedies;
     // What the standard library or an installed package gives is not for the project to change: ways out at its own end come first.

@@ -12,14 +12,12 @@ pub static RULE: Rule = Rule {
         means: "A function of the project that has annotations calls one that has none: arguments are not held against anything, and what comes back is only what can be concluded. Off unless the demand `typed-callees` asks for it.",
         example: "def fare(distance, rate):\n    return distance * rate\n\ndef price(distance: float) -> float:\n    return fare(distance, 2.5) + 1\n",
         at_run_time: "Nothing: but an argument of the wrong type is only seen inside of the function that is called.",
-        ways: &[
-            Way {
-                id: "annotate",
-                title: "annotate the function that is called",
-                price: "one signature changes; calls that do not fit it are told then",
-                example: "def fare(distance: float, rate: float) -> float:\n    return distance * rate\n\ndef price(distance: float) -> float:\n    return fare(distance, 2.5) + 1\n",
-            },
-        ],
+        ways: &[Way {
+            id: "annotate",
+            title: "annotate the function that is called",
+            price: "one signature changes; calls that do not fit it are told then",
+            example: "def fare(distance: float, rate: float) -> float:\n    return distance * rate\n\ndef price(distance: float) -> float:\n    return fare(distance, 2.5) + 1\n",
+        }],
     },
     word: |context, problem| {
         let ProblemKind::CallUnannotated { function } = problem.kind else { return None };

@@ -51,7 +51,9 @@ pub fn broken(ledger: &Ledger, looked: &Looked<'_>) -> Vec<Broken> {
         if looked.silenced.contains(path) {
             tell(format!("`{path}` is held to {held}, but a comment at its head hides all that is found in it"));
         } else if !looked.checked.contains(path) && (looked.is_there)(path) {
-            tell(format!("`{path}` is held to {held}, but is not checked any more: see `sources`, `leave` and .gitignore"));
+            tell(format!(
+                "`{path}` is held to {held}, but is not checked any more: see `sources`, `leave` and .gitignore"
+            ));
         } else if !looked.checked.contains(path) {
             let words = format!("`{path}` is held to {held}, but is not there any more");
             found.push(Broken { path: path.to_owned(), words, is_gone: true });

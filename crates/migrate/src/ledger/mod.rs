@@ -212,8 +212,7 @@ impl Ledger {
     /// The demands that a file is held to: by itself, or because its folder holds them whole.
     pub fn held(&self, path: &str) -> impl Iterator<Item = &str> {
         let own = self.contents.files.get(path).map(|promises| &promises.holds);
-        let by_folder =
-            self.whole(folder_of(path)).filter(move |demand| own.is_none_or(|own| !own.contains(*demand)));
+        let by_folder = self.whole(folder_of(path)).filter(move |demand| own.is_none_or(|own| !own.contains(*demand)));
         own.into_iter().flatten().map(String::as_str).chain(by_folder)
     }
 

@@ -104,8 +104,7 @@ impl Ledger {
             let is_left = self.files().any(|(path, _)| folder_of(path) == from);
             let to: Vec<String> = to.into_iter().collect();
             if let ([to], false) = (to.as_slice(), is_left) {
-                let whole: BTreeSet<String> =
-                    self.whole(&from).chain(self.whole(to)).map(str::to_owned).collect();
+                let whole: BTreeSet<String> = self.whole(&from).chain(self.whole(to)).map(str::to_owned).collect();
                 if self.whole(&from).next().is_some() {
                     self.set_whole(to, whole);
                     self.set_whole(&from, BTreeSet::new());
@@ -159,7 +158,10 @@ mod tests {
 
     #[test]
     fn symbols_go_by_the_new_name_of_their_module() {
-        assert_eq!(renamed("src/skerry/fleet.py", "skerry.ships", "skerry.fleet.Vessel.find"), "skerry.ships.Vessel.find");
+        assert_eq!(
+            renamed("src/skerry/fleet.py", "skerry.ships", "skerry.fleet.Vessel.find"),
+            "skerry.ships.Vessel.find"
+        );
         assert_eq!(renamed("skerry/__init__.py", "ferries", "skerry"), "ferries");
         assert_eq!(renamed("fleet.py", "ships", "fleets.find"), "fleets.find");
         assert_eq!(renamed("fleet.py", "ships", "-"), "-");

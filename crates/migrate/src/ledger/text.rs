@@ -330,7 +330,8 @@ mod tests {
         assert!(told(&format!("{HEAD}\n# x\rhold none-handled a.py\r")).contains("line 2"));
         assert!(told("# leitmotiv.ledger 9\n").contains("version 9"));
         let lines = ["foo", "hold a", "hold  a b", "hold a b ", "debt a b c d e 0", "debt a b c d e -1", "hold a b%2"];
-        for line in lines.into_iter().chain(["debt a b c d e/1", "debt a b c d e/x", "debt a b c d e 1 2", "whole a b"]) {
+        for line in lines.into_iter().chain(["debt a b c d e/1", "debt a b c d e/x", "debt a b c d e 1 2", "whole a b"])
+        {
             assert!(told(&format!("{HEAD}\n# x\n{line}\n")).contains("line 3"), "{line}");
         }
     }

@@ -68,9 +68,8 @@ impl Ways<'_> {
 
 /// The definition that bears the mark: of an overloaded method its implementation, which is the last.
 fn marked<'a>(index: &'a ModuleIndex, named: &'a Function) -> &'a Function {
-    let is_overload = |record: &Function| {
-        record.decorators.iter().any(|mark| index.decorator_name(*mark) == Some(known::OVERLOAD))
-    };
+    let is_overload =
+        |record: &Function| record.decorators.iter().any(|mark| index.decorator_name(*mark) == Some(known::OVERLOAD));
     if !is_overload(named) {
         return named;
     }

@@ -22,8 +22,11 @@ impl Ways<'_> {
 fn taken_out(db: &Database, finding: &Finding) -> Option<Edit> {
     let text = finding.file.text(db);
     let comment = module_index(db, finding.file).comments.iter().find(|comment| comment.range == finding.range)?;
-    let Some(Meaning::Allow { rules, .. }) = &comment.meaning else { return None };
-    let [_] = rules.as_slice() else { return None };
+    let (Some(Meaning::Allow { rules: names, .. }) | Some(Meaning::Ignore { codes: names, .. })) = &comment.meaning
+    else {
+        return None;
+    };
+    let [_] = names.as_slice() else { return None };
     let (start, end) = (usize::from(comment.range.start()), usize::from(comment.range.end()));
     let kept = text[..start].trim_end_matches([' ', '\t']).len();
     let is_alone = kept == 0 || text[..kept].ends_with(['\n', '\r']);

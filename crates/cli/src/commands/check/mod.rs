@@ -8,8 +8,8 @@ use std::process::ExitCode;
 
 use clap::{Args, ValueEnum};
 use leitmotiv_engine::outline::module_index;
-use leitmotiv_migrate::remembered::{Moved, Remembered};
 use leitmotiv_migrate::exact::inexact;
+use leitmotiv_migrate::remembered::{Moved, Remembered};
 use leitmotiv_migrate::session::{Asked, Report, Session};
 use leitmotiv_migrate::since::Changed;
 use leitmotiv_project::settings::Severity;

@@ -1,4 +1,9 @@
 //! `leitmotiv survey`
+//!
+//! - this file: the command, modules and packages
+//! - `suppressions`: comments that hide findings
+
+mod suppressions;
 
 use std::fmt::Write as _;
 use std::path::PathBuf;
@@ -24,6 +29,9 @@ pub struct Survey {
     /// Also what is used of the standard library, and what of it is not known.
     #[arg(long)]
     pub library: bool,
+    /// In place of all that, the comments that hide findings: whether they still do, since when, and why.
+    #[arg(long, conflicts_with = "library")]
+    pub suppressions: bool,
     /// How to print.
     #[arg(long, value_name = "FORMAT", default_value = "text")]
     pub format: Format,
@@ -33,15 +41,19 @@ pub struct Survey {
 pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
     let mut session = context.session()?;
     let report = session.check(&context.paths(&command.paths), &Asked::default())?;
+    if command.suppressions {
+        let all = leitmotiv_migrate::suppressions::list(&session, &report);
+        let is_json = command.format == Format::Json;
+        print(&if is_json { super::json(&all) } else { suppressions::text(&all, context.quiet) })?;
+        return Ok(ExitCode::SUCCESS);
+    }
     let mut survey = survey::survey(&session.db, &report);
     let open = survey::weigh(&mut session.db, &report, &mut survey);
     if command.library {
         survey.library = survey::library(&session.db, &report.files);
     }
     if command.format == Format::Json {
-        let mut text = serde_json::to_string_pretty(&survey).unwrap_or_default();
-        text.push('\n');
-        print(&text)?;
+        print(&super::json(&survey))?;
         return Ok(ExitCode::SUCCESS);
     }
     let width = look::width();

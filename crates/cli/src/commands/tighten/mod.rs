@@ -1,4 +1,11 @@
 //! `leitmotiv tighten`
+//!
+//! - this file: the command, and what recording changed
+//! - `table`: demands by packages, and what is nearest
+//! - `owed`: debts by package and age
+
+mod owed;
+mod table;
 
 use std::fmt::Write as _;
 use std::path::PathBuf;
@@ -8,11 +15,13 @@ use clap::Args;
 use leitmotiv_migrate::clean::is_under_git;
 use leitmotiv_migrate::ledger;
 use leitmotiv_migrate::session::Asked;
-use leitmotiv_migrate::tighten::{self, Cost, Recorded, Recording};
+use leitmotiv_migrate::tighten::cost::costs;
+use leitmotiv_migrate::tighten::{self, Recorded, Recording};
 
 use super::{Context, print};
 use crate::failure::Failure;
 use crate::look;
+use crate::output::Format;
 
 /// Measure what demands would cost, and hold what is reached.
 #[derive(Debug, Args)]
@@ -25,6 +34,12 @@ pub struct Tighten {
     /// Record every hold that is free, or the demands named with what they find as debt; strike paid debts; follow renamed files.
     #[arg(long)]
     pub write: bool,
+    /// List what is owed: by package, with its age and who last touched the code.
+    #[arg(long, conflicts_with = "write")]
+    pub owed: bool,
+    /// How to print.
+    #[arg(long, value_name = "FORMAT", default_value = "text", conflicts_with = "write")]
+    pub format: Format,
     /// Record all that is found now as debt, whatever its rule, so that only new findings fail.
     #[arg(long, requires = "write", conflicts_with = "demands")]
     pub as_it_is: bool,
@@ -53,7 +68,8 @@ pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
         let (holds, debts) = ledger.size();
         let mut paragraphs = apart(&recorded);
         if has_attributes {
-            paragraphs.push(format!("`.gitattributes` has the line `{}` now: git merges the ledger by it.", ledger::MERGE));
+            paragraphs
+                .push(format!("`.gitattributes` has the line `{}` now: git merges the ledger by it.", ledger::MERGE));
         }
         paragraphs.push(format!(
             "Held {} more, {} new, {} paid. The ledger holds {} and {}; commit `leitmotiv.ledger`. Next: leitmotiv check",
@@ -69,29 +85,16 @@ pub fn run(context: &Context, command: &Tighten) -> Result<ExitCode, Failure> {
         print(&out)?;
         return Ok(ExitCode::SUCCESS);
     }
-    for demand in &demands {
-        let _ = writeln!(out, "{}  {}", look::heading(demand.slug), demand.asks);
-        let rows: Vec<Vec<String>> = tighten::costs(&session, &report, &[*demand]).iter().map(row).collect();
-        let heads = ["package", "files", "held", "free now", "to mend", "owed"];
-        out.push_str(&look::table(&heads, &[false, true, true, true, true, true], &rows, look::width()));
-        out.push('\n');
+    let is_json = command.format == Format::Json;
+    if command.owed {
+        let owed = tighten::owed::owed(&session, &report);
+        let text = if is_json { super::json(&owed) } else { owed::text(&owed, context.quiet) };
+        print(&text)?;
+        return Ok(ExitCode::SUCCESS);
     }
-    if !context.quiet {
-        let costs = tighten::costs(&session, &report, &demands);
-        let free: usize = costs.iter().map(|cost| cost.free).sum();
-        let _ = match free {
-            0 => writeln!(
-                out,
-                "Nothing more is free. Next: leitmotiv tighten DEMAND --write, to record what is left as debt"
-            ),
-            free => writeln!(
-                out,
-                "{} could be made for free. Next: leitmotiv tighten --write",
-                look::count(free, "promise", "promises")
-            ),
-        };
-    }
-    print(&out)?;
+    let costs = costs(&session, &report, &demands);
+    let text = if is_json { super::json(&costs) } else { table::text(&costs, &demands, context.quiet) };
+    print(&text)?;
     Ok(ExitCode::SUCCESS)
 }
 
@@ -118,15 +121,4 @@ fn apart(recorded: &Recorded) -> Vec<String> {
         ));
     }
     told
-}
-
-fn row(cost: &Cost) -> Vec<String> {
-    vec![
-        cost.package.clone(),
-        look::thousands(cost.files),
-        look::thousands(cost.held),
-        look::thousands(cost.free),
-        look::thousands(cost.findings - cost.owed.min(cost.findings)),
-        look::thousands(cost.owed),
-    ]
 }

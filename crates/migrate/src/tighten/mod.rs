@@ -1,4 +1,13 @@
 //! What demands would cost, and recording what is held.
+//!
+//! - this file: checking under demands, and recording
+//! - [`cost`]: what each demand costs in each package
+//! - [`steps`]: what is nearest
+//! - [`owed`]: debts with their age
+
+pub mod cost;
+pub mod owed;
+pub mod steps;
 
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 
@@ -9,25 +18,6 @@ use leitmotiv_engine::findings::suppress::hides_all;
 use crate::ledger::settle::Settlement;
 use crate::ledger::{AS_IT_IS, Ledger, Promises, folder_of};
 use crate::session::{Asked, Report, Session, SessionError};
-
-/// What a demand costs in one package.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Cost {
-    /// The demand.
-    pub demand: &'static str,
-    /// The package's folder, or the file, relative to the project.
-    pub package: String,
-    /// Files in it.
-    pub files: usize,
-    /// Files that are held already.
-    pub held: usize,
-    /// Files that meet the demand and are not held yet.
-    pub free: usize,
-    /// Findings that stand against it, debts included.
-    pub findings: usize,
-    /// Those that are debts.
-    pub owed: usize,
-}
 
 /// All demands, or those named.
 ///
@@ -83,47 +73,6 @@ fn untold<'a>(session: &'a Session, report: &Report) -> HashSet<&'a str> {
     };
     let files = report.files.iter().zip(&report.checked);
     files.filter(|(file, checked)| is_untold(**file, checked)).map(|(file, _)| file.path(&session.db)).collect()
-}
-
-/// What each demand costs, per package.
-#[must_use]
-pub fn costs(session: &Session, report: &Report, demands: &[&'static Demand]) -> Vec<Cost> {
-    let untold = untold(session, report);
-    let mut costs = Vec::new();
-    for demand in demands {
-        let mut packages: BTreeMap<String, Cost> = BTreeMap::new();
-        for (path, findings) in standing(session, report, demand.slug).against {
-            let package = package(path);
-            let cost = packages.entry(package.clone()).or_insert_with(|| Cost {
-                demand: demand.slug,
-                package,
-                files: 0,
-                held: 0,
-                free: 0,
-                findings: 0,
-                owed: 0,
-            });
-            let weight = |(at, _): &(usize, bool)| report.findings[*at].finding.weight;
-            cost.files += 1;
-            cost.findings += findings.iter().map(weight).sum::<usize>();
-            cost.owed += findings.iter().filter(|(_, owed)| *owed).map(weight).sum::<usize>();
-            if session.ledger.held(path).any(|held| held == demand.slug) {
-                cost.held += 1;
-            } else if findings.is_empty() && !untold.contains(path) {
-                cost.free += 1;
-            }
-        }
-        costs.extend(packages.into_values());
-    }
-    costs
-}
-
-/// A file's package: its folder, or itself where it lies at the top.
-fn package(path: &str) -> String {
-    match path.rsplit_once('/') {
-        Some((folder, _)) => format!("{folder}/"),
-        None => path.to_owned(),
-    }
 }
 
 /// What is to be recorded.
@@ -323,13 +272,7 @@ fn lost<'a>(session: &'a Session, report: &Report) -> HashMap<&'a str, usize> {
 }
 
 /// Tells which held files have another name now, and drops the promises of those that are gone, or left alone where that is asked for.
-fn missing(
-    session: &Session,
-    report: &Report,
-    recording: Recording,
-    ledger: &mut Ledger,
-    recorded: &mut Recorded,
-) {
+fn missing(session: &Session, report: &Report, recording: Recording, ledger: &mut Ledger, recorded: &mut Recorded) {
     let root = &session.project().root;
     let checked: BTreeSet<&str> = report.files.iter().map(|file| file.path(&session.db)).collect();
     recorded.followed = session.moved.iter().map(|one| (one.from.clone(), one.to.clone())).collect();
