@@ -19,3 +19,4 @@ mod survey;
 mod tighten;
 mod watch;
 mod written;
+mod year;

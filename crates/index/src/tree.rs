@@ -383,6 +383,14 @@ pub struct Function {
     pub type_params: Box<[DefId]>,
 }
 
+impl Function {
+    /// Whether it has any annotation.
+    #[must_use]
+    pub fn is_annotated(&self) -> bool {
+        self.returns.is_some() || self.params.iter().any(|param| param.annotation.is_some())
+    }
+}
+
 /// What a function's body consists of, docstring apart.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum BodyShape {

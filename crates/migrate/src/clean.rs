@@ -2,7 +2,7 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::ffi::OsStr;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 
 use leitmotiv_project::Project;
 
@@ -70,21 +70,46 @@ pub fn tracked(project: &Project, paths: &[String]) -> Option<BTreeSet<String>> 
     Some(all)
 }
 
-/// The text that a file (relative to the project's folder) had when version control last knew it; `None` where it never did.
+/// What version control knows of a file (relative to the project's folder) that is gone.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Gone {
+    /// Its last text; `None` where it never had one.
+    pub text: Option<String>,
+    /// The name that the commit gave it which took it away, and what that was called later, up to the last one; `None` where none did.
+    pub renamed: Option<String>,
+}
+
+/// Renames that are followed one behind the other.
+const MOST_RENAMES: usize = 10;
+
+/// What version control knows of a file that is gone.
 #[must_use]
-pub fn last_text(project: &Project, path: &Path) -> Option<String> {
-    let git = Git::of(project)?;
-    let ask = |words: &[&str]| String::from_utf8(git.ask(words)?).ok();
-    let path = path.to_str()?;
-    if let Some(text) = ask(&["cat-file", "blob", &format!("HEAD:./{path}")]) {
-        return Some(text);
+pub fn gone(project: &Project, path: &str) -> Gone {
+    let Some(git) = Git::of(project) else { return Gone::default() };
+    let text = |words: &[&str]| String::from_utf8(git.ask(words)?).ok();
+    if let Some(text) = text(&["cat-file", "blob", &format!("HEAD:./{path}")]) {
+        return Gone { text: Some(text), renamed: None };
     }
-    let removed = ask(&["log", "-1", "--diff-filter=D", "--no-renames", "--format=%H", "--", path])?;
-    let removed = removed.trim();
-    if removed.is_empty() {
-        return None;
+    let removed = |path: &str| -> Option<String> {
+        let commit = text(&["log", "-1", "--diff-filter=D", "--no-renames", "--format=%H", "--", path])?;
+        Some(commit.trim().to_owned()).filter(|commit| !commit.is_empty())
+    };
+    let Some(commit) = removed(path) else { return Gone::default() };
+    let last = text(&["cat-file", "blob", &format!("{commit}^:./{path}")]);
+    let (mut name, mut commit) = (path.to_owned(), Some(commit));
+    for _ in 0..MOST_RENAMES {
+        let words = ["diff-tree", "-r", "-M", "--name-status", "--no-commit-id", "--relative", "-z"];
+        let Some(changes) = commit.as_deref().and_then(|commit| text(&[&words[..], &[commit]].concat())) else { break };
+        let fields: Vec<&str> = changes.split('\0').collect();
+        let renamed = fields.windows(3).find(|three| three[0].starts_with('R') && three[1] == name);
+        let Some(renamed) = renamed else { break };
+        renamed[2].clone_into(&mut name);
+        if project.root.join(&name).exists() {
+            return Gone { text: last, renamed: Some(name) };
+        }
+        commit = removed(&name);
     }
-    ask(&["cat-file", "blob", &format!("{removed}^:./{path}")])
+    Gone { text: last, renamed: None }
 }
 
 #[cfg(test)]

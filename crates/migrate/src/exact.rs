@@ -6,6 +6,7 @@ use std::collections::{BTreeMap, HashSet};
 use leitmotiv_engine::demands;
 
 use crate::ledger::broken::Broken;
+use crate::ledger::text::escape;
 use crate::ledger::{AS_IT_IS, Debt};
 use crate::session::{Report, Session};
 use crate::tighten;
@@ -14,7 +15,10 @@ use crate::tighten;
 #[must_use]
 pub fn inexact(session: &Session, report: &Report) -> Vec<Broken> {
     let mut found: Vec<Broken> = Vec::new();
-    let mut tell = |path: &str, words: String| found.push(Broken { path: path.to_owned(), words, is_gone: false });
+    let mut tell_at = |path: &str, fields: Vec<String>, words: String| {
+        found.push(Broken { path: path.to_owned(), fields, words, is_gone: false });
+    };
+    let mut tell = |path: &str, words: String| tell_at(path, Vec::new(), words);
     for one in &session.moved {
         tell(&one.from, format!("`{}` is `{}` now", one.from, one.to));
     }
@@ -31,20 +35,21 @@ pub fn inexact(session: &Session, report: &Report) -> Vec<Broken> {
     let slugs = demands::ALL.iter().map(|demand| demand.slug).chain([AS_IT_IS]);
     for slug in slugs {
         let (_, settlement) = session.settled(report, slug);
-        let mut paid: BTreeMap<(String, String), usize> = BTreeMap::new();
+        let mut paid: BTreeMap<(String, String, String), usize> = BTreeMap::new();
         for ((path, Debt { rule, symbol, .. }), count) in settlement.left {
             let is_known = silent.may_strike(&path, &rule) && !moved.contains(path.as_str());
             if is_known {
-                let symbol = if symbol == "-" { String::new() } else { format!(" in `{symbol}`") };
-                *paid.entry((path, format!("`{rule}`{symbol}"))).or_default() += count;
+                *paid.entry((path, rule, symbol)).or_default() += count;
             }
         }
-        for ((path, what), count) in paid {
+        for ((path, rule, symbol), count) in paid {
+            let within = if symbol == "-" { String::new() } else { format!(" in `{symbol}`") };
+            let what = format!("`{rule}`{within}");
             let words = match count {
                 1 => format!("a debt of {what} under {slug} is paid and not struck"),
                 count => format!("{count} debts of {what} under {slug} are paid and not struck"),
             };
-            tell(&path, words);
+            tell_at(&path, vec![slug.to_owned(), rule, escape(&symbol)], words);
         }
     }
     found

@@ -19,6 +19,7 @@ use leitmotiv_project::{Project, ProjectError, sources};
 use rayon::prelude::*;
 use thiserror::Error;
 
+use crate::clean::Gone;
 use crate::ledger::broken::{Broken, Looked, broken};
 use crate::ledger::moves::{Move, moves};
 use crate::ledger::settle::{Claim, Settlement, settle};
@@ -76,8 +77,8 @@ pub struct Session {
     /// The ledger as it was read.
     recorded: Ledger,
     has_ledger: bool,
-    /// The last texts of files that are gone, as version control has them.
-    last_texts: HashMap<String, Option<String>>,
+    /// What version control knows of files that are gone.
+    gone: HashMap<String, Gone>,
     /// Rules that are off by themselves, and were asked for.
     asked_for: HashSet<&'static str>,
 }
@@ -133,7 +134,7 @@ impl Session {
             moved: Vec::new(),
             recorded: Ledger::default(),
             has_ledger: false,
-            last_texts: HashMap::new(),
+            gone: HashMap::new(),
             asked_for: HashSet::new(),
         })
     }
@@ -285,25 +286,36 @@ impl Session {
         // Where the sources cannot be listed, nothing is known to be new.
         let Some(files) = self.files(&[]).ok().filter(|_| !gone.is_empty()) else { return };
         for path in &gone {
-            if !self.last_texts.contains_key(path) {
-                let text = crate::clean::last_text(self.project(), Path::new(path));
-                self.last_texts.insert(path.clone(), text);
+            if !self.gone.contains_key(path) {
+                let known = crate::clean::gone(self.project(), path);
+                self.gone.insert(path.clone(), known);
             }
         }
-        let texts: Vec<(&str, &str)> =
-            gone.iter().filter_map(|path| Some((path.as_str(), self.last_texts.get(path)?.as_deref()?))).collect();
-        let new: Vec<(File, (&str, &str))> = files
-            .iter()
-            .map(|file| (*file, (file.path(&self.db), &**file.text(&self.db))))
-            .filter(|(_, (path, _))| self.recorded.of(path).is_none())
-            .collect();
-        let takers: Vec<(&str, &str)> = new.iter().map(|(_, taker)| *taker).collect();
-        let found = moves(&texts, &takers).into_iter().map(|(from, to)| Move {
+        let by_path: HashMap<&str, File> = files.iter().map(|file| (file.path(&self.db), *file)).collect();
+        let module = |file: File| qualified(&self.db, file, None);
+        // What version control calls a renaming is one; of the others the text tells, among files that the ledger does not know.
+        let mut moved: Vec<Move> = Vec::new();
+        let mut texts: Vec<(&str, &str)> = Vec::new();
+        for from in &gone {
+            let Some(known) = self.gone.get(from) else { continue };
+            match known.renamed.as_ref().and_then(|to| Some((to, by_path.get(to.as_str())?))) {
+                Some((to, file)) => moved.push(Move { from: from.clone(), to: to.clone(), module: module(*file) }),
+                None => texts.extend(known.text.as_deref().map(|text| (from.as_str(), text))),
+            }
+        }
+        let is_new = |file: &&File| {
+            let path = file.path(&self.db);
+            self.recorded.of(path).is_none() && moved.iter().all(|one| one.to != path)
+        };
+        let new: Vec<File> = files.iter().filter(is_new).copied().collect();
+        let takers: Vec<(&str, &str)> = new.iter().map(|file| (file.path(&self.db), &**file.text(&self.db))).collect();
+        let found = moves(&texts, &takers);
+        moved.extend(found.into_iter().map(|(from, to)| Move {
             from: texts[from].0.to_owned(),
             to: takers[to].0.to_owned(),
-            module: qualified(&self.db, new[to].0, None),
-        });
-        self.moved = found.collect();
+            module: module(new[to]),
+        }));
+        self.moved = moved;
         self.ledger.follow(&self.moved);
     }
 
@@ -422,7 +434,8 @@ impl Session {
         let mut start = 0;
         let mut range = leitmotiv_syntax::TextRange::default();
         for line in text.split_inclusive('\n') {
-            if line.split([' ', '\n']).any(|field| field == name) {
+            let has = |wanted: &str| line.split([' ', '\n']).any(|field| field == wanted);
+            if has(&name) && broken.fields.iter().all(|field| has(field)) {
                 let size = |at: usize| leitmotiv_syntax::TextSize::try_from(at).unwrap_or_default();
                 range = leitmotiv_syntax::TextRange::new(size(start), size(start + line.trim_end().len()));
                 break;

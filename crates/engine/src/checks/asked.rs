@@ -1,6 +1,6 @@
 //! What is only wrong where a demand asks for more: it is noted everywhere, and told where somebody asks.
 
-use leitmotiv_index::tree::{BinaryOp, ClassId, DefId, DefKind, Expr, ExprId, Function, FunctionId, StatementKind};
+use leitmotiv_index::tree::{BinaryOp, ClassId, DefId, DefKind, Expr, ExprId, FunctionId, StatementKind};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::FxHashMap;
 
@@ -94,7 +94,7 @@ impl Infer<'_> {
     /// Notes a call from annotated code of a function of the project that has no annotation at all.
     pub(crate) fn note_unannotated_callee(&mut self, callee: ExprId, ty: Type) {
         let own = self.index.bodies[self.body].function;
-        if !self.checking || !own.is_some_and(|own| is_annotated(&self.index.functions[own])) {
+        if !self.checking || !own.is_some_and(|own| self.index.functions[own].is_annotated()) {
             return;
         }
         let store = self.db.store();
@@ -200,11 +200,6 @@ impl Infer<'_> {
             self.problem_at(range, None, ProblemKind::OverrideUnmarked { function: *function, owner, at });
         }
     }
-}
-
-/// Whether a function has any annotation.
-fn is_annotated(function: &Function) -> bool {
-    function.returns.is_some() || function.params.iter().any(|param| param.annotation.is_some())
 }
 
 /// Whether a function has places for annotations, and not one annotation.

@@ -4,6 +4,7 @@ pub static DEMAND: Demand = Demand {
     slug: "complete-matches",
     asks: "branches over a closed set handle every member",
     rules: &["flow.incomplete-match"],
+    asks_of: |_| true,
     page: Page {
         means: "Where `match` or a chain of `if` and `elif` tells the members of a closed set apart (an enumeration, literals, a union that somebody declared), each has its branch, or there is one for the rest. Code behind branches that all leave counts as the branch for the rest.",
         gives: "A member that is added later is told at every place that must handle it, instead of running through.",

@@ -4,6 +4,7 @@ pub static DEMAND: Demand = Demand {
     slug: "declared-attributes",
     asks: "instance attributes are declared in the class body or set in `__init__`",
     rules: &["class.late-attribute"],
+    asks_of: |_| true,
     page: Page {
         means: "Each attribute that a method assigns on its own object is declared in the class body, in that of a base, or set by `__init__`.",
         gives: "What an object has is read in one place, and no method depends on another one having run first.",

@@ -4,6 +4,7 @@ pub static DEMAND: Demand = Demand {
     slug: "filled-generics",
     asks: "no bare `list`, `dict`, `Callable` … in annotations",
     rules: &["generic.bare"],
+    asks_of: |_| true,
     page: Page {
         means: "Every generic type in an annotation says what it is of: `list[str]`, not `list`. It asks only about annotations that the project itself wrote, not about types that were concluded or come from libraries.",
         gives: "Elements and results are known, so that mistakes with them are seen.",

@@ -4,6 +4,7 @@ pub static DEMAND: Demand = Demand {
     slug: "full-signatures",
     asks: "every function has all parameters and its return annotated",
     rules: &["annotation.missing"],
+    asks_of: |_| true,
     page: Page {
         means: "Each parameter (`self` and `cls` apart) and each result is annotated; `__init__` needs no result. Nested functions count, lambdas do not.",
         gives: "Calls are held against what the function takes, and its result is known wherever it goes.",

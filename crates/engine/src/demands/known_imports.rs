@@ -4,6 +4,7 @@ pub static DEMAND: Demand = Demand {
     slug: "known-imports",
     asks: "every import leads to something with types",
     rules: &["import.unresolved", "import.untyped"],
+    asks_of: |_| true,
     page: Page {
         means: "No import leads nowhere, and none to a package that says nothing of its types.",
         gives: "Nothing is unknown because of what is imported.",

@@ -4,6 +4,7 @@ pub static DEMAND: Demand = Demand {
     slug: "marked-overrides",
     asks: "overrides are marked with `@override` (PEP 698)",
     rules: &["class.unmarked-override"],
+    asks_of: |_| true,
     page: Page {
         means: "Each method that stands in for that of a base says so. Constructors, names with two leading underscores and what only `object` has need no mark.",
         gives: "A method of a base that is renamed, or one that stands in by accident, is told at once.",

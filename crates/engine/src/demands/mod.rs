@@ -12,6 +12,8 @@ mod none_handled;
 mod reasoned_suppressions;
 mod typed_callees;
 
+use leitmotiv_index::tree::ModuleIndex;
+
 /// A demand.
 pub struct Demand {
     /// Its name.
@@ -20,6 +22,9 @@ pub struct Demand {
     pub asks: &'static str,
     /// The rules that become errors where it holds.
     pub rules: &'static [&'static str],
+    /// Whether it asks anything of a file as it stands. Of code without annotations some demands ask nothing, and would only be in the way of
+    /// the first ones: such a file is not held before there is something to hold.
+    pub asks_of: fn(&ModuleIndex) -> bool,
     /// What `explain` shows.
     pub page: Page,
 }

@@ -4,6 +4,7 @@ pub static DEMAND: Demand = Demand {
     slug: "no-any",
     asks: "no explicit `Any`",
     rules: &["annotation.any"],
+    asks_of: |_| true,
     page: Page {
         means: "Nothing that the project itself wrote as a type is `Any`, or holds it. `Any` from a library is not asked about.",
         gives: "No value goes unchecked because somebody switched the check off for it.",

@@ -12,6 +12,7 @@ pub static DEMAND: Demand = Demand {
         "none.member",
         "none.operand",
     ],
+    asks_of: |_| true,
     page: Page {
         means: "What may be None is checked for it before an attribute is read, before it is called, indexed, iterated, calculated with, or passed where None is not taken.",
         gives: "The most common failure of running code is told before it runs.",

@@ -4,6 +4,7 @@ pub static DEMAND: Demand = Demand {
     slug: "typed-callees",
     asks: "annotated code calls no unannotated function of this project",
     rules: &["call.unannotated"],
+    asks_of: |index| index.functions.iter().any(|(_, function)| function.is_annotated()),
     page: Page {
         means: "A function that has annotations calls no function, method or constructor of the project that has none. The text of modules outside of functions is not asked about.",
         gives: "What was annotated stands on something: arguments are held against what is declared, and results are known.",

@@ -8,14 +8,15 @@ pub static RULE: Rule = Rule {
     severity: Severity::Error,
     page: Page {
         means: "`leitmotiv.ledger` holds a file to a demand, but the file is gone, left alone or silenced as a whole, or the \
-                demand does not exist. Nothing of the promise would be noticed.",
+                demand does not exist. Nothing of the promise would be noticed. `leitmotiv check --exact` tells also where the \
+                ledger says too much: debts that are paid, files that are gone or have another name.",
         example: "",
         at_run_time: "Nothing: but what was finished can slip back without a word.",
         ways: &[
             Way {
                 id: "follow",
-                title: "run `leitmotiv tighten --write`: it follows files that were renamed",
-                price: "nothing, if the file only has another name",
+                title: "run `leitmotiv tighten --write`: it follows files that were renamed, and strikes what is paid or gone",
+                price: "nothing: the diff of the ledger shows what",
                 example: "",
             },
             Way {

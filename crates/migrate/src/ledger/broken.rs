@@ -12,6 +12,8 @@ use super::Ledger;
 pub struct Broken {
     /// The file that it is about.
     pub path: String,
+    /// What else stands on the line that it is about, as the ledger writes it.
+    pub fields: Vec<String>,
     /// What is wrong, in words.
     pub words: String,
     /// Whether there is nothing left that could break it: the file is gone.
@@ -35,7 +37,8 @@ pub struct Looked<'a> {
 pub fn broken(ledger: &Ledger, looked: &Looked<'_>) -> Vec<Broken> {
     let mut found = Vec::new();
     for (path, promises) in ledger.files() {
-        let mut tell = |words: String| found.push(Broken { path: path.to_owned(), words, is_gone: false });
+        let mut tell =
+            |words: String| found.push(Broken { path: path.to_owned(), fields: Vec::new(), words, is_gone: false });
         let is_known = |demand: &str| demand == super::AS_IT_IS || demands::by_slug(demand).is_some();
         for demand in promises.holds.iter().filter(|demand| !is_known(demand)) {
             let known = demands::ALL.iter().map(|demand| demand.slug);
@@ -56,7 +59,7 @@ pub fn broken(ledger: &Ledger, looked: &Looked<'_>) -> Vec<Broken> {
             ));
         } else if !looked.checked.contains(path) {
             let words = format!("`{path}` is held to {held}, but is not there any more");
-            found.push(Broken { path: path.to_owned(), words, is_gone: true });
+            found.push(Broken { path: path.to_owned(), fields: Vec::new(), words, is_gone: true });
         }
     }
     found

@@ -97,7 +97,9 @@ impl Ledger {
             new.lost = new.lost.max(old.lost);
             for (debt, count) in old.debts {
                 let symbol = renamed(from, module, &debt.symbol);
-                *new.debts.entry(Debt { symbol, ..debt }).or_default() += count;
+                // After a merge both names may have it.
+                let known = new.debts.entry(Debt { symbol, ..debt }).or_default();
+                *known = count.max(*known);
             }
         }
         for (from, to) in folders {

@@ -7,7 +7,7 @@ use leitmotiv_engine::findings::act::Act;
 use leitmotiv_engine::findings::finding::Finding;
 use serde::Serialize;
 
-use super::{standing, untold};
+use super::{idle, standing, untold};
 use crate::ledger::folder_of;
 use crate::session::{Report, Session};
 use crate::ways::Ways;
@@ -29,6 +29,8 @@ pub struct Cost {
     pub free: usize,
     /// Files of which nothing can be told: they cannot be read in whole, or a comment silences them.
     pub untold: usize,
+    /// Files of which it asks nothing as they stand.
+    pub idle: usize,
     /// Findings that stand against it and are not owed. What counts several things counts as many.
     pub findings: usize,
     /// In so many files.
@@ -52,6 +54,8 @@ pub enum Standing {
     Cheap,
     /// Many do.
     Dear,
+    /// Nothing is asked as the code stands.
+    Idle,
     /// Nothing can be told.
     Untold,
 }
@@ -78,7 +82,8 @@ impl Cost {
             () if self.untold == self.files => Standing::Untold,
             () if self.findings > 0 && self.is_cheap() => Standing::Cheap,
             () if self.findings > 0 => Standing::Dear,
-            () if self.held + self.untold < self.files => Standing::Free,
+            () if self.free > 0 => Standing::Free,
+            () if self.held == 0 => Standing::Idle,
             () if self.owed > 0 => Standing::Owing,
             () => Standing::Held,
         }
@@ -90,6 +95,7 @@ impl Cost {
         self.held += other.held;
         self.free += other.free;
         self.untold += other.untold;
+        self.idle += other.idle;
         self.findings += other.findings;
         self.in_files += other.in_files;
         self.safe += other.safe;
@@ -111,6 +117,7 @@ pub fn costs(session: &Session, report: &Report, demands: &[&'static Demand]) ->
     let mut costs = Vec::new();
     for demand in demands {
         let mut packages: BTreeMap<&str, Cost> = BTreeMap::new();
+        let idle = idle(session, report, demand.slug);
         for (path, findings) in standing(session, report, demand.slug).against {
             let folder = folder_of(path);
             let cost = packages.entry(folder).or_insert_with(|| Cost {
@@ -136,8 +143,10 @@ pub fn costs(session: &Session, report: &Report, demands: &[&'static Demand]) ->
                 cost.held += 1;
             } else if untold.contains(path) {
                 cost.untold += 1;
-            } else if findings.is_empty() {
+            } else if findings.is_empty() && !idle.contains(path) {
                 cost.free += 1;
+            } else if findings.is_empty() {
+                cost.idle += 1;
             }
         }
         costs.extend(packages.into_values());
@@ -243,7 +252,8 @@ mod tests {
         assert_eq!(cost("a/", 5, 0).standing(), Standing::Cheap);
         assert_eq!(cost("a/", 6, 0).standing(), Standing::Dear);
         assert_eq!(cost("a/", 60, 60).standing(), Standing::Cheap);
-        assert_eq!(cost("a/", 0, 0).standing(), Standing::Free);
+        assert_eq!(Cost { free: 1, ..cost("a/", 0, 0) }.standing(), Standing::Free);
+        assert_eq!(Cost { idle: 2, ..cost("a/", 0, 0) }.standing(), Standing::Idle);
         assert_eq!(Cost { held: 2, ..cost("a/", 0, 0) }.standing(), Standing::Held);
         assert_eq!(Cost { held: 2, owed: 1, ..cost("a/", 0, 0) }.standing(), Standing::Owing);
         assert_eq!(Cost { untold: 2, ..cost("a/", 0, 0) }.standing(), Standing::Untold);

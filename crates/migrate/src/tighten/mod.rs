@@ -14,6 +14,7 @@ use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::demands::{self, Demand};
 use leitmotiv_engine::findings::suppress::hides_all;
+use leitmotiv_engine::outline::module_index;
 
 use crate::ledger::settle::Settlement;
 use crate::ledger::{AS_IT_IS, Ledger, Promises, folder_of};
@@ -73,6 +74,13 @@ fn untold<'a>(session: &'a Session, report: &Report) -> HashSet<&'a str> {
     };
     let files = report.files.iter().zip(&report.checked);
     files.filter(|(file, checked)| is_untold(**file, checked)).map(|(file, _)| file.path(&session.db)).collect()
+}
+
+/// The files of a report of which a demand asks nothing as they stand.
+fn idle<'a>(session: &'a Session, report: &Report, demand: &str) -> HashSet<&'a str> {
+    let Some(demand) = demands::by_slug(demand) else { return HashSet::new() };
+    let is_idle = |file: &&File| !(demand.asks_of)(module_index(&session.db, **file));
+    report.files.iter().filter(is_idle).map(|file| file.path(&session.db)).collect()
 }
 
 /// What is to be recorded.
@@ -156,6 +164,7 @@ pub fn record(
     let slugs = demands.iter().map(|demand| (demand.slug, report)).chain([(AS_IT_IS, plain)]);
     for (slug, report) in slugs {
         let standing = standing(session, report, slug);
+        let idle = idle(session, report, slug);
         // What is left of debts is paid where all can be told of the file; elsewhere it stays.
         let mut debts: BTreeMap<(String, crate::ledger::Debt), usize> = BTreeMap::new();
         for ((path, debt), count) in standing.settlement.left {
@@ -165,9 +174,15 @@ pub fn record(
                 debts.insert((path, debt), count);
             }
         }
+        // What is held to a demand now is owed under that one.
+        let is_demanded = |ledger: &Ledger, path: &str, rule: &str| {
+            slug == AS_IT_IS
+                && ledger.held(path).filter_map(demands::by_slug).any(|demand| demand.rules.contains(&rule))
+        };
+        debts.retain(|(path, debt), _| !is_demanded(&ledger, path, &debt.rule));
         for (path, findings) in &standing.against {
             let is_held = session.ledger.holds(slug, path);
-            let is_free = findings.iter().all(|(_, owed)| *owed);
+            let is_free = findings.iter().all(|(_, owed)| *owed) && !idle.contains(path);
             let is_wanted = match slug {
                 AS_IT_IS => recording.as_it_is && !findings.is_empty(),
                 _ => is_free || recording.named,
@@ -177,6 +192,9 @@ pub fn record(
             let is_new = is_new || slug == AS_IT_IS && recording.as_it_is && is_held && !untold.contains(path);
             for (at, owed) in findings {
                 let finding = &report.findings[*at].finding;
+                if is_demanded(&ledger, path, finding.rule) {
+                    continue;
+                }
                 if is_new || *owed && is_held {
                     let debt = session.claim(finding).debt(slug);
                     *debts.entry(((*path).to_owned(), debt)).or_default() += finding.weight;

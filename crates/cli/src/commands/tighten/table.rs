@@ -40,7 +40,8 @@ pub(super) fn text(costs: &[Cost], demands: &[&'static Demand], is_quiet: bool) 
         })
         .collect();
     out.push_str(&look::table(&heads, &right, &table, width));
-    let words = "held: all files are; -3: held, and 3 are owed; free: could be held now; 12: so many findings stand against it.";
+    let words = "held: all files are; -3: held, and 3 are owed; free: could be held now; 12: so many findings stand against it; \
+                 –: it asks nothing yet.";
     let _ = writeln!(out, "{}\n", look::faint(&look::fold(words, width, "", "")));
     let legend: Vec<Vec<String>> = demands
         .iter()
@@ -88,6 +89,7 @@ fn cell(cost: &Cost) -> String {
         Standing::Owing => format!("-{}", short(cost.owed)),
         Standing::Free => "free".to_owned(),
         Standing::Cheap | Standing::Dear => short(cost.findings),
+        Standing::Idle => "–".to_owned(),
         Standing::Untold => "?".to_owned(),
     }
 }
@@ -130,9 +132,11 @@ fn sums(costs: &[Cost], demand: &Demand) -> String {
             parts.push(format!("{packages} {word} ({findings} in {files}{safe})"));
         }
     }
-    let untold = of(Standing::Untold).count();
-    if untold > 0 {
-        parts.push(format!("{untold} cannot be told"));
+    for (standing, word) in [(Standing::Idle, "without anything to ask"), (Standing::Untold, "unreadable")] {
+        let packages = of(standing).count();
+        if packages > 0 {
+            parts.push(format!("{packages} {word}"));
+        }
     }
     parts.join(", ")
 }
