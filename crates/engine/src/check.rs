@@ -39,10 +39,23 @@ pub struct Checked {
     pub any: usize,
     /// The comments that hide findings, or are meant to, in the order of the text.
     pub suppressions: Vec<Suppression>,
+    /// What is known in each body, in the order of the bodies.
+    pub bodies: Vec<Counted>,
     /// Whether the check itself failed.
     pub fault: bool,
     /// Where in `unknown` a cause stands.
     unknown_at: FxHashMap<CauseId, usize>,
+}
+
+/// What is known of one body's expressions.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Counted {
+    /// The body.
+    pub body: BodyId,
+    /// How many expressions there are.
+    pub expressions: usize,
+    /// Those of them that are unknown, or `Any`.
+    pub open: usize,
 }
 
 impl Checked {
@@ -113,6 +126,8 @@ fn problems(db: &dyn Db, file: File) -> Arc<Found> {
             std::mem::take(&mut infer.problems)
         });
         if problems.is_some() {
+            let open = own.any + own.unknown.iter().map(|(_, count)| count).sum::<usize>();
+            found.counted.bodies.push(Counted { body, expressions: own.expressions, open });
             found.counted.add(own);
         }
         if problems.as_ref().is_none_or(|problems| !problems.is_empty()) {

@@ -18,6 +18,7 @@
 //! - [`blame`]: who last touched a line, and when
 //! - `git`: asking git, and nothing that it could run
 //! - [`clean`]: which files are committed
+//! - [`churn`]: how often files were changed
 //! - [`since`]: which lines changed since a revision
 //! - [`remembered`]: what the last check found, and what went and came since
 //! - [`diff`]: unified diffs
@@ -30,6 +31,7 @@ pub mod annotate;
 pub mod blame;
 pub mod causes;
 pub mod change;
+pub mod churn;
 pub mod clean;
 pub mod diff;
 pub mod docstrings;

@@ -26,6 +26,11 @@ impl<'db> Trial<'db> {
         self.db
     }
 
+    /// The project as it is in the trial, for a trial within.
+    pub fn within(&mut self) -> &mut Database {
+        self.db
+    }
+
     /// Gives files other texts.
     pub fn write(&mut self, texts: impl IntoIterator<Item = (File, Arc<str>)>) {
         for (file, text) in texts {

@@ -1,17 +1,19 @@
 //! `leitmotiv survey`
 //!
-//! - this file: the command, modules and packages
+//! - this file: the command
+//! - `tables`: what is printed for people
 //! - `suppressions`: comments that hide findings
 
 mod suppressions;
+mod tables;
 
 use std::fmt::Write as _;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
-use clap::Args;
+use clap::{Args, ValueEnum};
 use leitmotiv_migrate::session::Asked;
-use leitmotiv_migrate::survey::{self, Module, Untyped};
+use leitmotiv_migrate::survey::{self, parts};
 
 use super::{Context, print};
 use crate::failure::Failure;
@@ -21,6 +23,12 @@ use crate::output::Format;
 /// How many modules and packages are listed for people.
 const MOST_ROWS: usize = 15;
 
+/// So many steps are proposed.
+const MOST_STEPS: usize = 3;
+
+/// With `--try` so many modules are held against all other code for each step, at most.
+const MOST_PROVED: usize = 3;
+
 /// Take stock: what is annotated, what is known, where to begin.
 #[derive(Debug, Args)]
 pub struct Survey {
@@ -29,12 +37,50 @@ pub struct Survey {
     /// Also what is used of the standard library, and what of it is not known.
     #[arg(long)]
     pub library: bool,
+    /// Annotate so many modules, in memory, with what there is evidence for and other code does not contradict, and say what comes of it.
+    #[arg(long, value_name = "N", conflicts_with_all = ["library", "by", "layers", "suppressions"])]
+    pub r#try: Option<usize>,
+    /// In place of all that, packages, classes or functions, those with most unknown values first.
+    #[arg(long, value_name = "WHAT", conflicts_with_all = ["library", "layers", "suppressions"])]
+    pub by: Option<By>,
+    /// In place of all that, which modules import which: as layers, with circles.
+    #[arg(long, conflicts_with_all = ["library", "suppressions"])]
+    pub layers: bool,
     /// In place of all that, the comments that hide findings: whether they still do, since when, and why.
     #[arg(long, conflicts_with = "library")]
     pub suppressions: bool,
     /// How to print.
     #[arg(long, value_name = "FORMAT", default_value = "text")]
     pub format: Format,
+}
+
+/// By what the stock is taken.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, ValueEnum)]
+pub enum By {
+    /// Folders.
+    Package,
+    /// Classes.
+    Class,
+    /// Functions and methods.
+    Function,
+}
+
+impl By {
+    fn of(self) -> parts::By {
+        match self {
+            By::Package => parts::By::Package,
+            By::Class => parts::By::Class,
+            By::Function => parts::By::Function,
+        }
+    }
+
+    fn name(self) -> &'static str {
+        match self {
+            By::Package => "package",
+            By::Class => "class",
+            By::Function => "function",
+        }
+    }
 }
 
 /// Runs the command.
@@ -47,8 +93,22 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         print(&if is_json { super::json(&all) } else { suppressions::text(&all, context.quiet) })?;
         return Ok(ExitCode::SUCCESS);
     }
+    if let Some(by) = command.by {
+        let parts = survey::parts::parts(&session.db, &report, by.of());
+        let is_json = command.format == Format::Json;
+        print(&if is_json { super::json(&parts) } else { tables::parts(&parts, by.name(), context.quiet) })?;
+        return Ok(ExitCode::SUCCESS);
+    }
     let mut survey = survey::survey(&session.db, &report);
-    let open = survey::weigh(&mut session.db, &report, &mut survey);
+    if command.layers {
+        let is_json = command.format == Format::Json;
+        let text = if is_json { super::json(&survey.layers) } else { tables::layers(&survey.layers, context.quiet) };
+        print(&text)?;
+        return Ok(ExitCode::SUCCESS);
+    }
+    let edited = survey::weigh(&mut session.db, &report, &mut survey);
+    let how = command.r#try.map_or((MOST_STEPS, 1, false), |most| (most, most * MOST_PROVED, true));
+    survey.steps = survey::plan::plan(&mut session.db, &report, &survey, &edited, how);
     if command.library {
         survey.library = survey::library(&session.db, &report.files);
     }
@@ -68,25 +128,22 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         look::percent(survey.known_expressions, survey.expressions),
     );
     let _ = writeln!(out, "{}\n", look::fold(&head, width, "", ""));
-    let _ = writeln!(out, "{}", look::heading("Where to begin"));
-    let rows: Vec<Vec<String>> = survey.modules.iter().take(MOST_ROWS).map(module_row).collect();
-    let heads = ["module", "lines", "annotated", "known", "findings", "imported by", "gain"];
-    let right = [false, true, true, true, true, true, true];
-    out.push_str(&look::table(&heads, &right, &rows, width));
-    if survey.modules.len() > MOST_ROWS {
-        let _ = writeln!(out, "and {} more modules", survey.modules.len() - MOST_ROWS);
+    if !survey.steps.is_empty() {
+        let _ = writeln!(out, "{}", look::heading("Where to begin"));
+        out.push_str(&tables::steps(&survey));
+        out.push('\n');
     }
-    let note = "gain: expressions in the whole project that are unknown because of this module's unannotated parameters, and \
-                known once `annotate` has written what there is evidence for. The order weighs the gain against \
-                what is still open, and what many others import comes first.";
-    let _ = writeln!(out, "{}", look::faint(&look::fold(note, width, "", "")));
-    if !survey.untyped.is_empty() {
+    if command.r#try.is_none() {
+        let _ = writeln!(out, "{}", look::heading("Modules"));
+        out.push_str(&tables::modules(&survey, MOST_ROWS));
+    }
+    if command.r#try.is_none() && !survey.untyped.is_empty() {
         let _ = writeln!(out, "\n{}", look::heading("Packages that say nothing of their types"));
-        let rows: Vec<Vec<String>> = survey.untyped.iter().take(MOST_ROWS).map(untyped_row).collect();
+        let rows: Vec<Vec<String>> = survey.untyped.iter().take(MOST_ROWS).map(tables::untyped_row).collect();
         let heads = ["package", "state", "imported by", "unknown by it", "what to do"];
         out.push_str(&look::table(&heads, &[false, false, true, true, false], &rows, width));
     }
-    if !survey.causes.is_empty() {
+    if command.r#try.is_none() && !survey.causes.is_empty() {
         let _ = writeln!(out, "\n{}", look::heading("Why things are unknown"));
         let rows: Vec<Vec<String>> =
             survey.causes.iter().map(|(words, number)| vec![look::thousands(*number), (*words).to_owned()]).collect();
@@ -120,8 +177,8 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         }
     }
     if !context.quiet {
-        let begin = survey::begin(&mut session.db, &report, &survey, &open);
-        if let Some(module) = begin.by_hand {
+        let by_hand = tables::by_hand(&survey);
+        if let Some(module) = by_hand.filter(|_| survey.steps.is_empty()) {
             let open = look::count(module.slots - module.annotated, "place has", "places have");
             let words = format!(
                 "By hand: `{}`, where {open} no annotation yet, and nothing there says what it would be.",
@@ -129,38 +186,12 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
             );
             let _ = writeln!(out, "\n{}", look::fold(&words, width, "", ""));
         }
-        let next = match begin.annotate {
-            Some(module) => format!("leitmotiv annotate {}", super::argument(&module.path)),
+        let next = match survey.steps.first() {
+            Some(step) => format!("leitmotiv annotate {}", super::argument(&step.path)),
             None => "leitmotiv check".to_owned(),
         };
         let _ = writeln!(out, "\nStock taken, nothing changed. Next: {next}");
     }
     print(&out)?;
     Ok(ExitCode::SUCCESS)
-}
-
-fn module_row(module: &Module) -> Vec<String> {
-    vec![
-        module.path.clone(),
-        look::thousands(module.lines),
-        look::percent(module.annotated, module.slots),
-        look::percent(module.known_expressions, module.expressions),
-        look::thousands(module.findings),
-        look::thousands(module.fan_in),
-        look::thousands(module.gain),
-    ]
-}
-
-fn untyped_row(package: &Untyped) -> Vec<String> {
-    let todo = match package.state {
-        "untyped" => format!("leitmotiv stub write {}", package.module),
-        _ => "install it, or set `interpreter`".to_owned(),
-    };
-    vec![
-        package.module.clone(),
-        package.state.to_owned(),
-        look::thousands(package.importers),
-        look::thousands(package.gain),
-        todo,
-    ]
 }

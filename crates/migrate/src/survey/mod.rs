@@ -1,6 +1,17 @@
 //! Taking stock: how much there is, how much is annotated and known, and where to begin.
+//!
+//! - this file: modules, and the sums over them
+//! - [`parts`]: the same for packages, classes and functions
+//! - [`packages`]: what is imported from outside and says nothing of its types
+//! - [`layers`]: which modules import which, and in circles
+//! - [`plan`]: what to annotate first, with what comes of it
 
-use std::collections::{BTreeMap, BTreeSet};
+pub mod layers;
+pub mod packages;
+pub mod parts;
+pub mod plan;
+
+use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use leitmotiv_engine::base::database::Database;
@@ -8,17 +19,17 @@ use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::check::{Checked, check};
 use leitmotiv_engine::outline::module_index;
-use leitmotiv_engine::resolve::{Imported, absolute_name, import_target};
-use leitmotiv_engine::types::{CauseKind, Type};
-use leitmotiv_index::tree::{DefKind, ModuleIndex};
+use leitmotiv_engine::types::CauseKind;
+use leitmotiv_index::tree::{FunctionId, ModuleIndex};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_project::settings::Severity;
 use rayon::prelude::*;
-use rustc_hash::{FxHashMap, FxHashSet};
+use rustc_hash::FxHashMap;
 use serde::Serialize;
 
-use crate::annotate::edit::proved;
-use crate::annotate::{Inquiry, Sureness, Wanted, vet};
+use self::packages::{Outside, Untyped, top};
+use crate::annotate::edit::{Edited, proved};
+use crate::annotate::{Inquiry, Sureness, Wanted};
 use crate::session::Report;
 use crate::trial::Trial;
 
@@ -45,22 +56,11 @@ pub struct Module {
     pub findings: usize,
     /// How many other modules of the project import it.
     pub fan_in: usize,
+    /// How many commits of the last year changed it; `None` where version control does not say.
+    pub changes: Option<usize>,
     /// How many expressions of the whole project are unknown because of this module's unannotated parameters.
     pub unknown_by: usize,
     /// Those of them that are known once `annotate` has written what there is evidence for, in all modules.
-    pub gain: usize,
-}
-
-/// A package without types.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
-pub struct Untyped {
-    /// The top-level module.
-    pub module: String,
-    /// How many modules import it.
-    pub importers: usize,
-    /// `untyped` or `missing`.
-    pub state: &'static str,
-    /// How many expressions are unknown because of it.
     pub gain: usize,
 }
 
@@ -116,6 +116,11 @@ pub struct Survey {
     pub modules: Vec<Module>,
     /// Packages without types, most gain first.
     pub untyped: Vec<Untyped>,
+    /// What to annotate first, once that is asked ([`plan`]).
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub steps: Vec<plan::Step>,
+    /// Layers of modules, lowest first: each imports modules of lower layers only; those that stand together import each other in a circle.
+    pub layers: Vec<Vec<Vec<String>>>,
     /// Unknown expressions by kind of cause, most first.
     pub causes: Vec<(&'static str, usize)>,
     /// What is used of the standard library, where that was asked for.
@@ -148,10 +153,13 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
         }
     }
     let mut fan_in: FxHashMap<File, usize> = FxHashMap::default();
-    let mut untyped: BTreeMap<(String, &'static str), BTreeSet<String>> = BTreeMap::new();
+    let mut outside = Outside::default();
     for file in &report.files {
-        imports(db, *file, &mut fan_in, &mut untyped);
+        for target in outside.imports(db, *file) {
+            *fan_in.entry(target.file).or_default() += 1;
+        }
     }
+    let changes = crate::churn::changes(db.project());
     for (file, checked) in report.files.iter().zip(&report.checked) {
         let index = module_index(db, *file);
         let (slots, annotated) = slots(db, *file, index);
@@ -172,6 +180,7 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
             any_expressions: checked.any,
             findings,
             fan_in: fan_in.get(file).copied().unwrap_or(0),
+            changes: changes.as_ref().map(|changes| changes.get(file.path(db)).copied().unwrap_or(0)),
             unknown_by: unknown_by.get(file).copied().unwrap_or(0),
             gain: 0,
         };
@@ -183,19 +192,11 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
         survey.any_expressions += module.any_expressions;
         survey.modules.push(module);
     }
-    survey.untyped = untyped
-        .into_iter()
-        .map(|((module, state), importers)| Untyped {
-            gain: import_gains.get(&module).copied().unwrap_or(0),
-            importers: importers.len(),
-            module,
-            state,
-        })
-        .collect();
-    survey.untyped.sort_by(|one, other| other.gain.cmp(&one.gain).then_with(|| one.module.cmp(&other.module)));
+    survey.untyped = outside.packages(&import_gains);
     if survey.any_expressions > 0 {
         causes.insert(ANY, survey.any_expressions);
     }
+    survey.layers = layers::layers(db, &report.files);
     survey.causes = causes.into_iter().collect();
     survey.causes.sort_by(|one, other| other.1.cmp(&one.1).then_with(|| one.0.cmp(other.0)));
     survey
@@ -217,88 +218,38 @@ fn unknown_by(db: &Database, checked: &[Arc<Checked>]) -> FxHashMap<File, usize>
 }
 
 /// Says what there is to gain in each module: all that there is evidence for is written, in memory, and what is unknown then is counted again.
-/// The modules come in the order in which they are worth beginning with. Returns the files that there is evidence for.
-pub fn weigh(db: &mut Database, report: &Report, survey: &mut Survey) -> FxHashSet<File> {
+/// The modules come in the order in which they are worth beginning with. Returns what would be written into each file.
+pub fn weigh(db: &mut Database, report: &Report, survey: &mut Survey) -> Vec<Edited> {
     let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
     let proposals = Inquiry::new(db, &report.files).propose(&report.files, &wanted);
-    let open: FxHashSet<File> = proposals.iter().map(|proposal| proposal.file).collect();
-    let texts = proved(db, proposals);
+    let edited = proved(db, proposals);
     let mut trial = Trial::new(db);
-    trial.write(texts.into_iter().map(|edited| (edited.file, edited.change.after.into())));
+    trial.write(edited.iter().map(|edited| (edited.file, edited.change.after.as_str().into())));
     let left = unknown_by(trial.db(), &check(trial.db(), &report.files));
     drop(trial);
     let left: FxHashMap<&str, usize> = left.iter().map(|(file, count)| (file.path(&*db), *count)).collect();
     for module in &mut survey.modules {
         module.gain = module.unknown_by.saturating_sub(left.get(module.path.as_str()).copied().unwrap_or(0));
     }
-    // What others import pays more than its own gain: they learn from it. Less work for the same gain comes first.
-    let worth = |module: &Module| {
-        let open = module.slots - module.annotated;
-        (module.gain * (1 + module.fan_in)) as f64 / (open + 4) as f64
-    };
+    // Less work for the same gain comes first.
+    let worth = |module: &Module| module.gain as f64 / (module.slots - module.annotated + 4) as f64;
     survey.modules.sort_by(|one, other| {
         let by_gain = worth(other).total_cmp(&worth(one)).then_with(|| other.unknown_by.cmp(&one.unknown_by));
         by_gain.then_with(|| one.path.cmp(&other.path))
     });
-    open
-}
-
-/// Where to begin.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub struct Begin<'a> {
-    /// The best module for which there is evidence to annotate from.
-    pub annotate: Option<&'a Module>,
-    /// A better one, for which there is none.
-    pub by_hand: Option<&'a Module>,
-}
-
-/// For so many modules what is proposed is tried, which takes several checks each.
-const MOST_TRIED: usize = 1;
-
-/// So many modules are looked at for evidence.
-const MOST_LOOKED_AT: usize = 64;
-
-/// Whether anything that is proposed for a file stands, once the rest of the project is asked.
-fn is_accepted(db: &mut Database, report: &Report, file: File, wanted: &Wanted) -> bool {
-    !vet::vetted(db, &report.files, &[file], wanted).changes.is_empty()
-}
-
-/// The modules to begin with, of those that something is unknown because of; `open` are those that there is evidence for ([`weigh`]).
-#[must_use]
-pub fn begin<'a>(db: &mut Database, report: &Report, survey: &'a Survey, open: &FxHashSet<File>) -> Begin<'a> {
-    let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
-    let mut begin = Begin::default();
-    let mut tries = MOST_TRIED;
-    for module in survey.modules.iter().filter(|module| module.unknown_by > 0).take(MOST_LOOKED_AT) {
-        let Some(file) = report.files.iter().find(|file| file.path(&*db) == module.path) else { continue };
-        let is_open = open.contains(file);
-        // Where something is annotated already, what is left may be what other code contradicts.
-        let is_sure = is_open && (module.annotated == 0 || tries > 0 && is_accepted(db, report, *file, &wanted));
-        if is_open && module.annotated > 0 {
-            tries = tries.saturating_sub(1);
-        }
-        if is_sure {
-            begin.annotate = Some(module);
-            break;
-        }
-        begin.by_hand = begin.by_hand.or(Some(module).filter(|module| module.slots > module.annotated));
-    }
-    begin
-}
-
-/// The package that a module belongs to: its first name, or of a namespace package (PEP 420), which has nothing of its own, the
-/// names up to the part that has.
-fn top(db: &Database, module: &str) -> String {
-    let ends = module.match_indices('.').map(|(end, _)| end).chain([module.len()]);
-    let is_namespace = |part: &str| db.source_of(db.names().intern(part)).is_none() && !db.submodules(part).is_empty();
-    let part = ends.map(|end| &module[..end]).find(|part| !is_namespace(part));
-    part.unwrap_or(module).to_owned()
+    edited
 }
 
 /// Parameters and returns of a module's functions, and how many are annotated.
 fn slots(db: &Database, file: File, index: &ModuleIndex) -> (usize, usize) {
+    index.functions.iter().map(|(id, _)| slots_of(db, file, index, id)).fold((0, 0), |all, one| (all.0 + one.0, all.1 + one.1))
+}
+
+/// Parameters and return of one function, and how many are annotated.
+fn slots_of(db: &Database, file: File, index: &ModuleIndex, id: FunctionId) -> (usize, usize) {
     let (mut slots, mut annotated) = (0, 0);
-    for (id, function) in index.functions.iter() {
+    let function = &index.functions[id];
+    {
         let implicit = function.class.is_some()
             && leitmotiv_engine::outline::function(db, file, id).binding != leitmotiv_engine::types::Binding::Static;
         for param in function.params.iter().skip(usize::from(implicit)) {
@@ -309,45 +260,4 @@ fn slots(db: &Database, file: File, index: &ModuleIndex) -> (usize, usize) {
         annotated += usize::from(function.returns.is_some());
     }
     (slots, annotated)
-}
-
-fn imports(
-    db: &Database,
-    file: File,
-    fan_in: &mut FxHashMap<File, usize>,
-    untyped: &mut BTreeMap<(String, &'static str), BTreeSet<String>>,
-) {
-    let index = module_index(db, file);
-    let mut seen: Vec<File> = Vec::new();
-    for (_, def) in index.defs.iter() {
-        let (module, level, name) = match def.kind {
-            DefKind::Import { module, .. } => (module, 0, None),
-            DefKind::ImportFrom { module, level, name, .. } => (module, level, Some(name)),
-            DefKind::Star { module, level } => (module, level, None),
-            _ => continue,
-        };
-        match import_target(db, file, module, level) {
-            Some(Imported::File(target)) => {
-                // `from package import module` imports the module.
-                let target = match name.and_then(|name| leitmotiv_engine::resolve::submodule(db, target, name)) {
-                    Some(Type::Module(submodule)) => submodule,
-                    _ => target,
-                };
-                if target.origin(db) == Origin::Untyped {
-                    let module = top(db, db.names().text(target.module(db)));
-                    untyped.entry((module, "untyped")).or_default().insert(file.path(db).to_owned());
-                }
-                if target != file && !seen.contains(&target) {
-                    seen.push(target);
-                    *fan_in.entry(target).or_default() += 1;
-                }
-            }
-            Some(Imported::Namespace(_)) => {}
-            None => {
-                let Some(full) = absolute_name(db, file, module, level) else { continue };
-                let module = top(db, db.names().text(full));
-                untyped.entry((module, "missing")).or_default().insert(file.path(db).to_owned());
-            }
-        }
-    }
 }
