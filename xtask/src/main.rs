@@ -7,6 +7,7 @@ mod attack;
 mod causes;
 mod corpus;
 mod edits;
+mod gain;
 mod library;
 mod names;
 mod noise;
@@ -45,6 +46,7 @@ fn main() -> ExitCode {
         ["recover", words @ ..] => recover::run(words),
         ["attack", words @ ..] => attack::run(words),
         ["causes", words @ ..] => causes::run(words),
+        ["gain", words @ ..] => gain::run(words),
         ["stubs"] => stubs::run(),
         ["library-verify", interpreters @ ..] => verify::run(interpreters),
         _ => {
@@ -67,6 +69,7 @@ fn main() -> ExitCode {
             );
             eprintln!("    annotations taken off annotated packages, and written back");
             eprintln!("{}   the change that would settle each of 100 causes, made on trial", causes::USAGE);
+            eprintln!("{}   the first steps of `survey`, really taken on copies", gain::USAGE);
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             eprintln!("cargo xtask profile FOLDER   where the time of a check goes");
             eprintln!("cargo xtask edits [SEED]   random edits of the corpora: told of them, or from nothing");
