@@ -2,6 +2,7 @@
 //!
 //! Laid out for 80 columns without colour; colour repeats what the words say.
 
+pub use leitmotiv_report::words::{count, percent, thousands};
 use std::borrow::Cow;
 use std::fmt::Write as _;
 
@@ -310,29 +311,6 @@ pub fn table(heads: &[&str], right: &[bool], rows: &[Vec<String>], width: usize)
     out
 }
 
-/// A number with its noun.
-pub fn count(number: usize, one: &str, many: &str) -> String {
-    if number == 1 { format!("1 {one}") } else { format!("{} {many}", thousands(number)) }
-}
-
-/// A number with thousands set apart.
-pub fn thousands(number: usize) -> String {
-    let digits = number.to_string();
-    let mut out = String::new();
-    for (place, digit) in digits.chars().enumerate() {
-        if place > 0 && (digits.len() - place).is_multiple_of(3) {
-            out.push(',');
-        }
-        out.push(digit);
-    }
-    out
-}
-
-/// A share in percent.
-pub fn percent(part: usize, whole: usize) -> String {
-    (part * 100).checked_div(whole).map_or_else(|| "–".to_owned(), |share| format!("{share}%"))
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -341,15 +319,6 @@ mod tests {
     fn styles_are_ours_and_nothing_else_gets_through() {
         let text = format!("{} a\u{1b}[31mb\u{9b}\u{202e}", heading("x\u{1b}y"));
         assert_eq!(shown(&text), "\u{1b}[1mx\\x1by\u{1b}[0m a\\x1b[31mb\\x9b\\u202e");
-    }
-
-    #[test]
-    fn numbers_are_readable() {
-        assert_eq!(thousands(1234567), "1,234,567");
-        assert_eq!(count(1, "file", "files"), "1 file");
-        assert_eq!(count(1200, "file", "files"), "1,200 files");
-        assert_eq!(percent(1, 3), "33%");
-        assert_eq!(percent(0, 0), "–");
     }
 
     #[test]

@@ -18,6 +18,7 @@ use leitmotiv_syntax::edits::{Edit, apply};
 use leitmotiv_syntax::parse::parse;
 use leitmotiv_syntax::same::same_but_for_annotations;
 
+use crate::annotate::Held;
 use crate::annotate::imports::{self, Needed};
 use crate::annotate::vet::{Tally, key, tally};
 use crate::causes::attempt::{Told, counted, told};
@@ -68,7 +69,7 @@ pub fn fixed(db: &mut Database, files: &[File], findings: &[&Finding], way: Opti
     let mut fixed = Fixed::default();
     let mut seen: BTreeSet<Told> = BTreeSet::new();
     let mut kept: BTreeMap<PathBuf, Change> = BTreeMap::new();
-    let before = tally(db, &check(db, files));
+    let before = tally(db, &check(db, files), &Held::default());
     let mut tried = Tried { trial: Trial::new(db), files, before, told: BTreeMap::new() };
     for round in 0..MOST_ROUNDS {
         let db = tried.trial.db();
@@ -153,7 +154,7 @@ impl Tried<'_, '_> {
         self.trial.write(written);
         let db = self.trial.db();
         let checked = check(db, self.files);
-        let now = tally(db, &checked);
+        let now = tally(db, &checked, &Held::default());
         let told = counted(db, &checked);
         let settled =
             fixes.iter().all(|fix| told.get(&fix.told).unwrap_or(&0) < self.told.get(&fix.told).unwrap_or(&0));

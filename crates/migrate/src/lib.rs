@@ -19,6 +19,7 @@
 //! - `git`: asking git, and nothing that it could run
 //! - [`clean`]: which files are committed
 //! - [`churn`]: how often files were changed
+//! - [`history`]: how the ledger grew, and earlier revisions checked
 //! - [`since`]: which lines changed since a revision
 //! - [`remembered`]: what the last check found, and what went and came since
 //! - [`diff`]: unified diffs
@@ -38,6 +39,7 @@ pub mod docstrings;
 pub mod exact;
 pub mod fix;
 mod git;
+pub mod history;
 pub mod ledger;
 pub mod remembered;
 pub mod session;

@@ -19,6 +19,7 @@ use leitmotiv_project::{Project, ProjectError, sources};
 use rayon::prelude::*;
 use thiserror::Error;
 
+use crate::annotate::{BREAKABLE, Held};
 use crate::clean::Gone;
 use crate::ledger::broken::{Broken, Looked, broken};
 use crate::ledger::moves::{Move, moves};
@@ -321,7 +322,7 @@ impl Session {
 
     /// Says which rules somebody asks for: those that are told by themselves, and those that settings, demands or the ledger name. Once
     /// asked for they stay so, so that asking for less does not make anything be worked out again.
-    fn ask(&mut self, asked: &Asked) {
+    pub fn ask(&mut self, asked: &Asked) {
         let settings = &self.project().settings;
         let severities = settings.severity.iter().chain(settings.areas.iter().flat_map(|area| &area.severity));
         let patterns: Vec<&String> = severities
@@ -345,6 +346,20 @@ impl Session {
         let (unasked, now): (Vec<&'static str>, Vec<&'static str>) = off.partition(is_unasked);
         self.asked_for.extend(now);
         self.db.set_unasked(unasked);
+    }
+
+    /// What files are held to that annotations could break.
+    #[must_use]
+    pub fn held(&self, files: &[File]) -> Held {
+        let of = |file: &File| {
+            let path = file.path(&self.db);
+            let local = self.areas.local(path);
+            let names = local.demands.iter().map(String::as_str).chain(self.ledger.held(path));
+            let rules = names.filter_map(demands::by_slug).flat_map(|demand| demand.rules).copied();
+            let rules: Vec<&'static str> = rules.filter(|rule| BREAKABLE.contains(rule)).collect();
+            (!rules.is_empty()).then(|| (path.to_owned(), rules))
+        };
+        files.iter().filter_map(of).collect()
     }
 
     /// The findings that stand against a demand, by their places in a report, and how they are settled. Against

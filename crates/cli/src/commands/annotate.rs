@@ -4,6 +4,7 @@ use std::collections::HashSet;
 use std::fmt::Write as _;
 use std::path::PathBuf;
 use std::process::ExitCode;
+use std::sync::Arc;
 
 use clap::{Args, ValueEnum};
 use leitmotiv_engine::base::file::File;
@@ -12,6 +13,7 @@ use leitmotiv_migrate::annotate::suggest::{self, Suggestion};
 use leitmotiv_migrate::annotate::vet::{self, Vetted, Withdrawn};
 use leitmotiv_migrate::annotate::{Proposal, Source, Sureness, Told, Wanted, is_test};
 use leitmotiv_migrate::change;
+use leitmotiv_migrate::session::Asked;
 
 use super::{Context, print};
 use crate::failure::Failure;
@@ -139,7 +141,8 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
         print(&format!("Took back the last run in {}. Next: leitmotiv annotate --why\n", files(taken.len())))?;
         return Ok(ExitCode::SUCCESS);
     }
-    let mut session = context.session()?;
+    let mut session = context.session_with_readable_ledger()?;
+    session.ask(&Asked::default());
     let list = session.files(&context.paths(&command.paths))?;
     let wanted = Wanted {
         sources: match command.from.as_slice() {
@@ -152,6 +155,7 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
             AtLeast::Sure => Sureness::Sure,
         },
         functions: command.functions.clone(),
+        held: Arc::new(session.held(&list)),
     };
     // Whatever was asked for, other files may contradict it.
     let mut all = session.files(&[])?;

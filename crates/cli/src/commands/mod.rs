@@ -7,6 +7,7 @@ pub mod explain;
 pub mod fix;
 pub mod init;
 pub mod lookup;
+pub mod report;
 pub mod stub;
 pub mod survey;
 pub mod tighten;
@@ -23,6 +24,8 @@ use leitmotiv_project::write::{Interrupts, Writer};
 use leitmotiv_project::{Project, Surroundings};
 
 use clap::Subcommand;
+
+pub use leitmotiv_report::words::argument;
 
 use crate::failure::Failure;
 use crate::globals::Globals;
@@ -50,6 +53,7 @@ pub enum Command {
     Stub(stub::Stub),
     /// Measure what demands would cost, and hold what is reached.
     Tighten(tighten::Tighten),
+    Report(report::Reports),
     /// Walk the whole journey on a demo project.
     Demo(demo::Demo),
 }
@@ -102,6 +106,7 @@ pub fn run(globals: Globals, command: Command, interrupts: Interrupts) -> Result
         Command::Annotate(command) => annotate::run(&context, &command),
         Command::Stub(command) => stub::run(&context, &command),
         Command::Tighten(command) => tighten::run(&context, &command),
+        Command::Report(command) => report::run(&context, &command),
         Command::Demo(command) => demo::run(&context, &command),
     }
 }
@@ -154,6 +159,14 @@ impl Context {
     /// Opens a session with the project's ledger.
     pub fn session_with_ledger(&self) -> Result<ManuallyDrop<Session>, Failure> {
         Ok(ManuallyDrop::new(Session::open(self.project()?)?.with_ledger()?))
+    }
+
+    /// The session with the ledger, where that can be read: for commands that only look at what is held.
+    ///
+    /// # Errors
+    /// [`Failure`] where the project cannot be opened.
+    pub fn session_with_readable_ledger(&self) -> Result<ManuallyDrop<Session>, Failure> {
+        self.session_with_ledger().or_else(|_| self.session())
     }
 
     /// Opens a session on it. It is never dropped: the process ends with the command, and taking millions of small things apart
@@ -262,14 +275,4 @@ pub fn print_to(path: &Path, text: &str) -> Result<(), Failure> {
         file.persist(path).map_err(|error| error.error)
     };
     write().map(|_| ()).map_err(|error| refused(&error.to_string()))
-}
-
-/// A word as a shell takes it.
-pub fn argument(word: &str) -> String {
-    let is_plain = |char: char| char.is_alphanumeric() || "_-./+,:@%".contains(char);
-    if !word.is_empty() && word.chars().all(is_plain) {
-        word.to_owned()
-    } else {
-        format!("'{}'", word.replace('\'', "'\\''"))
-    }
 }

@@ -198,7 +198,7 @@ impl Infer<'_> {
         }
         // `type` stands for `type[Any]` (typing specification, "Special types in annotations").
         if crate::resolve::is_builtin(self.db, instance.class, known::TYPE) {
-            self.problem(expr, ProblemKind::GenericBare);
+            self.note_form(expr, ProblemKind::GenericBare);
         }
         let info = classes::info(self.db, instance.class);
         if let Some(cause) = info.description {
@@ -212,16 +212,23 @@ impl Infer<'_> {
         if instance.args.is_empty() { Type::Instance(id) } else { self.bare_alias(expr, Type::Instance(id)) }
     }
 
+    /// Notes something of how a type is written, where it stands in the body that is checked: others look it up from elsewhere.
+    fn note_form(&mut self, expr: ExprId, kind: ProblemKind) {
+        if self.index.bodies[self.body].exprs.contains(&expr.0) {
+            self.problem(expr, kind);
+        }
+    }
+
     /// What is left open by a generic type without its arguments.
     fn bare(&mut self, expr: ExprId) -> Type {
-        self.problem(expr, ProblemKind::GenericBare);
+        self.note_form(expr, ProblemKind::GenericBare);
         self.unknown(CauseKind::Bare, expr)
     }
 
     fn bare_special(&mut self, expr: ExprId, special: SpecialForm) -> Type {
         match special {
             SpecialForm::Any => {
-                self.problem(expr, ProblemKind::AnnotationAny);
+                self.note_form(expr, ProblemKind::AnnotationAny);
                 Type::Any
             }
             SpecialForm::NoReturn | SpecialForm::Never => Type::Never,
@@ -232,7 +239,7 @@ impl Infer<'_> {
                 self.tuple_of_any(unknown)
             }
             SpecialForm::Type => {
-                self.problem(expr, ProblemKind::GenericBare);
+                self.note_form(expr, ProblemKind::GenericBare);
                 builtin_instance(self.db, known::TYPE, &[])
             }
             SpecialForm::Callable => {
@@ -378,7 +385,7 @@ impl Infer<'_> {
                 && crate::definitions::type_variables::limits(self.db, *var).default.is_none()
         };
         if vars.iter().any(is_open) {
-            self.problem(expr, ProblemKind::GenericBare);
+            self.note_form(expr, ProblemKind::GenericBare);
         }
         self.without_variables(ty, &vars, Some(expr))
     }
@@ -662,7 +669,7 @@ impl Infer<'_> {
                 Type::Special(SpecialForm::Final | SpecialForm::ClassVar | SpecialForm::TypeAlias) => None,
                 // `x: Any` in stubs of special forms says what they are.
                 Type::Special(SpecialForm::Any) => {
-                    self.problem(annotation, ProblemKind::AnnotationAny);
+                    self.note_form(annotation, ProblemKind::AnnotationAny);
                     Some(Type::Any)
                 }
                 _ => Some(self.annotation(annotation)),

@@ -26,6 +26,12 @@ class Ferry:
     def __init__(self) -> None:
         self.papers: Any = None  #! annotation.any
 
+_TABLE: dict[str, Any] = {}  #! annotation.any
+
+def fill(name: str) -> None:
+    _TABLE[name] = 3
+    _TABLE["a"] = Ferry().papers
+
 def quiet(berth: object, run: Callable[..., None]) -> type[object]:
     return type(berth)
 "#,

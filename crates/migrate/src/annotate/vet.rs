@@ -21,7 +21,7 @@ use super::edit::{Edited, edited, unproved};
 use super::suspects::{
     Blame, MOST_SEARCHES, Search, Suspect, blame, imported, named_around, on_its_lines, pick, rooted, without,
 };
-use super::{Inquiry, Part, Proposal, Wanted, attributes, named};
+use super::{Held, Inquiry, Part, Proposal, Wanted, attributes, named};
 use crate::change::Change;
 use crate::trial::Trial;
 
@@ -105,15 +105,16 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
         }
         let all: BTreeSet<Slot> = proposals.iter().map(|proposal| slot(db, proposal)).collect();
         refused.retain(|slot| !all.contains(slot));
-        let known = before.take().unwrap_or_else(|| tally(db, &check(db, files)));
+        let known = before.take().unwrap_or_else(|| tally(db, &check(db, files), &wanted.held));
         for proposal in &proposals {
             let (path, function, part) = slot(db, proposal);
             let text = proposal.spelled.text.clone();
             let note = Withdrawn { path, function, part, text, against: None };
             notes.entry(slot(db, proposal)).or_insert(note);
         }
+        let held = &*wanted.held;
         let mut round =
-            Round { trial: &mut trial, files, base: HashMap::new(), written: Vec::new(), remembered: &mut remembered };
+            Round { trial: &mut trial, held, files, base: HashMap::new(), written: Vec::new(), remembered: &mut remembered };
         let tried = proposals.clone();
         let Tried { tally, against, direct } = round.tried(proposals, &known, &mut lines);
         contradicted.extend(direct);
@@ -189,6 +190,8 @@ fn line(db: &Database, file: File, range: TextRange) -> usize {
 /// One round: proposals written into the project, fewer from try to try.
 struct Round<'a, 'db> {
     trial: &'a mut Trial<'db>,
+    /// What files are held to that annotations could break.
+    held: &'a Held,
     files: &'a [File],
     /// The texts before the round, of files that it has changed.
     base: HashMap<File, Arc<str>>,
@@ -206,11 +209,11 @@ struct Attempt {
 
 impl Attempt {
     /// The findings that there were not so many of before.
-    fn worse(&self, db: &Database, before: &Tally) -> Vec<Finding> {
+    fn worse(&self, db: &Database, before: &Tally, held: &Held) -> Vec<Finding> {
         let all = self.checked.iter().flat_map(|checked| &checked.findings);
         let is_worse = |finding: &&Finding| {
             let key = key(db, finding);
-            finding.severity > Severity::Note && self.tally.get(&key) > before.get(&key)
+            counts(db, finding, held) && self.tally.get(&key) > before.get(&key)
         };
         all.filter(is_worse).cloned().collect()
     }
@@ -277,7 +280,7 @@ impl Round<'_, '_> {
             None => check(db, self.files),
             Some(only) => check(db, only),
         };
-        let tally = tally(db, &checked);
+        let tally = tally(db, &checked, self.held);
         Attempt { checked, tally }
     }
 
@@ -291,7 +294,7 @@ impl Round<'_, '_> {
                 return Tried { tally: None, against, direct };
             }
             let db = self.trial.db();
-            let worse = attempt.worse(db, before);
+            let worse = attempt.worse(db, before, self.held);
             if worse.is_empty() {
                 let unproved: HashMap<File, Vec<Arc<Proposal>>> = unproved(&self.written).into_iter().collect();
                 if !unproved.is_empty() {
@@ -469,11 +472,17 @@ pub(crate) fn key(db: &Database, finding: &Finding) -> Key {
     (finding.file.path(db).to_owned(), finding.rule, finding.symbol.clone())
 }
 
+/// Whether a finding stands against what brings it: notes do not, nor what nobody holds the file to.
+fn counts(db: &Database, finding: &Finding, held: &Held) -> bool {
+    let is_held = || held.get(finding.file.path(db)).is_some_and(|rules| rules.contains(&finding.rule));
+    finding.severity > Severity::Note || finding.severity == Severity::Off && is_held()
+}
+
 /// How many findings there are by file, rule and symbol; notes and missing annotations apart.
-pub(crate) fn tally(db: &Database, checked: &[Arc<Checked>]) -> Tally {
+pub(crate) fn tally(db: &Database, checked: &[Arc<Checked>], held: &Held) -> Tally {
     let mut tally = BTreeMap::new();
     for finding in checked.iter().flat_map(|checked| &checked.findings) {
-        if finding.severity > Severity::Note {
+        if counts(db, finding, held) {
             *tally.entry(key(db, finding)).or_default() += 1;
         }
     }

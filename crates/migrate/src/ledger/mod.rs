@@ -122,6 +122,14 @@ impl Ledger {
         Ok(Ledger { contents: text::parse(text)?, read_from: Some(bytes) })
     }
 
+    /// A ledger that is not the project's own, as it was at another time.
+    ///
+    /// # Errors
+    /// [`LedgerError`]
+    pub fn of_text(text: &str) -> Result<Ledger, LedgerError> {
+        Ok(Ledger { contents: text::parse(text)?, read_from: None })
+    }
+
     /// The ledger's text.
     #[must_use]
     pub fn text(&self) -> String {

@@ -6,6 +6,7 @@
 
 use std::collections::{BTreeMap, HashMap};
 
+use super::text::is_counted;
 use super::{ANY, Debt, Ledger};
 
 /// A finding that stands against a demand.
@@ -92,6 +93,29 @@ pub fn settle(
             }
         }
     }
+    // Of rules that count several things in one finding, what is left of the same function is taken for what is told of it otherwise: a
+    // parameter was added with its annotation, or a value is unknown for another reason than before.
+    for (at, claim) in claims.iter().enumerate().filter(|(_, claim)| is_counted(claim.rule)) {
+        if owed[at] || claim.rule.starts_with("import.") {
+            continue;
+        }
+        let is_near = |path: &str, debt: &Debt| {
+            path == claim.path && debt.rule == claim.rule && debt.symbol == claim.symbol && debt.fingerprint != ANY
+        };
+        let near: Vec<(String, Debt)> =
+            left.iter().filter(|((path, debt), count)| **count > 0 && is_near(path, debt)).map(|(key, _)| key.clone()).collect();
+        let sum: usize = near.iter().filter_map(|key| left.get(key)).sum();
+        if sum >= claim.weight {
+            let mut rest = claim.weight;
+            for key in near {
+                let Some(count) = left.get_mut(&key) else { continue };
+                let taken = rest.min(*count);
+                *count -= taken;
+                rest -= taken;
+            }
+            owed[at] = true;
+        }
+    }
     // By rule and fingerprint, what may have moved.
     let mut moved: HashMap<(String, String), Vec<(String, Debt)>> = HashMap::new();
     for (path, debt) in left.iter().filter(|(_, count)| **count > 0).map(|(key, _)| key) {
@@ -158,6 +182,17 @@ mod tests {
         let ledger = ledger(&[(own, 2)]);
         assert_eq!(settled(&ledger, &[Claim { symbol: "a", weight: 1, ..own }], &[]), (vec![true], 1));
         assert_eq!(settled(&ledger, &[Claim { weight: 3, ..own }], &[]), (vec![false], 2));
+    }
+
+    #[test]
+    fn what_counts_several_things_may_be_told_otherwise_and_not_more_of_it() {
+        let old = Claim { rule: "annotation.missing", ..claim("a.py", "a.f", "1") };
+        let ledger = ledger(&[(old, 3)]);
+        let new = Claim { fingerprint: "2", weight: 3, ..old };
+        assert_eq!(settled(&ledger, &[new], &[]), (vec![true], 0));
+        assert_eq!(settled(&ledger, &[Claim { weight: 2, ..new }], &[]), (vec![true], 1));
+        assert_eq!(settled(&ledger, &[Claim { weight: 4, ..new }], &[]), (vec![false], 3));
+        assert_eq!(settled(&ledger, &[Claim { symbol: "a.g", ..new }], &[]), (vec![false], 3));
     }
 
     #[test]

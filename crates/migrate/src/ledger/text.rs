@@ -153,7 +153,7 @@ fn take(
 
 /// Whether a finding of a rule counts several things, whose number is written: parts of a signature, uses of what is unknown, imports of
 /// what is missing.
-fn is_counted(rule: &str) -> bool {
+pub(super) fn is_counted(rule: &str) -> bool {
     rule == "annotation.missing" || rule == "unknown.value" || rule.starts_with("import.")
 }
 

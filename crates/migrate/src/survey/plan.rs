@@ -11,7 +11,7 @@ use serde::Serialize;
 use super::Survey;
 use crate::annotate::edit::Edited;
 use crate::annotate::vet::{self, Tally, tally};
-use crate::annotate::{Sureness, Wanted};
+use crate::annotate::{Held, Sureness, Wanted};
 use crate::session::Report;
 use crate::trial::Trial;
 
@@ -40,9 +40,9 @@ struct Count {
     findings: Tally,
 }
 
-fn count(db: &Database, checked: &[Arc<Checked>]) -> Count {
+fn count(db: &Database, checked: &[Arc<Checked>], held: &Held) -> Count {
     let open = |checked: &Arc<Checked>| checked.any + checked.unknown.iter().map(|(_, count)| count).sum::<usize>();
-    Count { open: checked.iter().map(open).sum(), findings: tally(db, checked) }
+    Count { open: checked.iter().map(open).sum(), findings: tally(db, checked, held) }
 }
 
 /// How much of one tally is not in another.
@@ -62,11 +62,11 @@ struct Candidate {
 
 impl Candidate {
     /// Tries it on top of what is written already.
-    fn tried(&mut self, trial: &mut Trial<'_>, files: &[File], before: &Count) -> Step {
+    fn tried(&mut self, trial: &mut Trial<'_>, files: &[File], held: &Held, before: &Count) -> Step {
         let old: Vec<(File, Arc<str>)> =
             self.texts.iter().map(|(file, _)| (*file, file.text(trial.db()).clone())).collect();
         trial.write(self.texts.iter().cloned());
-        let after = count(trial.db(), &check(trial.db(), files));
+        let after = count(trial.db(), &check(trial.db(), files), held);
         trial.write(old);
         let step = step(trial.db(), self, before, &after);
         let good = (step.gain + step.went).saturating_sub(step.came);
@@ -87,6 +87,7 @@ pub fn plan(
     survey: &Survey,
     edited: &[Edited],
     (most, mut proofs, is_thorough): (usize, usize, bool),
+    held: &Arc<Held>,
 ) -> Vec<Step> {
     let files = &report.files;
     let by_path: FxHashMap<&str, &Edited> = edited.iter().map(|edited| (edited.file.path(&*db), edited)).collect();
@@ -102,12 +103,12 @@ pub fn plan(
         })
         .collect();
     let mut trial = Trial::new(db);
-    let mut before = count(trial.db(), &report.checked);
+    let mut before = count(trial.db(), &report.checked, held);
     let mut steps: Vec<Step> = Vec::new();
-    let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
+    let wanted = Wanted { at_least: Sureness::Fair, held: Arc::clone(held), ..Wanted::default() };
     while steps.len() < most {
         for candidate in candidates.iter_mut().take(MOST_TRIED).filter(|candidate| candidate.worth.is_none()) {
-            let step = candidate.tried(&mut trial, files, &before);
+            let step = candidate.tried(&mut trial, files, held, &before);
             candidate.proved = step.came == 0 && !is_thorough;
         }
         let worth = |candidate: &Candidate| candidate.worth.unwrap_or(0.0);
@@ -119,10 +120,10 @@ pub fn plan(
         if candidates[best].proved {
             let mut taken = candidates.remove(best);
             // What was written since it was tried may have changed what comes of it.
-            let step = taken.tried(&mut trial, files, &before);
+            let step = taken.tried(&mut trial, files, held, &before);
             if step.gain + step.went > 0 {
                 trial.write(taken.texts);
-                before = count(trial.db(), &check(trial.db(), files));
+                before = count(trial.db(), &check(trial.db(), files), held);
                 steps.push(step);
             }
             continue;
@@ -142,7 +143,7 @@ pub fn plan(
         candidate.proved = true;
         candidate.worth = Some(0.0);
         if candidate.annotations > 0 {
-            candidate.tried(&mut trial, files, &before);
+            candidate.tried(&mut trial, files, held, &before);
         }
     }
     steps

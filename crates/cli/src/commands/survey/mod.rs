@@ -85,7 +85,7 @@ impl By {
 
 /// Runs the command.
 pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
-    let mut session = context.session()?;
+    let mut session = context.session_with_readable_ledger()?;
     let report = session.check(&context.paths(&command.paths), &Asked::default())?;
     if command.suppressions {
         let all = leitmotiv_migrate::suppressions::list(&session, &report);
@@ -106,9 +106,10 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         print(&text)?;
         return Ok(ExitCode::SUCCESS);
     }
+    let held = std::sync::Arc::new(session.held(&report.files));
     let edited = survey::weigh(&mut session.db, &report, &mut survey);
     let how = command.r#try.map_or((MOST_STEPS, 1, false), |most| (most, most * MOST_PROVED, true));
-    survey.steps = survey::plan::plan(&mut session.db, &report, &survey, &edited, how);
+    survey.steps = survey::plan::plan(&mut session.db, &report, &survey, &edited, how, &held);
     if command.library {
         survey.library = survey::library(&session.db, &report.files);
     }

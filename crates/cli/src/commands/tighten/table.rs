@@ -5,10 +5,10 @@ use std::fmt::Write as _;
 
 use leitmotiv_engine::demands::Demand;
 use leitmotiv_migrate::tighten::cost::{Cost, Standing, grouped};
-use leitmotiv_migrate::tighten::steps::{Step, steps};
+use leitmotiv_migrate::tighten::steps::steps;
+use leitmotiv_report::nearest::proposed;
 use unicode_width::UnicodeWidthStr;
 
-use crate::commands::argument;
 use crate::look;
 
 /// So many packages have a row; those that lie deeper are put together.
@@ -139,55 +139,6 @@ fn sums(costs: &[Cost], demand: &Demand) -> String {
         }
     }
     parts.join(", ")
-}
-
-/// A step in words, and the commands for it.
-fn proposed(step: &Step) -> (String, Vec<String>) {
-    match step {
-        Step::Free { promises, packages } => {
-            let promises = look::count(*promises, "promise is", "promises are");
-            let packages = look::count(*packages, "package", "packages");
-            let words = format!("Hold what is free: {promises} kept already, in {packages}.");
-            (words, vec!["leitmotiv tighten --write".to_owned()])
-        }
-        Step::Safe(cost) => {
-            let findings = look::count(cost.findings, "finding", "findings");
-            let words = format!(
-                "{} in {}: what stands against it has fixes that cannot change what the program does ({findings} in {}).",
-                cost.demand,
-                place_words(cost),
-                look::count(cost.in_files, "file", "files"),
-            );
-            let fix = format!("leitmotiv fix{} --demand {} --write", place(cost, ""), cost.demand);
-            (words, vec![fix, format!("leitmotiv tighten {}{} --write", cost.demand, place(cost, " --in"))])
-        }
-        Step::Mend(cost) => {
-            let held = look::count(cost.files, "file", "files");
-            let lines = look::count(cost.lines, "line", "lines");
-            let words = format!(
-                "{} in {}: {} in {} would hold {held} with {lines}.",
-                cost.demand,
-                place_words(cost),
-                look::count(cost.findings, "finding", "findings"),
-                look::count(cost.in_files, "file", "files"),
-            );
-            let look = match cost.demand {
-                "full-signatures" | "filled-generics" => format!("leitmotiv annotate{}", place(cost, "")),
-                demand => format!("leitmotiv check{} --demand {demand}", place(cost, "")),
-            };
-            (words, vec![look, format!("leitmotiv tighten {}{} --write", cost.demand, place(cost, " --in"))])
-        }
-    }
-}
-
-/// Where, in words.
-fn place_words(cost: &Cost) -> String {
-    if cost.package == "./" { "the whole project".to_owned() } else { format!("`{}`", cost.package) }
-}
-
-/// Where, as a command takes it, behind an option; nothing for the whole project.
-fn place(cost: &Cost, option: &str) -> String {
-    if cost.package == "./" { String::new() } else { format!("{option} {}", argument(&cost.package)) }
 }
 
 #[cfg(test)]
