@@ -14,6 +14,7 @@ mod hostile;
 mod init;
 mod ledger;
 mod lookup;
+mod report;
 mod stub;
 mod survey;
 mod tighten;

@@ -11,7 +11,18 @@ use crate::git::Git;
 pub fn changes(project: &Project) -> Option<HashMap<String, usize>> {
     let git = Git::of(project)?;
     git.prefix()?;
-    let words = ["log", "--since=1.year", "--no-merges", "--no-renames", "--format=", "--name-only", "--relative", "-z", "--", "."];
+    let words = [
+        "log",
+        "--since=1.year",
+        "--no-merges",
+        "--no-renames",
+        "--format=",
+        "--name-only",
+        "--relative",
+        "-z",
+        "--",
+        ".",
+    ];
     let output = git.ask(words)?;
     let mut changes: HashMap<String, usize> = HashMap::new();
     for name in output.split(|byte| matches!(byte, 0 | b'\n')).filter(|name| !name.is_empty()) {

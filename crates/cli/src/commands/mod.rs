@@ -2,11 +2,13 @@
 
 pub mod annotate;
 pub mod check;
+pub mod completions;
 pub mod demo;
 pub mod explain;
 pub mod fix;
 pub mod init;
 pub mod lookup;
+pub mod manual;
 pub mod report;
 pub mod stub;
 pub mod survey;
@@ -56,6 +58,8 @@ pub enum Command {
     Report(report::Reports),
     /// Walk the whole journey on a demo project.
     Demo(demo::Demo),
+    Completions(completions::Completions),
+    Manual(manual::Manual),
 }
 
 /// What every command is given.
@@ -108,6 +112,8 @@ pub fn run(globals: Globals, command: Command, interrupts: Interrupts) -> Result
         Command::Tighten(command) => tighten::run(&context, &command),
         Command::Report(command) => report::run(&context, &command),
         Command::Demo(command) => demo::run(&context, &command),
+        Command::Completions(command) => completions::run(&command),
+        Command::Manual(command) => manual::run(&command),
     }
 }
 

@@ -105,7 +105,8 @@ pub fn run(context: &Context, command: &Reports) -> Result<ExitCode, Failure> {
         Some(path) => {
             print_to(path, &text)?;
             if !context.quiet {
-                let words = format!("Wrote `{}`, which needs nothing but itself. Next: leitmotiv tighten", path.display());
+                let words =
+                    format!("Wrote `{}`, which needs nothing but itself. Next: leitmotiv tighten", path.display());
                 print(&format!("{}\n", look::fold(&words, look::width(), "", "")))?;
             }
         }

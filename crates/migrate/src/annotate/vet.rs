@@ -113,8 +113,14 @@ pub fn vetted(db: &mut Database, files: &[File], asked: &[File], wanted: &Wanted
             notes.entry(slot(db, proposal)).or_insert(note);
         }
         let held = &*wanted.held;
-        let mut round =
-            Round { trial: &mut trial, held, files, base: HashMap::new(), written: Vec::new(), remembered: &mut remembered };
+        let mut round = Round {
+            trial: &mut trial,
+            held,
+            files,
+            base: HashMap::new(),
+            written: Vec::new(),
+            remembered: &mut remembered,
+        };
         let tried = proposals.clone();
         let Tried { tally, against, direct } = round.tried(proposals, &known, &mut lines);
         contradicted.extend(direct);

@@ -102,8 +102,11 @@ pub fn settle(
         let is_near = |path: &str, debt: &Debt| {
             path == claim.path && debt.rule == claim.rule && debt.symbol == claim.symbol && debt.fingerprint != ANY
         };
-        let near: Vec<(String, Debt)> =
-            left.iter().filter(|((path, debt), count)| **count > 0 && is_near(path, debt)).map(|(key, _)| key.clone()).collect();
+        let near: Vec<(String, Debt)> = left
+            .iter()
+            .filter(|((path, debt), count)| **count > 0 && is_near(path, debt))
+            .map(|(key, _)| key.clone())
+            .collect();
         let sum: usize = near.iter().filter_map(|key| left.get(key)).sum();
         if sum >= claim.weight {
             let mut rest = claim.weight;

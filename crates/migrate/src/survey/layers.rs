@@ -24,7 +24,10 @@ pub fn layers(db: &Database, files: &[File]) -> Vec<Vec<Vec<String>>> {
         .map(|targets| targets.iter().filter_map(|target| places.get(target).copied()).collect())
         .collect();
     let named = |place: usize| files[place].path(db).to_owned();
-    of(&edges).into_iter().map(|layer| layer.into_iter().map(|circle| circle.into_iter().map(named).collect()).collect()).collect()
+    of(&edges)
+        .into_iter()
+        .map(|layer| layer.into_iter().map(|circle| circle.into_iter().map(named).collect()).collect())
+        .collect()
 }
 
 /// The same of places: what each imports.

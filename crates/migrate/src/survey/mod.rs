@@ -242,7 +242,11 @@ pub fn weigh(db: &mut Database, report: &Report, survey: &mut Survey) -> Vec<Edi
 
 /// Parameters and returns of a module's functions, and how many are annotated.
 fn slots(db: &Database, file: File, index: &ModuleIndex) -> (usize, usize) {
-    index.functions.iter().map(|(id, _)| slots_of(db, file, index, id)).fold((0, 0), |all, one| (all.0 + one.0, all.1 + one.1))
+    index
+        .functions
+        .iter()
+        .map(|(id, _)| slots_of(db, file, index, id))
+        .fold((0, 0), |all, one| (all.0 + one.0, all.1 + one.1))
 }
 
 /// Parameters and return of one function, and how many are annotated.

@@ -136,9 +136,8 @@ pub fn plan(
         let candidate = &mut candidates[best];
         let vetted = vet::vetted(trial.within(), files, &[candidate.file], &wanted);
         let changes = vetted.changes.iter();
-        candidate.texts = changes
-            .map(|change| (trial.db().source(&change.path), Arc::from(change.after.as_str())))
-            .collect();
+        candidate.texts =
+            changes.map(|change| (trial.db().source(&change.path), Arc::from(change.after.as_str()))).collect();
         candidate.annotations = vetted.accepted.len();
         candidate.proved = true;
         candidate.worth = Some(0.0);

@@ -73,7 +73,8 @@ fn boxes(layers: &[Vec<Vec<String>>]) -> (String, f64) {
         }
         let _ = write!(out, "<text class=\"tick\" x=\"8\" y=\"{:.1}\">{depth}</text>", top + 16.0);
         y += ROW + 2.0 * GAP;
-        let _ = write!(out, "<line class=\"grid\" x1=\"0\" x2=\"{WIDTH}\" y1=\"{:.1}\" y2=\"{:.1}\"/>", y - GAP, y - GAP);
+        let _ =
+            write!(out, "<line class=\"grid\" x1=\"0\" x2=\"{WIDTH}\" y1=\"{:.1}\" y2=\"{:.1}\"/>", y - GAP, y - GAP);
         y += GAP / 2.0;
     }
     (out, y)
@@ -85,9 +86,11 @@ fn bars(layers: &[Vec<Vec<String>>]) -> (String, f64) {
     for (depth, layer) in layers.iter().enumerate().rev() {
         let all: usize = layer.iter().map(Vec::len).sum();
         let in_circles: usize = layer.iter().filter(|circle| circle.len() > 1).map(Vec::len).sum();
-        let width = |number: usize| (number as f64 / most as f64 * (WIDTH - 420.0)).max(if number > 0 { 2.0 } else { 0.0 });
+        let width =
+            |number: usize| (number as f64 / most as f64 * (WIDTH - 420.0)).max(if number > 0 { 2.0 } else { 0.0 });
         let _ = write!(out, "<text class=\"tick\" x=\"8\" y=\"{:.1}\">{depth}</text>", y + 16.0);
-        for (class, number, x) in [("circle", in_circles, 40.0), ("alone", all - in_circles, 40.0 + width(in_circles))] {
+        for (class, number, x) in [("circle", in_circles, 40.0), ("alone", all - in_circles, 40.0 + width(in_circles))]
+        {
             let _ = write!(
                 out,
                 "<g class=\"{class}\"><rect x=\"{x:.1}\" y=\"{y:.1}\" width=\"{:.1}\" height=\"{ROW}\"/></g>",
@@ -129,13 +132,17 @@ mod tests {
     #[test]
     fn modules_are_named_and_circles_framed() {
         let own = str::to_owned;
-        let layers = vec![vec![vec![own("a/one.py"), own("a/two.py")], vec![own("a/__init__.py")]], vec![vec![own("b.py")]]];
+        let layers =
+            vec![vec![vec![own("a/one.py"), own("a/two.py")], vec![own("a/__init__.py")]], vec![vec![own("b.py")]]];
         let drawn = svg(&layers);
         assert_eq!(drawn.matches("class=\"frame\"").count(), 1, "{drawn}");
         for name in [">one<", ">two<", ">a/__init__<", ">b<"] {
             assert!(drawn.contains(name), "{name}\n{drawn}");
         }
-        let many = vec![(0..MOST_NAMED + 1).map(|at| vec![format!("m{at}.py")]).collect(), vec![vec![own("a.py"), own("b.py")]]];
+        let many = vec![
+            (0..MOST_NAMED + 1).map(|at| vec![format!("m{at}.py")]).collect(),
+            vec![vec![own("a.py"), own("b.py")]],
+        ];
         let drawn = svg(&many);
         assert!(drawn.contains("151 modules") && drawn.contains("2 modules, 2 of them in circles"), "{drawn}");
     }

@@ -15,6 +15,9 @@ const HEIGHT: f64 = 420.0;
 /// So many colours there are.
 pub const STEPS: usize = 6;
 
+/// So many letters of a name are worth showing.
+const LEAST_NAMED: usize = 8;
+
 /// So many fields are drawn; the smallest packages share one.
 const MOST: usize = 80;
 
@@ -76,11 +79,12 @@ fn draw(package: &Package, Rect { x, y, w, h }: &Rect, out: &mut String) {
     let step = step_of(package.known, package.expressions);
     let (w, h) = ((w - 2.0).max(0.5), (h - 2.0).max(0.5));
     let _ = write!(out, "<g class=\"k{step}\"><title>{}</title>", escaped(&title));
-    let _ = write!(out, "<rect x=\"{:.1}\" y=\"{:.1}\" width=\"{w:.1}\" height=\"{h:.1}\" rx=\"2\"/>", x + 1.0, y + 1.0);
-    // A letter takes some 7 units.
-    let room = (w / 7.0) as usize;
-    if h > 18.0 && room > 4 {
-        let name = shortened(&package.name, room.saturating_sub(2));
+    let _ =
+        write!(out, "<rect x=\"{:.1}\" y=\"{:.1}\" width=\"{w:.1}\" height=\"{h:.1}\" rx=\"2\"/>", x + 1.0, y + 1.0);
+    // A letter takes some 7 units; of a name, less than that says nothing.
+    let room = ((w - 12.0) / 7.2).max(0.0) as usize;
+    if h > 18.0 && room >= package.name.chars().count().min(LEAST_NAMED) {
+        let name = shortened(&package.name, room);
         let _ = write!(out, "<text x=\"{:.1}\" y=\"{:.1}\">{}</text>", x + 7.0, y + 17.0, escaped(&name));
         if h > 36.0 {
             let _ = write!(out, "<text class=\"small\" x=\"{:.1}\" y=\"{:.1}\">{share}</text>", x + 7.0, y + 33.0);

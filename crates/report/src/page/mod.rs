@@ -81,6 +81,15 @@ pub enum Which {
     Layers,
 }
 
+/// Words in which code stands between backquotes.
+fn coded(words: &str) -> Markup {
+    html! {
+        @for (place, part) in words.split('`').enumerate() {
+            @if place % 2 == 1 { code { (part) } } @else { (part) }
+        }
+    }
+}
+
 fn section(id: &str, title: &str, content: &Markup) -> Markup {
     html! {
         section id=(id) {
@@ -117,7 +126,7 @@ fn head(overview: &Overview) -> Markup {
 
 fn map_of(overview: &Overview) -> Markup {
     html! {
-        (PreEscaped(map::svg(&overview.packages)))
+        div.wide { (PreEscaped(map::svg(&overview.packages))) }
         p.key {
             "Each field is a package, as large as its lines. Its colour says how much of what it computes has a known type: "
             @for step in 0..map::STEPS {
@@ -165,7 +174,7 @@ fn next(overview: &Overview) -> Markup {
             ol {
                 @for (words, commands) in &overview.nearest {
                     li {
-                        (words)
+                        (coded(words))
                         @for command in commands {
                             code.command { (command) }
                         }
@@ -206,11 +215,11 @@ fn causes(overview: &Overview) -> Markup {
             tbody {
                 @for cause in &overview.causes {
                     tr {
-                        td { code { (cause.place) } }
-                        td { (cause.text) }
+                        td.place { code { (cause.place) } }
+                        td { (coded(&cause.text)) }
                         td.n { (thousands(cause.findings)) }
                         td.n { (thousands(cause.unknown)) }
-                        td { (cause.change) }
+                        td { (coded(&cause.change)) }
                     }
                 }
             }
@@ -219,10 +228,9 @@ fn causes(overview: &Overview) -> Markup {
 }
 
 fn layers_of(overview: &Overview) -> Markup {
-    let circles: Vec<&Vec<String>> =
-        overview.layers.iter().flatten().filter(|circle| circle.len() > 1).collect();
+    let circles: Vec<&Vec<String>> = overview.layers.iter().flatten().filter(|circle| circle.len() > 1).collect();
     html! {
-        (PreEscaped(layers::svg(&overview.layers)))
+        div.wide { (PreEscaped(layers::svg(&overview.layers))) }
         p.key {
             "Each module imports, as it begins, modules of lower layers only; what lies in one frame imports each other in a circle. "
             @match circles.len() {

@@ -33,11 +33,8 @@ pub fn charts(overview: &Overview) -> Vec<Chart> {
         let of = |part: fn(&leitmotiv_migrate::history::LedgerAt) -> usize| {
             overview.ledger.iter().map(|at| (at.day, part(at))).collect()
         };
-        let chart = |title: &str, name, points| Chart {
-            title: title.to_owned(),
-            lines: vec![(name, points)],
-            is_share: false,
-        };
+        let chart =
+            |title: &str, name, points| Chart { title: title.to_owned(), lines: vec![(name, points)], is_share: false };
         charts.push(chart("Promises in the ledger", "promises", of(|at| at.promises)));
         charts.push(chart("Debts in the ledger", "debts", of(|at| at.debts)));
     }
@@ -125,7 +122,8 @@ impl Chart {
             );
         }
         for (number, (name, points)) in self.lines.iter().enumerate() {
-            let path: Vec<String> = points.iter().map(|(day, value)| format!("{:.1},{:.1}", x(*day), y(*value))).collect();
+            let path: Vec<String> =
+                points.iter().map(|(day, value)| format!("{:.1},{:.1}", x(*day), y(*value))).collect();
             let _ = write!(inner, "<polyline class=\"line l{number}\" points=\"{}\"/>", path.join(" "));
             for (day, value) in points {
                 let (year, month, of_month) = date(*day);

@@ -126,7 +126,9 @@ pub(super) fn parts(parts: &[Part], what: &str, is_quiet: bool) -> String {
     }
     if !is_quiet {
         let next = match (parts.first(), what) {
-            (Some(part), "package") => format!("leitmotiv survey {} --by function", super::super::argument(&part.place)),
+            (Some(part), "package") => {
+                format!("leitmotiv survey {} --by function", super::super::argument(&part.place))
+            }
             (Some(part), _) => format!("leitmotiv explain {}", super::super::argument(&part.place)),
             (None, _) => "leitmotiv survey".to_owned(),
         };
@@ -152,7 +154,9 @@ pub(super) fn layers(layers: &[Vec<Vec<String>>], is_quiet: bool) -> String {
             }
             names.push(match circle.as_slice() {
                 [only] => only.clone(),
-                circle if circle.len() > MOST_OF_LAYER => format!("{{a circle of {}, below}}", look::thousands(circle.len())),
+                circle if circle.len() > MOST_OF_LAYER => {
+                    format!("{{a circle of {}, below}}", look::thousands(circle.len()))
+                }
                 circle => format!("{{{}}}", circle.join("  ")),
             });
         }
