@@ -95,6 +95,11 @@ static STEPS: &[Step] = &[
         words: &["check", "--fail-on", "error", "skerry/desk"],
         shows: "Debts are counted and tolerated; anything new of the kind would fail.",
     },
+    Step { words: &["tighten", "--owed"], shows: "What is owed can be asked for, with its age." },
+    Step {
+        words: &["report", "--out", "types.html"],
+        shows: "And where the project stands is one page, for the team.",
+    },
 ];
 
 /// Runs the command.

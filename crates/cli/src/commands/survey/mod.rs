@@ -20,7 +20,10 @@ use crate::failure::Failure;
 use crate::look;
 use crate::output::Format;
 
-/// How many modules and packages are listed for people.
+/// So many modules are listed for people.
+const MOST_MODULES: usize = 8;
+
+/// So many packages and names.
 const MOST_ROWS: usize = 15;
 
 /// So many steps are proposed.
@@ -136,7 +139,7 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
     }
     if command.r#try.is_none() {
         let _ = writeln!(out, "{}", look::heading("Modules"));
-        out.push_str(&tables::modules(&survey, MOST_ROWS));
+        out.push_str(&tables::modules(&survey, MOST_MODULES));
     }
     if command.r#try.is_none() && !survey.untyped.is_empty() {
         let _ = writeln!(out, "\n{}", look::heading("Packages that say nothing of their types"));
