@@ -114,6 +114,7 @@ pub fn gone(project: &Project, path: &str) -> Gone {
 
 #[cfg(test)]
 mod tests {
+    use std::path::Path;
     use std::process::Command;
 
     use leitmotiv_project::Surroundings;

@@ -42,7 +42,7 @@ pub static RULE: Rule = Rule {
             Worded::plain(format!("what {named} is cannot be told, because of {why}{more}"), RULE.page.ways);
         if let Some(expr) = problem.expr {
             worded.evidence = evidence::of(context.infer, expr, &mut |infer, ty| {
-                parts(infer.db.store(), &ty).iter().any(|part| *part == Type::Unknown(cause))
+                parts(infer.db.store(), &ty).contains(&Type::Unknown(cause))
             });
         }
         Some(worded)
