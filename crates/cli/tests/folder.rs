@@ -49,6 +49,22 @@ impl Folder {
         std::fs::read_to_string(self.path(path)).unwrap()
     }
 
+    /// Runs git in the folder, on some day (as `2026-03-09`, or today), and gives what it prints.
+    #[track_caller]
+    pub fn git(&self, words: &[&str], day: Option<&str>) -> String {
+        let mut command = std::process::Command::new("git");
+        command.current_dir(self.folder.path());
+        command.args(["-c", "user.name=Isla Skerry", "-c", "user.email=office@skerry.invalid"]).args(words);
+        if let Some(day) = day {
+            let time = format!("{day}T12:00:00Z");
+            command.env("GIT_AUTHOR_DATE", &time).env("GIT_COMMITTER_DATE", &time);
+        }
+        let output = command.output().unwrap();
+        let told = String::from_utf8_lossy(&output.stdout).into_owned();
+        assert!(output.status.success(), "{words:?}: {told}{}", String::from_utf8_lossy(&output.stderr));
+        told
+    }
+
     /// A path in the folder.
     pub fn path(&self, path: &str) -> PathBuf {
         self.folder.path().join(path)

@@ -15,13 +15,7 @@ fn owing() -> Folder {
 }
 
 fn git(folder: &Folder, words: &[&str]) {
-    let output = Command::new("git")
-        .current_dir(folder.path(""))
-        .args(["-c", "user.name=Skerry Lines", "-c", "user.email=office@skerry.invalid"])
-        .args(words)
-        .output()
-        .unwrap();
-    assert!(output.status.success(), "{words:?}");
+    folder.git(words, None);
 }
 
 fn committed(folder: &Folder) {

@@ -15,6 +15,7 @@ mod init;
 mod ledger;
 mod lookup;
 mod report;
+mod shells;
 mod stub;
 mod survey;
 mod tighten;

@@ -1,35 +1,20 @@
 //! The page, its charts and its numbers.
 
-use std::process::Command;
-
 use serde_json::Value;
 
 use crate::folder::Folder;
-
-fn git(folder: &Folder, words: &[&str], date: &str) {
-    let output = Command::new("git")
-        .current_dir(folder.path(""))
-        .args(["-c", "user.name=Isla Skerry", "-c", "user.email=office@skerry.invalid"])
-        .args(words)
-        .env("GIT_AUTHOR_DATE", date)
-        .env("GIT_COMMITTER_DATE", date)
-        .output()
-        .unwrap();
-    assert!(output.status.success(), "{words:?}");
-}
 
 /// The demo project with a ledger that was changed once.
 fn project() -> Folder {
     let folder = Folder::demo();
     folder.write("leitmotiv.toml", "sources = ['skerry']\ninterpreter = 'venv'\npython = '3.12'\n");
-    git(&folder, &["init", "-q"], "");
-    for (words, date) in [
-        (&["tighten", "--write"][..], "2026-01-05T12:00:00Z"),
-        (&["tighten", "none-handled", "--write"], "2026-03-09T12:00:00Z"),
-    ] {
+    folder.git(&["init", "-q"], None);
+    for (words, date) in
+        [(&["tighten", "--write"][..], "2026-01-05"), (&["tighten", "none-handled", "--write"], "2026-03-09")]
+    {
         assert_eq!(folder.run(words).status, 0);
-        git(&folder, &["add", "-A"], "");
-        git(&folder, &["commit", "-q", "-m", "x"], date);
+        folder.git(&["add", "-A"], None);
+        folder.git(&["commit", "-q", "-m", "x"], Some(date));
     }
     folder
 }

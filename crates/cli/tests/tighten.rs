@@ -84,21 +84,10 @@ fn what_is_nearest_works_as_printed() {
 #[test]
 fn debts_are_listed_with_their_age_and_who_touched_the_code() {
     let folder = folder();
-    let git = |words: &[&str], date: &str| {
-        let output = std::process::Command::new("git")
-            .current_dir(folder.path(""))
-            .args(["-c", "user.name=Isla Skerry", "-c", "user.email=office@skerry.invalid"])
-            .args(words)
-            .env("GIT_AUTHOR_DATE", date)
-            .env("GIT_COMMITTER_DATE", date)
-            .output()
-            .unwrap();
-        assert!(output.status.success(), "{words:?}");
-    };
-    git(&["init", "-q"], "");
+    folder.git(&["init", "-q"], None);
     folder.run(&["tighten", "none-handled", "--write"]);
-    git(&["add", "-A"], "");
-    git(&["commit", "-q", "-m", "x"], "2019-03-01T12:00:00Z");
+    folder.git(&["add", "-A"], None);
+    folder.git(&["commit", "-q", "-m", "x"], Some("2019-03-01"));
     let run = folder.run(&["tighten", "--owed"]);
     assert!(run.out.contains("ferry/  1 debt") && run.out.contains("ferry/bad.py:6"), "{}", run.out);
     assert!(run.out.contains("years") && run.out.contains("Isla"), "{}", run.out);

@@ -2,7 +2,6 @@
 //! promise and no debt is lost, and git asks nobody about the ledger.
 
 use std::collections::BTreeSet;
-use std::process::Command;
 
 use crate::folder::{Folder, Run};
 
@@ -15,19 +14,10 @@ struct Year {
 }
 
 impl Year {
+    #[track_caller]
     fn git(&self, words: &[&str]) -> String {
-        let date = format!("2025-{:02}-{:02}T12:00:00Z", self.day / 28 % 12 + 1, self.day % 28 + 1);
-        let output = Command::new("git")
-            .current_dir(self.folder.path(""))
-            .args(["-c", "user.name=Isla Skerry", "-c", "user.email=office@skerry.invalid"])
-            .args(words)
-            .env("GIT_AUTHOR_DATE", &date)
-            .env("GIT_COMMITTER_DATE", &date)
-            .output()
-            .unwrap();
-        let told = String::from_utf8_lossy(&output.stdout).into_owned();
-        assert!(output.status.success(), "{words:?}: {told}{}", String::from_utf8_lossy(&output.stderr));
-        told
+        let day = format!("2025-{:02}-{:02}", self.day / 28 % 12 + 1, self.day % 28 + 1);
+        self.folder.git(words, Some(&day))
     }
 
     #[track_caller]

@@ -14,7 +14,7 @@ use std::process::ExitCode;
 use clap::Args;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::demands;
+use leitmotiv_engine::demands::{self, Demand};
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::rules::{self, Rule};
 use leitmotiv_migrate::causes::{Cause, attempted, causes};
@@ -45,14 +45,7 @@ pub fn run(context: &Context, command: &Explain) -> Result<ExitCode, Failure> {
         return Ok(ExitCode::SUCCESS);
     }
     if let Some(demand) = demands::by_slug(subject) {
-        let rules: Vec<String> = demand.rules.iter().map(|rule| format!("`{rule}`")).collect();
-        print(&format!(
-            "{}: {}\n\nWhere it holds, findings of {} are errors.\nNext: leitmotiv tighten {}\n",
-            look::heading(demand.slug),
-            demand.asks,
-            rules.join(" and "),
-            demand.slug
-        ))?;
+        print(&demand_page(demand))?;
         return Ok(ExitCode::SUCCESS);
     }
     let Some(place) = Place::parse(subject) else {
@@ -234,6 +227,29 @@ fn page(rule: &Rule) -> String {
     }
     let silence = format!("Silence it on a line with `# leitmotiv: allow({}) reason`, or set its severity.", rule.slug);
     let _ = writeln!(out, "\n{}", look::fold(&silence, width, "", ""));
+    out
+}
+
+/// A demand's page.
+fn demand_page(demand: &Demand) -> String {
+    let width = look::width();
+    let mut out = String::new();
+    let title = look::fold(&format!("{}  {}", demand.slug, demand.asks), width, "", "    ");
+    let _ = writeln!(out, "{}\n", title.replacen(demand.slug, &look::heading(demand.slug), 1));
+    let _ = writeln!(out, "{}\n", look::fold(demand.page.means, width, "", ""));
+    for (head, words) in [("What one has of it", demand.page.gives), ("What it costs", demand.page.costs)] {
+        let _ = writeln!(out, "{}", look::heading(head));
+        let _ = writeln!(out, "{}\n", look::fold(words, width, "  ", "  "));
+    }
+    for (head, example) in [("Not met", demand.page.fails), ("Met", demand.page.holds)] {
+        let _ = writeln!(out, "{}", look::heading(head));
+        out.push_str(&indented(example));
+        out.push('\n');
+    }
+    let rules: Vec<String> = demand.rules.iter().map(|rule| format!("`{rule}`")).collect();
+    let words = format!("Where it is held, findings of {} are errors.", rules.join(", "));
+    let _ = writeln!(out, "{}", look::fold(&words, width, "", ""));
+    let _ = writeln!(out, "Next: leitmotiv tighten {}", demand.slug);
     out
 }
 
