@@ -11,12 +11,16 @@ use world::{COMMANDS, SETTINGS, World};
 const ASKED: &str = "python3 -I -S";
 
 /// What some run besides: `annotate --write` without `--dirty` asks git what is committed, following files that are gone asks it for what they
-/// held, and `check --since` what changed.
+/// held, `check --since` what changed, and `survey` how often and by whom.
 const RUNS: &[(&str, &str)] = &[
     ("annotate --write", "git "),
     ("tighten --write", "git "),
     ("tighten --write --forget", "git "),
     ("check --since HEAD", "git "),
+    ("survey", "git "),
+    ("survey --library", "git "),
+    ("survey --suppressions", "git "),
+    ("survey --layers", "git "),
 ];
 
 /// Runs a command; what it printed.
@@ -44,6 +48,34 @@ fn nothing_of_the_project_is_run_and_nothing_else_is_written() {
         }
         assert!(!Path::new("/tmp/leitmotiv-absolute.py").exists());
     }
+}
+
+#[test]
+fn what_git_is_asked_of_a_project_with_a_ledger_runs_nothing_of_it() {
+    let world = World::new(None);
+    std::fs::remove_file(world.path("p/leitmotiv.ledger")).unwrap();
+    let said = run(&world, &["tighten", "none-handled", "full-signatures", "--in", "m.py", "--write"]);
+    assert!(world.path("p/leitmotiv.ledger").exists(), "{said}");
+    world.commit(&["leitmotiv.ledger"]);
+    std::fs::remove_file(world.path("PWNED")).ok();
+    let renamed = std::fs::read_to_string(world.path("p/m.py")).unwrap();
+    std::fs::write(world.path("p/n.py"), renamed).unwrap();
+    std::fs::remove_file(world.path("p/m.py")).unwrap();
+    let asked: [&[&str]; 6] = [
+        &["check", "n.py"],
+        &["check", "n.py", "--exact"],
+        &["tighten", "--in", "n.py", "--owed"],
+        &["survey", "--suppressions"],
+        &["report", "n.py", "--history", "2", "--format", "json"],
+        &["tighten", "--in", "n.py", "--write"],
+    ];
+    for words in asked {
+        let said = run(&world, words);
+        let pwned = std::fs::read_to_string(world.path("PWNED")).unwrap_or_default();
+        assert_eq!(pwned, "", "{words:?}: {said}");
+        assert!(world.ran().iter().any(|line| line.starts_with("git ")), "{words:?} asked git nothing: {said}");
+    }
+    assert!(std::fs::read_to_string(world.path("p/leitmotiv.ledger")).unwrap().contains(" n.py"));
 }
 
 #[test]

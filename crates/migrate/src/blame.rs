@@ -19,7 +19,7 @@ pub struct Line {
 #[must_use]
 pub fn blame(project: &Project, path: &str) -> Option<Vec<Line>> {
     let git = Git::of(project)?;
-    let output = git.ask(["blame", "--line-porcelain", "--", path])?;
+    let output = git.ask(["blame", "--no-textconv", "--line-porcelain", "--", path])?;
     Some(lines(&String::from_utf8_lossy(&output)))
 }
 

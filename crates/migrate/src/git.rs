@@ -52,6 +52,8 @@ fn silence(git: &Path, root: &Path) -> Option<Vec<(String, String)>> {
         ("core.pager", "cat"),
         ("core.untrackedCache", "false"),
         ("submodule.recurse", "false"),
+        ("log.showSignature", "false"),
+        ("gpg.program", "false"),
     ]
     .into_iter()
     .map(|(key, value)| (key.to_owned(), value.to_owned()))

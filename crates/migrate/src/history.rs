@@ -1,7 +1,7 @@
 //! How a project came here, by git: what its ledger held at each change of it, and what earlier revisions give when they are checked now.
 
 use std::io::Read as _;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use leitmotiv_project::{Project, Surroundings};
 use serde::Serialize;
@@ -86,12 +86,18 @@ pub fn rechecked(project: &Project, most: usize) -> Result<Vec<CheckedAt>, Histo
     let log = git.ask(["log", "--first-parent", "--reverse", "--format=%H %ct", "HEAD"]);
     let log = log.ok_or(HistoryError::Outside)?;
     let commits = commits(&String::from_utf8_lossy(&log));
+    // An environment in the project is read as it is now, as a folder of packages: only what the command line names may be run.
     let interpreter = project.surroundings.interpreter.clone().or_else(|| {
         let named = project.settings.interpreter.as_ref()?;
-        let path = project.root.join(named);
-        path.exists().then(|| path.to_string_lossy().into_owned())
+        packages_in(&project.root.join(named)).map(|folder| folder.to_string_lossy().into_owned())
     });
-    let surroundings = Surroundings { interpreter, ..project.surroundings.clone() };
+    // What lies in the project is not run, though the revisions lie elsewhere.
+    let is_outside = |folder: &PathBuf| {
+        let real = folder.canonicalize().ok();
+        folder.is_absolute() && real.is_none_or(|real| !real.starts_with(&project.root))
+    };
+    let path = project.surroundings.path.iter().filter(|folder| is_outside(folder)).cloned().collect();
+    let surroundings = Surroundings { interpreter, path, ..project.surroundings.clone() };
     let mut all = Vec::new();
     for (commit, day) in spread(&commits, most) {
         let revision = commit.get(..10).unwrap_or(commit).to_owned();
@@ -118,6 +124,16 @@ pub fn rechecked(project: &Project, most: usize) -> Result<Vec<CheckedAt>, Histo
         });
     }
     Ok(all)
+}
+
+/// The folder of packages of an environment, by its layout.
+fn packages_in(environment: &Path) -> Option<PathBuf> {
+    let versions = std::fs::read_dir(environment.join("lib")).ok()?.flatten();
+    let mut found: Vec<PathBuf> =
+        versions.map(|version| version.path().join("site-packages")).filter(|folder| folder.is_dir()).collect();
+    found.push(environment.join("Lib/site-packages"));
+    found.sort();
+    found.into_iter().find(|folder| folder.is_dir())
 }
 
 /// Commits and their days, as `%H %ct` writes them.

@@ -14,6 +14,12 @@ pub struct World {
 pub const COMMANDS: &[&[&str]] = &[
     &["survey"],
     &["survey", "--library"],
+    &["survey", "--suppressions"],
+    &["survey", "--by", "function"],
+    &["survey", "--layers"],
+    &["report", "--format", "json"],
+    &["manual"],
+    &["completions", "zsh"],
     &["init", "--dry-run"],
     &["init"],
     &["check"],
@@ -133,7 +139,7 @@ impl World {
             let _ = command.args(words).output();
         };
         git(&["init", "-q"]);
-        std::fs::write(self.path("p/.gitattributes"), "*.py filter=bad\n").unwrap();
+        std::fs::write(self.path("p/.gitattributes"), "*.py filter=bad diff=bad\nleitmotiv.ledger diff=bad\n").unwrap();
         git(&["add", "m.py"]);
         git(&["commit", "-q", "-m", "x"]);
         let hook = self.path("p/hook.sh").display().to_string();
@@ -144,10 +150,28 @@ impl World {
             ("core.sshCommand", &hook),
             ("filter.bad.clean", &filter),
             ("filter.bad.process", &filter),
+            ("filter.bad.smudge", &filter),
+            ("diff.bad.textconv", &filter),
+            ("diff.bad.command", &hook),
+            ("log.showSignature", &"true".to_owned()),
+            ("gpg.program", &hook),
+            ("tar.tar.command", &hook),
             ("diff.external", &hook),
             ("core.hooksPath", &self.path("p").display().to_string()),
         ] {
             git(&["config", key, value]);
+        }
+    }
+
+    /// Commits files, with what the repository's settings would run switched off.
+    pub fn commit(&self, paths: &[&str]) {
+        let silent = ["core.fsmonitor=false", "core.hooksPath=/dev/null", "filter.bad.process=", "filter.bad.clean="];
+        for words in [&[&["add"], paths].concat()[..], &["commit", "-q", "-m", "x"]] {
+            let mut command = Command::new("/usr/bin/git");
+            command.arg("-C").arg(self.path("p")).args(["-c", "user.name=x", "-c", "user.email=x@skerry.invalid"]);
+            silent.iter().for_each(|setting| drop(command.args(["-c", setting])));
+            let output = command.args(words).output().unwrap();
+            assert!(output.status.success(), "{words:?}: {output:?}");
         }
     }
 

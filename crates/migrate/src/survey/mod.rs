@@ -128,7 +128,7 @@ pub struct Survey {
     pub library: Vec<LibraryName>,
 }
 
-/// Takes stock of what was checked. What there is to gain is told by [`weigh`].
+/// Takes stock of what was checked. What there is to gain is told by [`weigh`], how often modules change by [`churn`].
 #[must_use]
 pub fn survey(db: &Database, report: &Report) -> Survey {
     let mut survey = Survey { schema: "leitmotiv.survey/1", ..Survey::default() };
@@ -159,7 +159,6 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
             *fan_in.entry(target.file).or_default() += 1;
         }
     }
-    let changes = crate::churn::changes(db.project());
     for (file, checked) in report.files.iter().zip(&report.checked) {
         let index = module_index(db, *file);
         let (slots, annotated) = slots(db, *file, index);
@@ -180,7 +179,7 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
             any_expressions: checked.any,
             findings,
             fan_in: fan_in.get(file).copied().unwrap_or(0),
-            changes: changes.as_ref().map(|changes| changes.get(file.path(db)).copied().unwrap_or(0)),
+            changes: None,
             unknown_by: unknown_by.get(file).copied().unwrap_or(0),
             gain: 0,
         };
@@ -200,6 +199,14 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
     survey.causes = causes.into_iter().collect();
     survey.causes.sort_by(|one, other| other.1.cmp(&one.1).then_with(|| one.0.cmp(other.0)));
     survey
+}
+
+/// Says how often each module was changed in the last year, as git has it.
+pub fn churn(db: &Database, survey: &mut Survey) {
+    let changes = crate::churn::changes(db.project());
+    for module in &mut survey.modules {
+        module.changes = changes.as_ref().map(|changes| changes.get(&module.path).copied().unwrap_or(0));
+    }
 }
 
 /// What stands among the causes for `Any`: nothing is known of it, though somebody said so.

@@ -109,6 +109,7 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
         print(&text)?;
         return Ok(ExitCode::SUCCESS);
     }
+    survey::churn(&session.db, &mut survey);
     let held = std::sync::Arc::new(session.held(&report.files));
     let edited = survey::weigh(&mut session.db, &report, &mut survey);
     let how = command.r#try.map_or((MOST_STEPS, 1, false), |most| (most, most * MOST_PROVED, true));
