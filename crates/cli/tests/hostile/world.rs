@@ -169,7 +169,9 @@ impl World {
         for words in [&[&["add"], paths].concat()[..], &["commit", "-q", "-m", "x"]] {
             let mut command = Command::new("/usr/bin/git");
             command.arg("-C").arg(self.path("p")).args(["-c", "user.name=x", "-c", "user.email=x@skerry.invalid"]);
-            silent.iter().for_each(|setting| drop(command.args(["-c", setting])));
+            for setting in silent {
+                command.args(["-c", setting]);
+            }
             let output = command.args(words).output().unwrap();
             assert!(output.status.success(), "{words:?}: {output:?}");
         }
