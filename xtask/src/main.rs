@@ -9,6 +9,7 @@ mod corpus;
 mod edits;
 mod gain;
 mod library;
+mod licences;
 mod names;
 mod noise;
 mod order;
