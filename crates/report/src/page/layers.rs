@@ -80,15 +80,25 @@ fn boxes(layers: &[Vec<Vec<String>>]) -> (String, f64) {
     (out, y)
 }
 
+/// So many bars there are at most; of more layers, some share one.
+const MOST_BARS: usize = 20;
+
 fn bars(layers: &[Vec<Vec<String>>]) -> (String, f64) {
     let (mut out, mut y) = (String::new(), GAP);
-    let most = layers.iter().map(|layer| layer.iter().map(Vec::len).sum::<usize>()).max().unwrap_or(1).max(1);
-    for (depth, layer) in layers.iter().enumerate().rev() {
-        let all: usize = layer.iter().map(Vec::len).sum();
-        let in_circles: usize = layer.iter().filter(|circle| circle.len() > 1).map(Vec::len).sum();
+    let together = layers.len().div_ceil(MOST_BARS).max(1);
+    let sizes = layers.chunks(together).map(|some| {
+        let sizes = || some.iter().flatten().map(Vec::len);
+        (sizes().sum::<usize>(), sizes().filter(|size| *size > 1).sum::<usize>())
+    });
+    let sizes: Vec<(usize, usize)> = sizes.collect();
+    let most = sizes.iter().map(|(all, _)| *all).max().unwrap_or(1).max(1);
+    for (number, (all, in_circles)) in sizes.into_iter().enumerate().rev() {
+        let first = number * together;
+        let last = (first + together).min(layers.len()) - 1;
+        let depth = if first == last { first.to_string() } else { format!("{first}–{last}") };
         let width =
             |number: usize| (number as f64 / most as f64 * (WIDTH - 420.0)).max(if number > 0 { 2.0 } else { 0.0 });
-        let _ = write!(out, "<text class=\"tick\" x=\"8\" y=\"{:.1}\">{depth}</text>", y + 16.0);
+        let _ = write!(out, "<text class=\"tick\" x=\"0\" y=\"{:.1}\">{depth}</text>", y + 16.0);
         for (class, number, x) in [("circle", in_circles, 40.0), ("alone", all - in_circles, 40.0 + width(in_circles))]
         {
             let _ = write!(
@@ -144,6 +154,8 @@ mod tests {
             vec![vec![own("a.py"), own("b.py")]],
         ];
         let drawn = svg(&many);
+        let deep: Vec<Vec<Vec<String>>> = (0..200).map(|at| vec![vec![format!("m{at}.py")]]).collect();
+        assert!(svg(&deep).contains(">190–199<") && svg(&deep).matches("10 modules").count() == 20);
         assert!(drawn.contains("151 modules") && drawn.contains("2 modules, 2 of them in circles"), "{drawn}");
     }
 }
