@@ -1,6 +1,6 @@
 //! Which files have changes that are not committed, asked of git.
 
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::BTreeMap;
 use std::ffi::OsStr;
 use std::path::PathBuf;
 
@@ -9,7 +9,7 @@ use leitmotiv_project::Project;
 use crate::git::Git;
 
 /// How many paths are asked for at once: a command line has an end.
-const AT_ONCE: usize = 500;
+pub(crate) const AT_ONCE: usize = 500;
 
 /// The first of some files (paths relative to the project's folder) that should not be written to, and what stands against
 /// it; `None` where all are as they were committed.
@@ -53,63 +53,6 @@ pub fn first_unclean(project: &Project, paths: &[PathBuf]) -> Option<(PathBuf, &
 #[must_use]
 pub fn is_under_git(project: &Project) -> bool {
     Git::of(project).is_some_and(|git| git.prefix().is_some())
-}
-
-/// Which of some paths (relative to the project's folder) version control has; `None` where there is none.
-#[must_use]
-pub fn tracked(project: &Project, paths: &[String]) -> Option<BTreeSet<String>> {
-    let git = Git::of(project)?;
-    git.prefix()?;
-    let mut all = BTreeSet::new();
-    for some in paths.chunks(AT_ONCE) {
-        let words = ["ls-files", "-z", "--"].into_iter().chain(some.iter().map(String::as_str));
-        let output = git.ask(words)?;
-        let names = output.split(|byte| *byte == 0).filter(|name| !name.is_empty());
-        all.extend(names.map(|name| String::from_utf8_lossy(name).into_owned()));
-    }
-    Some(all)
-}
-
-/// What version control knows of a file (relative to the project's folder) that is gone.
-#[derive(Debug, Clone, Default, PartialEq, Eq)]
-pub struct Gone {
-    /// Its last text; `None` where it never had one.
-    pub text: Option<String>,
-    /// The name that the commit gave it which took it away, and what that was called later, up to the last one; `None` where none did.
-    pub renamed: Option<String>,
-}
-
-/// Renames that are followed one behind the other.
-const MOST_RENAMES: usize = 10;
-
-/// What version control knows of a file that is gone.
-#[must_use]
-pub fn gone(project: &Project, path: &str) -> Gone {
-    let Some(git) = Git::of(project) else { return Gone::default() };
-    let text = |words: &[&str]| String::from_utf8(git.ask(words)?).ok();
-    if let Some(text) = text(&["cat-file", "blob", &format!("HEAD:./{path}")]) {
-        return Gone { text: Some(text), renamed: None };
-    }
-    let removed = |path: &str| -> Option<String> {
-        let commit = text(&["log", "-1", "--diff-filter=D", "--no-renames", "--format=%H", "--", path])?;
-        Some(commit.trim().to_owned()).filter(|commit| !commit.is_empty())
-    };
-    let Some(commit) = removed(path) else { return Gone::default() };
-    let last = text(&["cat-file", "blob", &format!("{commit}^:./{path}")]);
-    let (mut name, mut commit) = (path.to_owned(), Some(commit));
-    for _ in 0..MOST_RENAMES {
-        let words = ["diff-tree", "-r", "-M", "--name-status", "--no-commit-id", "--relative", "-z"];
-        let Some(changes) = commit.as_deref().and_then(|commit| text(&[&words[..], &[commit]].concat())) else { break };
-        let fields: Vec<&str> = changes.split('\0').collect();
-        let renamed = fields.windows(3).find(|three| three[0].starts_with('R') && three[1] == name);
-        let Some(renamed) = renamed else { break };
-        renamed[2].clone_into(&mut name);
-        if project.root.join(&name).exists() {
-            return Gone { text: last, renamed: Some(name) };
-        }
-        commit = removed(&name);
-    }
-    Gone { text: last, renamed: None }
 }
 
 #[cfg(test)]

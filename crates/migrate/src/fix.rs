@@ -18,11 +18,11 @@ use leitmotiv_syntax::edits::{Edit, apply};
 use leitmotiv_syntax::parse::parse;
 use leitmotiv_syntax::same::same_but_for_annotations;
 
-use crate::annotate::Held;
 use crate::annotate::imports::{self, Needed};
 use crate::annotate::vet::{Tally, key, tally};
 use crate::causes::attempt::{Told, counted, told};
 use crate::change::Change;
+use crate::held::Held;
 use crate::trial::Trial;
 use crate::ways::{Import, Way, Ways};
 

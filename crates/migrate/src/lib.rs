@@ -18,7 +18,9 @@
 //! - [`blame`]: who last touched a line, and when
 //! - `git`: asking git, and nothing that it could run
 //! - [`clean`]: which files are committed
+//! - [`gone`]: what files were that are not there any more, and what they are called now
 //! - [`churn`]: how often files were changed
+//! - [`held`]: what files are held to that annotations could break
 //! - [`history`]: how the ledger grew, and earlier revisions checked
 //! - [`since`]: which lines changed since a revision
 //! - [`remembered`]: what the last check found, and what went and came since
@@ -39,6 +41,8 @@ pub mod docstrings;
 pub mod exact;
 pub mod fix;
 mod git;
+pub mod gone;
+pub mod held;
 pub mod history;
 pub mod ledger;
 pub mod remembered;

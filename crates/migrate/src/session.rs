@@ -19,8 +19,8 @@ use leitmotiv_project::{Project, ProjectError, sources};
 use rayon::prelude::*;
 use thiserror::Error;
 
-use crate::annotate::{BREAKABLE, Held};
-use crate::clean::Gone;
+use crate::gone::{Gone, gone};
+use crate::held::{BREAKABLE, Held};
 use crate::ledger::broken::{Broken, Looked, broken};
 use crate::ledger::moves::{Move, moves};
 use crate::ledger::settle::{Claim, Settlement, settle};
@@ -277,18 +277,18 @@ impl Session {
     fn follow(&mut self) {
         let root = self.project().root.clone();
         let held = self.recorded.files().filter(|(_, promises)| !promises.holds.is_empty());
-        let gone: Vec<String> =
+        let missing: Vec<String> =
             held.map(|(path, _)| path.to_owned()).filter(|path| !root.join(path).exists()).collect();
-        if gone.is_empty() && self.moved.is_empty() {
+        if missing.is_empty() && self.moved.is_empty() {
             return;
         }
         self.ledger = self.recorded.clone();
         self.moved.clear();
         // Where the sources cannot be listed, nothing is known to be new.
-        let Some(files) = self.files(&[]).ok().filter(|_| !gone.is_empty()) else { return };
-        for path in &gone {
+        let Some(files) = self.files(&[]).ok().filter(|_| !missing.is_empty()) else { return };
+        for path in &missing {
             if !self.gone.contains_key(path) {
-                let known = crate::clean::gone(self.project(), path);
+                let known = gone(self.project(), path);
                 self.gone.insert(path.clone(), known);
             }
         }
@@ -297,7 +297,7 @@ impl Session {
         // What version control calls a renaming is one; of the others the text tells, among files that the ledger does not know.
         let mut moved: Vec<Move> = Vec::new();
         let mut texts: Vec<(&str, &str)> = Vec::new();
-        for from in &gone {
+        for from in &missing {
             let Some(known) = self.gone.get(from) else { continue };
             match known.renamed.as_ref().and_then(|to| Some((to, by_path.get(to.as_str())?))) {
                 Some((to, file)) => moved.push(Move { from: from.clone(), to: to.clone(), module: module(*file) }),

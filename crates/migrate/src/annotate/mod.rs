@@ -142,14 +142,8 @@ pub struct Wanted {
     /// Functions by name or dotted name; all where empty.
     pub functions: Vec<String>,
     /// What files are held to that annotations could break.
-    pub held: Arc<Held>,
+    pub held: Arc<crate::held::Held>,
 }
-
-/// Rules that are errors in a file because it is held to a demand, and that an annotation could break: by path.
-pub type Held = FxHashMap<String, Vec<&'static str>>;
-
-/// The rules that an annotation could break: by saying `Any`, by leaving a generic type bare, by making a function one that is annotated.
-pub const BREAKABLE: [&str; 3] = ["annotation.any", "call.unannotated", "generic.bare"];
 
 /// A slot by names: the file, the dotted name of the function or class, and what of it.
 type Named = (File, String, Part);

@@ -21,8 +21,9 @@ use super::edit::{Edited, edited, unproved};
 use super::suspects::{
     Blame, MOST_SEARCHES, Search, Suspect, blame, imported, named_around, on_its_lines, pick, rooted, without,
 };
-use super::{Held, Inquiry, Part, Proposal, Wanted, attributes, named};
+use super::{Inquiry, Part, Proposal, Wanted, attributes, named};
 use crate::change::Change;
+use crate::held::Held;
 use crate::trial::Trial;
 
 /// How many rounds there are at most. Said in docs/architecture.md.

@@ -11,7 +11,8 @@ use serde::Serialize;
 use super::Survey;
 use crate::annotate::edit::Edited;
 use crate::annotate::vet::{self, Tally, tally};
-use crate::annotate::{Held, Sureness, Wanted};
+use crate::annotate::{Sureness, Wanted};
+use crate::held::Held;
 use crate::session::Report;
 use crate::trial::Trial;
 

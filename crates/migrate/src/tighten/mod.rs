@@ -296,7 +296,7 @@ fn missing(session: &Session, report: &Report, recording: Recording, ledger: &mu
     recorded.followed = session.moved.iter().map(|one| (one.from.clone(), one.to.clone())).collect();
     let held = session.ledger.files().filter(|(_, promises)| !promises.holds.is_empty());
     let gone: Vec<String> = held.map(|(path, _)| path.to_owned()).filter(|path| !root.join(path).exists()).collect();
-    let tracked = crate::clean::tracked(session.project(), &gone);
+    let tracked = crate::gone::tracked(session.project(), &gone);
     for path in gone {
         // What version control still has may only be missing here.
         let is_gone_for_good = tracked.as_ref().is_some_and(|tracked| !tracked.contains(&path));
