@@ -6,23 +6,18 @@ use petgraph::algo::kosaraju_scc;
 use petgraph::graph::{DiGraph, NodeIndex};
 use rustc_hash::FxHashMap;
 
-use super::packages::Outside;
+use super::packages::Target;
 
-/// The layers of some modules, lowest first; in a layer the circles, largest first, and then the modules that stand alone. What is imported
-/// later, in functions, or for type checkers alone makes no layer.
+/// The layers of some modules, of which is known what each imports, lowest first; in a layer the circles, largest first, and then the modules
+/// that stand alone. What is imported later, in functions, or for type checkers alone makes no layer.
 #[must_use]
-pub fn layers(db: &Database, files: &[File]) -> Vec<Vec<Vec<String>>> {
-    let mut outside = Outside::default();
-    let edges = files.iter().map(|file| {
-        let targets = outside.imports(db, *file).into_iter();
-        targets.filter(|target| target.at_start).map(|target| target.file).collect()
-    });
-    let edges: Vec<Vec<File>> = edges.collect();
+pub fn layers(db: &Database, files: &[File], imports: &[Vec<Target>]) -> Vec<Vec<Vec<String>>> {
     let places: FxHashMap<File, usize> = files.iter().enumerate().map(|(place, file)| (*file, place)).collect();
-    let edges: Vec<Vec<usize>> = edges
-        .into_iter()
-        .map(|targets| targets.iter().filter_map(|target| places.get(target).copied()).collect())
-        .collect();
+    let of_file = |targets: &Vec<Target>| {
+        let at_start = targets.iter().filter(|target| target.at_start);
+        at_start.filter_map(|target| places.get(&target.file).copied()).collect()
+    };
+    let edges: Vec<Vec<usize>> = imports.iter().map(of_file).collect();
     let named = |place: usize| files[place].path(db).to_owned();
     of(&edges)
         .into_iter()

@@ -27,7 +27,7 @@ use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 use serde::Serialize;
 
-use self::packages::{Outside, Untyped, top};
+use self::packages::{Outside, Target, Untyped, top};
 use crate::annotate::edit::{Edited, proved};
 use crate::annotate::{Inquiry, Sureness, Wanted};
 use crate::session::Report;
@@ -154,20 +154,18 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
     }
     let mut fan_in: FxHashMap<File, usize> = FxHashMap::default();
     let mut outside = Outside::default();
-    for file in &report.files {
-        for target in outside.imports(db, *file) {
-            *fan_in.entry(target.file).or_default() += 1;
-        }
+    let imports: Vec<Vec<Target>> = report.files.iter().map(|file| outside.imports(db, *file)).collect();
+    for target in imports.iter().flatten() {
+        *fan_in.entry(target.file).or_default() += 1;
+    }
+    let mut findings: FxHashMap<File, usize> = FxHashMap::default();
+    for reported in report.findings.iter().filter(|reported| reported.severity >= Severity::Warning) {
+        *findings.entry(reported.finding.file).or_default() += 1;
     }
     for (file, checked) in report.files.iter().zip(&report.checked) {
         let index = module_index(db, *file);
         let (slots, annotated) = slots(db, *file, index);
         let unknown: usize = checked.unknown.iter().map(|(_, count)| count).sum();
-        let findings = report
-            .findings
-            .iter()
-            .filter(|reported| reported.finding.file == *file && reported.severity >= Severity::Warning)
-            .count();
         let module = Module {
             path: file.path(db).to_owned(),
             lines: checked.lines,
@@ -177,7 +175,7 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
             expressions: checked.expressions,
             known_expressions: checked.expressions.saturating_sub(unknown + checked.any),
             any_expressions: checked.any,
-            findings,
+            findings: findings.get(file).copied().unwrap_or(0),
             fan_in: fan_in.get(file).copied().unwrap_or(0),
             changes: None,
             unknown_by: unknown_by.get(file).copied().unwrap_or(0),
@@ -195,7 +193,7 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
     if survey.any_expressions > 0 {
         causes.insert(ANY, survey.any_expressions);
     }
-    survey.layers = layers::layers(db, &report.files);
+    survey.layers = layers::layers(db, &report.files, &imports);
     survey.causes = causes.into_iter().collect();
     survey.causes.sort_by(|one, other| other.1.cmp(&one.1).then_with(|| one.0.cmp(other.0)));
     survey
