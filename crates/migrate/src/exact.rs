@@ -11,7 +11,8 @@ use crate::ledger::{AS_IT_IS, Debt};
 use crate::session::{Report, Session};
 use crate::tighten;
 
-/// What the ledger says too much, for the files of a report. `leitmotiv tighten --write` mends all of it.
+/// What the ledger says too much, for the files of a report. `leitmotiv tighten --write` mends it; for
+/// files that version control still has, with `--forget`.
 #[must_use]
 pub fn inexact(session: &Session, report: &Report) -> Vec<Broken> {
     let mut found: Vec<Broken> = Vec::new();
