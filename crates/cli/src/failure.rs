@@ -8,6 +8,7 @@ use leitmotiv_migrate::session::SessionError;
 use leitmotiv_project::ProjectError;
 use leitmotiv_project::write::WriteError;
 use leitmotiv_syntax::shown::escaped_line;
+use leitmotiv_trace::store::StoreError;
 
 /// A command that could not be carried out.
 #[derive(Debug)]
@@ -52,6 +53,12 @@ impl From<SessionError> for Failure {
 
 impl From<ChangeError> for Failure {
     fn from(error: ChangeError) -> Failure {
+        Failure::unusable(error.to_string())
+    }
+}
+
+impl From<StoreError> for Failure {
+    fn from(error: StoreError) -> Failure {
         Failure::unusable(error.to_string())
     }
 }

@@ -101,6 +101,31 @@ pub fn output(command: &mut Command, limits: Limits) -> io::Result<Output> {
     }
 }
 
+/// Runs a program with our own input and output until it ends by itself, however long that takes. Whenever `asks_to_end` says so, it is asked
+/// to end (SIGTERM, where there are signals), once.
+///
+/// # Errors
+/// What the system says.
+pub fn attend(command: &mut Command, asks_to_end: impl Fn() -> bool) -> io::Result<ExitStatus> {
+    let mut child = command.spawn()?;
+    let mut was_asked = false;
+    let mut pause = Duration::from_millis(1);
+    loop {
+        if let Some(status) = child.try_wait()? {
+            return Ok(status);
+        }
+        if !was_asked && asks_to_end() {
+            was_asked = true;
+            #[cfg(unix)]
+            if let Some(process) = i32::try_from(child.id()).ok().and_then(rustix::process::Pid::from_raw) {
+                let _ = rustix::process::kill_process(process, rustix::process::Signal::TERM);
+            }
+        }
+        std::thread::sleep(pause);
+        pause = (pause * 2).min(Duration::from_millis(10));
+    }
+}
+
 /// Ends a program and what it started.
 fn end(child: &mut std::process::Child) {
     #[cfg(unix)]

@@ -2,6 +2,7 @@
 
 use std::cell::Cell;
 use std::collections::BTreeSet;
+use std::hash::{Hash, Hasher};
 
 use ruff_python_ast::comparable::ComparableStmt;
 use ruff_python_ast::visitor::transformer::{self, Transformer};
@@ -110,6 +111,18 @@ pub fn same_but_for_annotations(before: &str, after: &str) -> bool {
         without.visit_stmt(stmt);
     }
     same(&old.body, &new.body)
+}
+
+/// Feeds a hasher what a function does: all of it but annotations, docstring, comments and layout.
+pub fn hash_function(function: &ast::StmtFunctionDef, hasher: &mut impl Hasher) {
+    let mut stmt = Stmt::FunctionDef(function.clone());
+    WithoutAnnotations::default().visit_stmt(&mut stmt);
+    if let Stmt::FunctionDef(function) = &mut stmt
+        && matches!(function.body.first(), Some(Stmt::Expr(doc)) if doc.value.is_string_literal_expr())
+    {
+        function.body.remove(0);
+    }
+    ComparableStmt::from(&stmt).hash(hasher);
 }
 
 fn same(old: &[Stmt], new: &[Stmt]) -> bool {

@@ -13,6 +13,7 @@ pub mod report;
 pub mod stub;
 pub mod survey;
 pub mod tighten;
+pub mod trace;
 mod watch;
 
 use std::io::Write;
@@ -51,6 +52,8 @@ pub enum Command {
     Lookup(lookup::Lookup),
     /// Write annotations from evidence.
     Annotate(annotate::Annotate),
+    /// Record the types that pass while a program runs, and ask for them.
+    Trace(trace::Trace),
     /// Write stubs, and compare them with the modules as they are.
     Stub(stub::Stub),
     /// Measure what demands would cost, and hold what is reached.
@@ -108,6 +111,7 @@ pub fn run(globals: Globals, command: Command, interrupts: Interrupts) -> Result
         Command::Fix(command) => fix::run(&context, &command),
         Command::Lookup(command) => lookup::run(&context, &command),
         Command::Annotate(command) => annotate::run(&context, &command),
+        Command::Trace(command) => trace::run(&context, &command),
         Command::Stub(command) => stub::run(&context, &command),
         Command::Tighten(command) => tighten::run(&context, &command),
         Command::Report(command) => report::run(&context, &command),

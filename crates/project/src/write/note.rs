@@ -2,7 +2,7 @@
 
 use std::fs::OpenOptions;
 use std::io::{self, Write};
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use super::journal::{Home, folder};
 use crate::read;
@@ -15,6 +15,20 @@ pub fn read(base: &Path, name: &str) -> Option<Vec<u8>> {
     let path = folder.join(name);
     path.symlink_metadata().ok().filter(std::fs::Metadata::is_file)?;
     read::bytes(&path).ok()
+}
+
+/// Where a file of the project's own folder lies, whether it is there or not.
+#[must_use]
+pub fn path(base: &Path, name: &str) -> PathBuf {
+    folder(base).join(name)
+}
+
+/// The project's own folder, made where it is not there; a link or a file in its place is refused.
+///
+/// # Errors
+/// What the system says.
+pub fn home(base: &Path) -> io::Result<PathBuf> {
+    Ok(Home::open(base)?.folder().to_owned())
 }
 
 /// Writes a file of the project's own folder under another name, and gives it its own.
