@@ -69,6 +69,8 @@ pub enum From {
     Guards,
     /// What calls pass.
     Calls,
+    /// What passed while the program ran (`leitmotiv trace run`).
+    Traces,
     /// Defaults of parameters.
     Defaults,
     /// What functions return.
@@ -89,6 +91,7 @@ impl From {
             From::Bases => Source::Bases,
             From::Guards => Source::Guards,
             From::Calls => Source::Calls,
+            From::Traces => Source::Traces,
             From::Defaults => Source::Defaults,
             From::Returns => Source::Returns,
             From::Uses => Source::Uses,
@@ -155,6 +158,7 @@ pub fn run(context: &Context, command: &Annotate) -> Result<ExitCode, Failure> {
             AtLeast::Sure => Sureness::Sure,
         },
         functions: command.functions.clone(),
+        records: super::recorded(session.project()),
         held: Arc::new(session.held(&list)),
     };
     // Whatever was asked for, other files may contradict it.

@@ -20,11 +20,13 @@ use std::io::Write;
 use std::mem::ManuallyDrop;
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
+use std::sync::Arc;
 
 use leitmotiv_migrate::session::Session;
 use leitmotiv_project::write::recover::{Outcome, Recovered, recover};
 use leitmotiv_project::write::{Interrupts, Writer};
 use leitmotiv_project::{Project, Surroundings};
+use leitmotiv_trace::records::Records;
 
 use clap::Subcommand;
 
@@ -244,6 +246,18 @@ fn told(recovered: &Recovered) -> String {
         sentence.push_str(&format!(", but for `{}`, changed since", left.join("`, `")));
     }
     sentence
+}
+
+/// What was recorded of a project's runs; where that cannot be read, it is said, and the rest goes on without it.
+pub fn recorded(project: &Project) -> Arc<Records> {
+    match Records::of(&project.root) {
+        Ok(records) => Arc::new(records.unwrap_or_default()),
+        Err(error) => {
+            // Where standard error is gone, nobody can be told.
+            let _ = writeln!(anstream::stderr(), "leitmotiv: {}", look::shown(&error.to_string()));
+            Arc::default()
+        }
+    }
 }
 
 /// Prints text, hidden characters in it written out; a closed pipe ends quietly.

@@ -180,7 +180,20 @@ pub(super) fn conclude(
         let subject = Subject::Attribute(ClassRef { file, class }, name);
         uses::of(db, known, members, subject, db.names().text(name))
     });
-    if told == Type::Never {
+    let recorded = match class {
+        Some(class) => known.traces.attribute(ClassRef { file, class }, name),
+        None => known.traces.variable(file, name),
+    };
+    // What it held before it was given anything says nothing.
+    let recorded = recorded.filter(|recorded| !recorded.is_open);
+    let recorded = recorded.into_iter().flat_map(|recorded| &recorded.all).filter(|one| one.ty != Type::None);
+    let recorded: Vec<Evidence> = recorded.cloned().collect();
+    let seen = together(db, &infer, recorded.iter().map(|one| one.ty));
+    let is_seen = !recorded.is_empty() && !open(db, seen) && !matches!(seen, Type::Union(_));
+    if is_seen && (told == Type::Never || open(db, told) && infer.is_assignable(told, seen)) {
+        ty = seen;
+        evidence.extend(recorded);
+    } else if told == Type::Never {
         // Nothing that is known is ever assigned: what is done with it.
         let best = uses::strongest(&used)?.clone();
         sureness = if best.strength == Strength::Strong { Sureness::Fair } else { Sureness::Low };
@@ -198,6 +211,10 @@ pub(super) fn conclude(
                 conflicts.push(one);
             }
         }
+        let (with, against): (Vec<Evidence>, Vec<Evidence>) =
+            recorded.into_iter().partition(|one| infer.is_assignable(one.ty, ty) || open(db, one.ty));
+        evidence.extend(with);
+        conflicts.extend(against);
     }
     if is_optional {
         ty = union::join(store, [ty, Type::None]);

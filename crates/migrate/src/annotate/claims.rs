@@ -30,6 +30,8 @@ pub(super) mod rank {
     pub const CALLS: u32 = 60;
     /// A default that says what it is for.
     pub const PLAIN_DEFAULT: u32 = 58;
+    /// Recorded calls of the project pass one type.
+    pub const TRACES: u32 = 57;
     /// The getter of a property gives it.
     pub const GETTER: u32 = 56;
     /// Something is done with it that hardly anything else allows. From here on a claim stands by itself.
@@ -44,6 +46,8 @@ pub(super) mod rank {
     pub const USE: u32 = 43;
     /// A default that may be one of several.
     pub const DEFAULT: u32 = 42;
+    /// Recorded calls of tests pass one type.
+    pub const TEST_TRACES: u32 = 46;
     /// What methods that override this one were concluded to take.
     pub const OVERRIDING: u32 = 41;
     /// What tests pass. From here on a claim speaks for another one.
@@ -54,6 +58,8 @@ pub(super) mod rank {
     pub const NAME_IN_CLASS: u32 = 30;
     /// What tests pass leaves parts open.
     pub const OPEN_TESTS: u32 = 25;
+    /// Recorded calls pass several types, or leave parts open.
+    pub const OPEN_TRACES: u32 = 28;
     /// A default that may stand for anything like it.
     pub const WEAK_DEFAULT: u32 = 24;
     /// A use that says little. From here on a claim speaks at all for another one.
@@ -129,7 +135,8 @@ pub(super) fn of(
         Claim::of(evidence, rank)
     });
     all.extend(by_name);
-    let none = arriving(db, infer, known, parameter, default.as_ref(), &mut all);
+    let mut none = arriving(db, infer, known, parameter, default.as_ref(), &mut all);
+    none.extend(recorded(db, infer, known, parameter, default.as_ref(), &mut all));
     for evidence in uses::of(db, known, members, Subject::Parameter(parameter), named) {
         let rank = match (evidence.source, evidence.strength) {
             (Source::Guards, _) => rank::GUARD,
@@ -214,6 +221,33 @@ fn arriving(
         all.push(Claim { ty: together(db, infer, [evidence.ty]), ..Claim::of(evidence.clone(), rank) });
     }
     none
+}
+
+/// Adds what recorded calls passed, which the default goes together with as well. Gives those that passed None.
+fn recorded(
+    db: &Database,
+    infer: &Infer<'_>,
+    known: &Known,
+    parameter: Parameter,
+    default: Option<&Evidence>,
+    all: &mut Vec<Claim>,
+) -> Option<Evidence> {
+    let recorded = known.traces.parameter(parameter)?;
+    let (none, mut passed): (Vec<Evidence>, Vec<Evidence>) =
+        recorded.all.iter().cloned().partition(|one| one.ty == Type::None);
+    if !passed.is_empty() {
+        passed.extend(default.filter(|default| default.ty != Type::None).cloned());
+        let ty = together(db, infer, passed.iter().map(|evidence| evidence.ty));
+        let is_one = !matches!(ty, Type::Union(_)) && !open(db, ty) && !recorded.is_open;
+        let rank = match (is_one, recorded.is_own) {
+            (false, _) => rank::OPEN_TRACES,
+            (true, true) => rank::TRACES,
+            (true, false) => rank::TEST_TRACES,
+        };
+        all.push(Claim { ty, rank, evidence: passed });
+    }
+    // What only tests leave out is mostly meant to be given.
+    none.into_iter().next().filter(|_| recorded.is_own)
 }
 
 /// Whether the function reckons with None: it compares with it. That it passes the parameter on to where None is taken says little: what may be

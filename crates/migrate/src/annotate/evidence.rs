@@ -21,6 +21,8 @@ pub enum Source {
     Guards,
     /// What calls pass.
     Calls,
+    /// What passed while the program ran.
+    Traces,
     /// A parameter's default.
     Defaults,
     /// What a function returns.
@@ -35,12 +37,13 @@ pub enum Source {
 
 impl Source {
     /// All kinds, the strongest first.
-    pub const ALL: [Source; 10] = [
+    pub const ALL: [Source; 11] = [
         Source::Docstrings,
         Source::Declarations,
         Source::Bases,
         Source::Guards,
         Source::Calls,
+        Source::Traces,
         Source::Defaults,
         Source::Returns,
         Source::Uses,
@@ -57,6 +60,7 @@ impl Source {
             Source::Bases => "bases",
             Source::Guards => "guards",
             Source::Calls => "calls",
+            Source::Traces => "traces",
             Source::Defaults => "defaults",
             Source::Returns => "returns",
             Source::Uses => "uses",
@@ -144,6 +148,15 @@ pub enum Why {
     Used(String),
     /// An attribute is filled with it.
     Assigned,
+    /// So many recorded calls did `what` with it, from so many places; the evidence lies at one of those with the fewest calls.
+    Recorded {
+        /// `pass`, `return`, `yield`, `send`, `hold`.
+        what: &'static str,
+        /// How many calls; 0 where they were not counted.
+        count: u64,
+        /// How many places.
+        places: usize,
+    },
     /// So many others of the name have it so.
     Named(usize),
     /// In words.
@@ -171,6 +184,13 @@ impl Evidence {
             Why::Docstring => format!("the docstring says {}", ty()),
             Why::Used(words) | Why::Said(words) => words.clone(),
             Why::Assigned => format!("is given {}", ty()),
+            Why::Recorded { what, count: 0, .. } => format!("a recorded run ends where it {what}s {}", ty()),
+            Why::Recorded { what: "pass", count: 1, .. } => format!("1 recorded call passes {}", ty()),
+            Why::Recorded { what, count: 1, .. } => format!("1 recorded call {what}s {}", ty()),
+            Why::Recorded { what, count, places: 0 | 1 } => format!("{count} recorded calls {what} {}", ty()),
+            Why::Recorded { what, count, places } => {
+                format!("{count} recorded calls from {places} places {what} {}", ty())
+            }
             Why::Named(1) => format!("another one of that name is {}", ty()),
             Why::Named(count) => format!("{count} others of that name are {}", ty()),
         }

@@ -1,7 +1,7 @@
 //! What is known of a project when slots are concluded: what its files say of parameters and attributes, its classes and their methods, and
 //! what was concluded in the round before.
 
-use std::sync::OnceLock;
+use std::sync::{Arc, OnceLock};
 
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
@@ -19,6 +19,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 
 use super::sources::names::ByName;
 use super::sources::options::{self, Options};
+use super::sources::traces::Traces;
 
 /// What is known of a project.
 pub(super) struct Known {
@@ -26,6 +27,8 @@ pub(super) struct Known {
     pub(super) passed: FxHashMap<Parameter, Vec<(File, bool, Passed)>>,
     /// What is done, by parameter and attribute.
     pub(super) uses: FxHashMap<Subject, Vec<(File, Use)>>,
+    /// What passed while the program ran.
+    pub(super) traces: Arc<Traces>,
     /// What was concluded in the round before.
     pub(super) concluded: FxHashMap<Parameter, Type>,
     /// The same by the parameters' names.
@@ -38,7 +41,12 @@ pub(super) struct Known {
 
 impl Known {
     /// What some files say.
-    pub(super) fn gather(db: &Database, files: &[File], concluded: FxHashMap<Parameter, Type>) -> Known {
+    pub(super) fn gather(
+        db: &Database,
+        files: &[File],
+        concluded: FxHashMap<Parameter, Type>,
+        traces: Arc<Traces>,
+    ) -> Known {
         let each: Vec<_> = files
             .par_iter()
             .map_with(db.clone(), |db, file| {
@@ -60,7 +68,7 @@ impl Known {
         let by_name = ByName::new(db, files, &concluded);
         let (derived, classes, shared_fixtures) = (OnceLock::new(), OnceLock::new(), OnceLock::new());
         let options = files.iter().map(|file| (*file, OnceLock::new())).collect();
-        Known { passed, uses, concluded, by_name, derived, classes, shared_fixtures, options }
+        Known { passed, uses, concluded, traces, by_name, derived, classes, shared_fixtures, options }
     }
 
     /// What the options that a file declares are, by the names that they are kept under.

@@ -48,7 +48,9 @@ use leitmotiv_engine::definitions::classes;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{ClassId, DefKind, Function, FunctionId, ModuleIndex, ScopeId, ScopeKind};
+use leitmotiv_project::Project;
 use leitmotiv_syntax::TextSize;
+use leitmotiv_trace::records::Records;
 use rustc_hash::{FxHashMap, FxHashSet};
 
 pub use self::evidence::{Conclusion, Evidence, Source, Sureness, Weight};
@@ -141,8 +143,17 @@ pub struct Wanted {
     pub at_least: Sureness,
     /// Functions by name or dotted name; all where empty.
     pub functions: Vec<String>,
+    /// What was recorded of runs.
+    pub records: Arc<Records>,
     /// What files are held to that annotations could break.
     pub held: Arc<crate::held::Held>,
+}
+
+/// What was recorded of a project's runs. A store that cannot be read is as good as none here; those who ask say so
+/// ([`Records::of`]).
+#[must_use]
+pub fn recorded(project: &Project) -> Arc<Records> {
+    Arc::new(Records::of(&project.root).ok().flatten().unwrap_or_default())
 }
 
 /// A slot by names: the file, the dotted name of the function or class, and what of it.
@@ -153,15 +164,20 @@ type Refused = FxHashMap<Named, Vec<Type>>;
 
 impl Default for Wanted {
     fn default() -> Wanted {
-        Wanted { sources: Source::ALL.to_vec(), at_least: Sureness::Fair, functions: Vec::new(), held: Arc::default() }
+        Wanted { sources: Source::ALL.to_vec(), at_least: Sureness::Fair, functions: Vec::new(), records: Arc::default(), held: Arc::default() }
     }
 }
 
 /// What is concluded of the slots of one function of a project, of which `files` are all, whatever its certainty; it is not tried out.
 #[must_use]
-pub fn of_function(db: &Database, files: &[File], file: File, function: FunctionId) -> Vec<Arc<Proposal>> {
+pub fn of_function(
+    db: &Database,
+    files: &[File],
+    (file, function): (File, FunctionId),
+    records: Arc<Records>,
+) -> Vec<Arc<Proposal>> {
     let functions = vec![leitmotiv_engine::definitions::functions::qualified(db, file, Some(function))];
-    let wanted = Wanted { at_least: Sureness::Low, functions, ..Wanted::default() };
+    let wanted = Wanted { at_least: Sureness::Low, functions, records, ..Wanted::default() };
     let mut found = Inquiry::new(db, files).propose(&[file], &wanted);
     found.retain(|proposal| wanted.functions.contains(&proposal.function));
     found

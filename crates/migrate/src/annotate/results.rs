@@ -87,6 +87,9 @@ pub(super) fn conclude(
         if let Some(base) = base {
             return one(base.ty, Sureness::Fair, base);
         }
+        if let Some(recorded) = recorded(db, known, (file, function), &infer) {
+            return Some(recorded);
+        }
         // What subclasses give, where all that is known of them is of one kind.
         let below = bases::overriding(db, known, file, function);
         let told: Vec<Type> = below.iter().map(|(_, ty)| awaited(*ty)).filter(|ty| !open(db, *ty)).collect();
@@ -106,7 +109,7 @@ pub(super) fn conclude(
     let is_partly_known = union::parts(db.store(), &ty).iter().any(|part| part.is_dynamic());
     let ty = union::filter(db.store(), ty, |part| !part.is_dynamic());
     if is_partly_known && (ty == Type::None || ty == Type::Never) {
-        let other = docs.or(base)?;
+        let Some(other) = docs.or(base) else { return recorded(db, known, (file, function), &infer) };
         return one(other.ty, Sureness::Fair, other);
     }
     // What the docstring says all that is given is of.
@@ -123,6 +126,13 @@ pub(super) fn conclude(
         // What the docstring says, or the base, says more.
         if let Some(other) = docs.clone().or(base.clone()) {
             return one(other.ty, Sureness::Fair, other);
+        }
+        // So does a run, where what is known is some of what was seen.
+        if let Some(mut seen) = recorded(db, known, (file, function), &infer)
+            && infer.is_assignable(ty, seen.ty)
+        {
+            seen.evidence.splice(0..0, conclusion.evidence);
+            return Some(seen);
         }
     }
     // A method may be meant to give more than this one does.
@@ -155,7 +165,24 @@ pub(super) fn conclude(
     if ty == Type::None && conclusion.sureness == Sureness::Fair {
         conclusion.sureness = Sureness::Sure;
     }
+    for seen in known.traces.result(db, (file, function)).into_iter().flat_map(|recorded| recorded.all) {
+        let fits = infer.is_assignable(seen.ty, ty) || open(db, seen.ty);
+        if fits { conclusion.evidence.push(seen) } else { conclusion.conflicts.push(seen) }
+    }
     Some(conclusion)
+}
+
+/// What recorded calls gave, where that is few kinds of things.
+fn recorded(db: &Database, known: &Known, key: (File, FunctionId), infer: &Infer<'_>) -> Option<Conclusion> {
+    let recorded = known.traces.result(db, key)?;
+    let ty = together(db, infer, recorded.all.iter().map(|one| one.ty));
+    let plain = union::without(db.store(), ty, Type::None);
+    if ty.is_dynamic() || plain == Type::Never && recorded.is_open || union::parts(db.store(), &ty).len() > MOST_PARTS {
+        return None;
+    }
+    let is_sure_enough = !recorded.is_open && !open(db, ty) && !matches!(plain, Type::Union(_)) && plain != Type::Never;
+    let sureness = if is_sure_enough { Sureness::Fair } else { Sureness::Low };
+    Some(Conclusion { ty, sureness, evidence: recorded.all, conflicts: Vec::new(), weight: Weight::default() })
 }
 
 /// A generator that nothing is sent to is an iterator to its callers.

@@ -17,6 +17,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use super::duck::Members;
 use super::evidence::{Conclusion, Source, Sureness};
 use super::known::Known;
+use super::sources::traces::Traces;
 use super::suggest::Facts;
 use super::{Named, Part, Proposal, Refused, Wanted, results, weigh};
 
@@ -158,6 +159,11 @@ impl Inquiry {
             None => (FxHashMap::default(), FxHashMap::default(), None),
         };
         let mut last = None;
+        let traces = match wanted.sources.contains(&Source::Traces) {
+            true => Traces::new(&self.db, &files, &wanted.records),
+            false => Traces::default(),
+        };
+        let traces = Arc::new(traces);
         for phase in phases {
             let fair = parameters.clone();
             let is_second = *phase == Sureness::Low;
@@ -168,7 +174,7 @@ impl Inquiry {
                 let taken =
                     parameters.iter().filter(|(_, conclusion): &(_, &Conclusion)| conclusion.sureness >= *phase);
                 let taken = taken.map(|(parameter, conclusion)| (*parameter, conclusion.ty)).collect();
-                let known = Known::gather(db, &files, taken);
+                let known = Known::gather(db, &files, taken, traces.clone());
                 let members = members.get_or_insert_with(|| Members::new(db, known.classes(db)));
                 let mut next = round(db, &known, members, &files, (&self.refused, settled, &wanted.sources, *phase));
                 // What was fair when only fair things were assumed stays as it was.
@@ -192,7 +198,7 @@ impl Inquiry {
             }
         }
         let db = &self.db;
-        let known = last.unwrap_or_else(|| Known::gather(db, &files, FxHashMap::default()));
+        let known = last.unwrap_or_else(|| Known::gather(db, &files, FxHashMap::default(), traces));
         let members = members.unwrap_or_else(|| Members::new(db, known.classes(db)));
         self.concluded = Some(Concluded { parameters, results, known, members });
     }

@@ -94,7 +94,7 @@ impl<'a, 'db> Scales<'a, 'db> {
             infer,
             ty: first.ty,
             best: first.rank,
-            arrives: matches!(first.source(), Source::Calls | Source::Defaults),
+            arrives: matches!(first.source(), Source::Calls | Source::Traces | Source::Defaults),
             evidence: first.evidence,
             conflicts: Vec::new(),
             agreeing: 0,

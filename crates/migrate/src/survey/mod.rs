@@ -29,7 +29,7 @@ use serde::Serialize;
 
 use self::packages::{Outside, Target, Untyped, top};
 use crate::annotate::edit::{Edited, proved};
-use crate::annotate::{Inquiry, Sureness, Wanted};
+use crate::annotate::{Inquiry, Sureness, Wanted, recorded};
 use crate::session::Report;
 use crate::trial::Trial;
 
@@ -225,7 +225,7 @@ fn unknown_by(db: &Database, checked: &[Arc<Checked>]) -> FxHashMap<File, usize>
 /// Says what there is to gain in each module: all that there is evidence for is written, in memory, and what is unknown then is counted again.
 /// The modules come in the order in which they are worth beginning with. Returns what would be written into each file.
 pub fn weigh(db: &mut Database, report: &Report, survey: &mut Survey) -> Vec<Edited> {
-    let wanted = Wanted { at_least: Sureness::Fair, ..Wanted::default() };
+    let wanted = Wanted { at_least: Sureness::Fair, records: recorded(db.project()), ..Wanted::default() };
     let proposals = Inquiry::new(db, &report.files).propose(&report.files, &wanted);
     let edited = proved(db, proposals);
     let mut trial = Trial::new(db);

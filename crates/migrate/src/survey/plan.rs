@@ -11,7 +11,7 @@ use serde::Serialize;
 use super::Survey;
 use crate::annotate::edit::Edited;
 use crate::annotate::vet::{self, Tally, tally};
-use crate::annotate::{Sureness, Wanted};
+use crate::annotate::{Sureness, Wanted, recorded};
 use crate::held::Held;
 use crate::session::Report;
 use crate::trial::Trial;
@@ -106,7 +106,8 @@ pub fn plan(
     let mut trial = Trial::new(db);
     let mut before = count(trial.db(), &report.checked, held);
     let mut steps: Vec<Step> = Vec::new();
-    let wanted = Wanted { at_least: Sureness::Fair, held: Arc::clone(held), ..Wanted::default() };
+    let records = recorded(trial.db().project());
+    let wanted = Wanted { at_least: Sureness::Fair, records, held: Arc::clone(held), ..Wanted::default() };
     while steps.len() < most {
         for candidate in candidates.iter_mut().take(MOST_TRIED).filter(|candidate| candidate.worth.is_none()) {
             let step = candidate.tried(&mut trial, files, held, &before);

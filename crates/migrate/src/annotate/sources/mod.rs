@@ -8,4 +8,5 @@ pub(super) mod fixtures;
 pub(super) mod names;
 pub(super) mod options;
 pub(super) mod special;
+pub(super) mod traces;
 pub(super) mod uses;
