@@ -1,6 +1,7 @@
 //! Annotations taken off annotated packages, proposed anew from what is left, and compared with those that their authors wrote.
 
 mod packages;
+mod recorded;
 mod shape;
 mod strip;
 
@@ -17,7 +18,7 @@ use leitmotiv_engine::outline::{self, module_index};
 use leitmotiv_engine::resolve::scope_type;
 use leitmotiv_engine::types::{ClassRef, Type};
 use leitmotiv_index::tree::{DefKind, ScopeId};
-use leitmotiv_migrate::annotate::{Inquiry, Part, Sureness, Wanted, edit, vet};
+use leitmotiv_migrate::annotate::{self, Inquiry, Part, Sureness, Wanted, edit, vet};
 use leitmotiv_migrate::session::Session;
 use leitmotiv_project::{Project, Surroundings};
 
@@ -53,6 +54,8 @@ pub struct Options {
     shows: bool,
     /// Whether slots are told apart by how much speaks for them.
     weighs: bool,
+    /// Whether the packages' own tests are run and recorded first, without annotations; and for how many seconds at most.
+    traces: Option<u64>,
     /// Where the packages without their annotations are left.
     keep: Option<PathBuf>,
 }
@@ -83,6 +86,7 @@ fn in_pool(words: &[&str]) -> Result<(), String> {
             "--unproved" => options.unproved = true,
             "--show" => options.shows = true,
             "--weights" => options.weighs = true,
+            "--traces" => options.traces = Some(240),
             "--keep" => options.keep = words.next().map(PathBuf::from),
             folder => folders.push(PathBuf::from(folder)),
         }
@@ -186,12 +190,18 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
     std::fs::create_dir_all(&copy_root).map_err(|error| error.to_string())?;
     let copy_root = copy_root.canonicalize().map_err(|error| error.to_string())?;
     strip_folder(folder, &copy_root)?;
+    if let Some(seconds) = options.traces {
+        let environment = options.environment.as_ref().ok_or("`--traces` needs `--environment`")?;
+        let name = folder.file_name().unwrap_or_default().to_string_lossy();
+        println!("{name:<20} {}", recorded::record(&copy_root, environment, seconds)?);
+    }
     let mut session = open(&copy_root, options)?;
     let files = session.files(&[]).map_err(|error| error.to_string())?;
     let left = harvest(&session.db, &files, &mut classes);
     let slots: BTreeMap<&Slot, &Shape> = theirs.iter().filter(|(slot, _)| !left.contains_key(slot)).collect();
     let asked: Vec<File> = files.iter().copied().filter(|file| !is_test(file.path(&session.db))).collect();
-    let wanted = Wanted { at_least: if options.low { Sureness::Low } else { Sureness::Fair }, ..Wanted::default() };
+    let at_least = if options.low { Sureness::Low } else { Sureness::Fair };
+    let wanted = Wanted { at_least, records: annotate::recorded(session.project()), ..Wanted::default() };
     let mut withdrawn: BTreeMap<Slot, String> = BTreeMap::new();
     let (proposals, texts) = if options.unproved {
         let proposals = Inquiry::new(&session.db, &files).propose(&asked, &wanted);
