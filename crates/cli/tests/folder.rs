@@ -108,6 +108,19 @@ impl Folder {
 }
 
 impl Run {
+    /// The run, which had nothing to complain about.
+    #[track_caller]
+    pub fn ok(self) -> Run {
+        assert_eq!(self.status, 0, "{}{}", self.out, self.err);
+        self
+    }
+
+    /// Standard output has these words.
+    #[track_caller]
+    pub fn says(&self, words: &str) {
+        assert!(self.out.contains(words), "{}", self.out);
+    }
+
     /// The run was refused with status 2 and one sentence, and printed nothing else.
     #[track_caller]
     pub fn refused(&self, words: &str) {

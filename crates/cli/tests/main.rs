@@ -19,6 +19,7 @@ mod shells;
 mod stub;
 mod survey;
 mod tighten;
+mod trace;
 mod watch;
 mod written;
 mod year;

@@ -12,7 +12,7 @@ is looked into, and no more than its first and last few items.
 import sys
 
 
-def begin(folder):
+def begin(folder, module):
     import _weakref
     import atexit
     import gc
@@ -76,7 +76,7 @@ def begin(folder):
     pending = {}  # id of a frame: the call that goes on there
     resting = []  # functions that are not looked at for a while: until when, and what is known of them
     handle = []  # descriptor, device, inode
-    state = {"pid": getpid(), "off": False, "number": 0, "chance": 1, "wake": 0.0}
+    state = {"pid": getpid(), "off": False, "number": 0, "chance": 1, "wake": 0.0, "hidden": None}
 
     # --- writing
 
@@ -143,7 +143,7 @@ def begin(folder):
         for one in (out, handle, told, plain, meta, refs, getters, own, infos, pending, resting):
             one.clear()
         state.clear()
-        state.update(pid=getpid(), off=False, number=0, chance=1, wake=0.0)
+        state.update(pid=getpid(), off=False, number=0, chance=1, wake=0.0, hidden=None)
         known_types()
         begun()
 
@@ -279,6 +279,11 @@ def begin(folder):
     def meet(code):
         """A function of the project's own; None for any other code."""
         name = code.co_name
+        if name == "<module>" and state["hidden"] is not None and own_file(code.co_filename) is not None:
+            # From here on the program looks around.
+            if modules.get("sitecustomize") is state["hidden"]:
+                del modules["sitecustomize"]
+            state["hidden"] = None
         if name[0] == "<" or not code.co_flags & OPTIMIZED:
             return None
         file = own_file(code.co_filename)
@@ -405,9 +410,9 @@ def begin(folder):
         if clears:
             # What the frame would keep until it ends.
             held.clear()
-        pending[id(frame)] = [info, site_of(info, frame), tuple(args), kept, 0, None]
+        pending[id(frame)] = [info, site_of(info, frame), tuple(args), kept, 0, None, info.period]
 
-    def row(info, site, args, outcome, kind):
+    def row(info, site, args, outcome, kind, weight):
         rows = info.rows
         key = (site, args, outcome, kind)
         count = rows.get(key)
@@ -418,14 +423,14 @@ def begin(folder):
                     return
                 count = rows.get(key)
             if count is None:
-                rows[key] = 1
+                rows[key] = weight
                 info.quiet = info.idle = 0
                 info.period = every
                 info.longer = 1
-                tell(info, key, 1)
+                tell(info, key, weight)
                 put()
                 return
-        more = count + info.period
+        more = count + weight
         rows[key] = more
         if more.bit_length() != count.bit_length():
             # A killed program loses less than half of a count.
@@ -497,7 +502,7 @@ def begin(folder):
             kind = class_number(type(value)) if value is not None else 0
         if entry[5] is not None:
             was_sent(entry, frame)
-        row(info, entry[1], entry[2], outcome, kind)
+        row(info, entry[1], entry[2], outcome, kind, entry[6])
         if entry[3] is not None and outcome == "r":
             attributes(info, entry[3])
 
@@ -520,13 +525,13 @@ def begin(folder):
             if len(inside) != 1:
                 return
             value = inside[0]
-        row(info, entry[1], entry[2], "y", of(value, DEPTH))
+        row(info, entry[1], entry[2], "y", of(value, DEPTH), entry[6])
 
     def was_sent(entry, frame):
         name, entry[5] = entry[5], None
         value = frame.f_locals.get(name)
         if value is not None:
-            row(entry[0], entry[1], entry[2], "s", of(value, DEPTH))
+            row(entry[0], entry[1], entry[2], "s", of(value, DEPTH), entry[6])
 
     def attributes(info, self):
         """What an object holds at the end of its `__init__`."""
@@ -608,6 +613,9 @@ def begin(folder):
     def is_ours(error):
         """Whether an error came from in here, and not from a signal's handler that ran in between."""
         if isinstance(error, KeyboardInterrupt):
+            return False
+        if isinstance(error, RecursionError) and sys.version_info < (3, 10):
+            # Up to there the interpreter ends the process if somebody takes it and goes deeper.
             return False
         trace = error.__traceback__
         while trace.tb_next is not None:
@@ -774,6 +782,7 @@ def begin(folder):
     begun()
     if state["off"]:
         return
+    state["hidden"] = module
     os.register_at_fork(after_in_child=afresh)
     atexit.register(finish)
     if monitoring is not None:
@@ -790,12 +799,12 @@ def go_on():
     folder = __file__.rpartition("/")[0] if "/" in __file__ else __file__.rpartition("\\")[0]
     sys.path[:] = [one for one in sys.path if one != folder]
     sys.path_importer_cache.pop(folder, None)
+    own = sys.modules.pop("sitecustomize", None)
     try:
         if sys.implementation.name == "cpython" and sys.version_info >= (3, 8):
-            begin(folder)
+            begin(folder, own)
     except Exception:
         pass
-    own = sys.modules.pop("sitecustomize", None)
     try:
         import sitecustomize  # noqa: F401
     except ImportError as error:

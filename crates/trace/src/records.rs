@@ -223,6 +223,8 @@ impl Records {
             let attribute = Attribute { class: ty(*class), name: name.clone(), ty: ty(*seen), count: *count };
             functions[*function].attributes.push(attribute);
         }
+        // Those whose calls never came to an end.
+        functions.retain(|function| !function.calls.is_empty() || !function.attributes.is_empty());
         for function in &mut functions {
             // Most first; then as in the text.
             let key = |call: &Call| call.site.as_ref().map(|site| (site.path.clone(), site.line));
@@ -278,7 +280,8 @@ impl<'a> Texts<'a> {
 
     /// The line of a call site, if the code there is as it was.
     fn site(&mut self, site: &crate::store::KeptSite) -> Option<u32> {
-        if Path::new(&site.path).is_absolute() {
+        // Code that is not the project's, or in no file at all (`<string>`).
+        if Path::new(&site.path).is_absolute() || site.path.starts_with('<') {
             return Some(site.line);
         }
         if site.owner.is_empty() {

@@ -42,6 +42,17 @@ impl Seen {
         }
     }
 
+    /// What a parameter of that name was given: of `*more` and `**rest` each item.
+    #[must_use]
+    pub fn unpacked(&self, param: &str) -> Vec<Seen> {
+        match (self, param.len() - param.trim_start_matches('*').len()) {
+            (Seen::Tuple(items) | Seen::Items(_, items), 1) => items.clone(),
+            (Seen::Mapping(_, _, values), 2) => values.clone(),
+            (seen, 0) => vec![seen.clone()],
+            _ => Vec::new(),
+        }
+    }
+
     /// Whether a name as people type it means this type: as it is shown, without its arguments, or by its qualified or dotted name.
     #[must_use]
     pub fn is_named(&self, name: &str) -> bool {

@@ -64,7 +64,8 @@ fn records(project: &Project) -> Result<Records, Failure> {
     // Where it cannot be put into the store, it stays for another time.
     let _ = gather(&project.root);
     let nothing = || Failure::unusable("nothing has been recorded yet; `leitmotiv trace run -- COMMAND` records a program");
-    Records::of(&project.root)?.ok_or_else(nothing)
+    // A store without a run is one that nothing has come of yet.
+    Records::of(&project.root)?.filter(|records| !records.runs.is_empty()).ok_or_else(nothing)
 }
 
 /// What a word names: a file or folder of the project, relative to it, or a function.

@@ -156,8 +156,8 @@ fn list(chosen: &[&Function], width: usize) -> String {
 /// A function as it was called, its own object left out.
 fn signature(function: &Function) -> String {
     let params = params(function).map(|(place, name)| {
-        let seen = together(&seen_of(function, place));
-        if seen.is_empty() { name.to_owned() } else { format!("{name}: {}", starred(name, &seen)) }
+        let seen: Vec<Seen> = seen_of(function, place).iter().flat_map(|seen| seen.unpacked(name)).collect();
+        if seen.is_empty() { name.to_owned() } else { format!("{name}: {}", union(&together(&seen))) }
     });
     let params: Vec<String> = params.collect();
     let came = |outcome| together(&came_of(function, outcome));
@@ -175,17 +175,6 @@ pub(super) fn params(function: &Function) -> impl Iterator<Item = (usize, &str)>
     let is_method = function.name.contains('.');
     let all = function.params.iter().map(String::as_str).enumerate();
     all.filter(move |(place, name)| !(*place == 0 && is_method && matches!(*name, "self" | "cls")))
-}
-
-/// What a parameter is told to be: of `*more` and `**rest` what each item is.
-fn starred(name: &str, seen: &[Seen]) -> String {
-    let held = |seen: &Seen| match seen {
-        Seen::Tuple(items) | Seen::Items(_, items) if name.starts_with('*') => items.clone(),
-        Seen::Mapping(_, _, values) if name.starts_with("**") => values.clone(),
-        other => vec![other.clone()],
-    };
-    let all: Vec<Seen> = seen.iter().flat_map(held).collect();
-    if all.is_empty() { "nothing".to_owned() } else { union(&together(&all)) }
 }
 
 fn relevant(function: &Function) -> impl Iterator<Item = &Call> {
@@ -229,7 +218,7 @@ fn tallies<'a>(calls: impl Iterator<Item = (&'a Call, Seen)>) -> Vec<(Seen, Tall
         all.entry(seen.plain()).or_default().put(call);
     }
     let mut all: Vec<(Seen, Tally)> = all.into_iter().collect();
-    all.sort_by_key(|(_, tally)| std::cmp::Reverse(tally.count));
+    all.sort_by_key(|(seen, tally)| (std::cmp::Reverse(tally.count), *seen == Seen::None));
     all
 }
 
@@ -242,6 +231,7 @@ fn slots(function: &Function) -> Vec<(String, Vec<(Seen, Tally)>)> {
         // A call that yields is there once for each type that it yields; its end counts.
         let calls = relevant(function).filter(|call| !has_ended || ended(call));
         let calls = calls.filter_map(|call| Some((call, call.args.get(place)?.clone()?)));
+        let calls = calls.flat_map(|(call, seen)| seen.unpacked(name).into_iter().map(move |seen| (call, seen)));
         slots.push((name.to_owned(), tallies(calls)));
     }
     for (outcome, word) in [
@@ -283,7 +273,7 @@ fn detail(function: &Function, width: usize) -> String {
                 _ if tally.sites.len() > 1 => format!(", from {} places", tally.sites.len()),
                 _ => String::new(),
             };
-            let text = format!("{name:wide$}  {} · {calls}{from}", starred_type(name, seen));
+            let text = format!("{name:wide$}  {seen} · {calls}{from}");
             let rest = " ".repeat(wide + 6);
             let _ = writeln!(out, "{}", look::fold_type(&text, width, "  ", &rest));
         }
@@ -292,10 +282,6 @@ fn detail(function: &Function, width: usize) -> String {
         let _ = writeln!(out, "{}", look::fold_type(&format!("self.{name}  {}", union(&seen)), width, "  ", "      "));
     }
     out
-}
-
-fn starred_type(_name: &str, seen: &Seen) -> String {
-    seen.to_string()
 }
 
 /// What objects held at the end of an `__init__`, by name.

@@ -120,12 +120,11 @@ impl Traces {
             let Some(param) = record.params.iter().position(|param| param.name == name) else { continue };
             let place_now = u32::try_from(param).unwrap_or(u32::MAX);
             let parameter = Parameter { file, function: id, place: place_now };
-            let stars = function.params[place].len() - function.params[place].trim_start_matches('*').len();
             let ended = |call: &&Call| matches!(call.outcome, Outcome::Returned | Outcome::Raised | Outcome::Yielded);
             let calls = function.current_calls().filter(ended);
             let calls = calls.flat_map(|call| {
                 let seen = call.args.get(place).and_then(Option::as_ref);
-                seen.into_iter().flat_map(move |seen| unpacked(seen, stars)).map(move |seen| (call, seen))
+                seen.into_iter().flat_map(|seen| seen.unpacked(&function.params[place])).map(move |seen| (call, seen))
             });
             let recorded = classes.put_together(by_path, here, "pass", calls);
             if recorded.count > 0 {
@@ -142,9 +141,6 @@ impl Traces {
             let mut recorded = classes.put_together(by_path, here, what, calls);
             // Whoever calls, it gives what it gives.
             recorded.is_own = true;
-            for evidence in &mut recorded.all {
-                (evidence.file, evidence.range) = here;
-            }
             if recorded.count > 0 {
                 to.insert((file, id), recorded);
             }
@@ -211,16 +207,6 @@ impl Traces {
     /// What a name of a module held in the end.
     pub(crate) fn variable(&self, file: File, name: Name) -> Option<&Recorded> {
         self.variables.get(&(file, name))
-    }
-}
-
-/// Of what `*more` and `**rest` hold, each item.
-fn unpacked(seen: &Seen, stars: usize) -> Vec<Seen> {
-    match (seen, stars) {
-        (Seen::Tuple(items) | Seen::Items(_, items), 1) => items.clone(),
-        (Seen::Mapping(_, _, values), 2) => values.clone(),
-        (seen, 0) => vec![seen.clone()],
-        _ => Vec::new(),
     }
 }
 
