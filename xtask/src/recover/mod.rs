@@ -68,6 +68,8 @@ struct Outcome {
     counts: BTreeMap<(Kind, String, &'static str, Verdict), usize>,
     of_kind: BTreeMap<Kind, usize>,
     lines: Vec<String>,
+    /// Slots of attributes and variables for which nothing was written, and whose type is known all the same; by verdict.
+    known: BTreeMap<Verdict, usize>,
 }
 
 /// Runs over folders with unpacked source distributions, given behind the options; without any over those that [`packages`] names.
@@ -119,6 +121,9 @@ fn all_of(folders: &[PathBuf], options: &Options) -> Result<(), String> {
         for (kind, count) in outcome.of_kind {
             *all.of_kind.entry(kind).or_default() += count;
         }
+        for (verdict, count) in outcome.known {
+            *all.known.entry(verdict).or_default() += count;
+        }
     }
     table(&all);
     Ok(())
@@ -166,6 +171,8 @@ fn table(all: &Outcome) {
             println!("    {sureness:<5} {}", summary(all, |key| key.0 == kind && key.2 == sureness));
         }
     }
+    let known: usize = all.known.values().sum();
+    println!("attributes and variables known without an annotation {known}: {:?}", all.known);
     let mut sources: Vec<&(Kind, String, &str, Verdict)> = all.counts.keys().collect();
     sources.sort_by_key(|key| (key.0, &key.1, key.2));
     sources.dedup_by_key(|key| (key.0, &key.1, key.2));
@@ -240,6 +247,7 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
         session.db.try_text(file, Arc::from(text.as_str()));
     }
     let written = harvest(&session.db, &files, &mut classes);
+    let known = known(&session.db, &files, &mut classes);
     let mut outcome = Outcome::default();
     for (slot, author) in slots {
         if *author == Shape::Any {
@@ -253,6 +261,8 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
         if let Some(ours) = ours {
             let verdict = classes.compare(author, ours);
             *outcome.counts.entry((slot.kind, source.clone(), sureness, verdict)).or_default() += 1;
+        } else if let Some(known) = known.get(slot).filter(|known| !known.is_open()) {
+            *outcome.known.entry(classes.compare(author, known)).or_default() += 1;
         }
         if options.shows {
             let verdict = ours.map_or("-".to_owned(), |ours| format!("{:?}", classes.compare(author, ours)));
@@ -270,6 +280,32 @@ fn package(folder: &Path, options: &Options) -> Result<Outcome, String> {
         }
     }
     Ok(outcome)
+}
+
+/// What is known of attributes and variables, whether annotated or not.
+fn known(db: &Database, files: &[File], classes: &mut Classes) -> BTreeMap<Slot, Shape> {
+    let mut all = BTreeMap::new();
+    for file in files.iter().copied().filter(|file| !is_test(file.path(db)) && !file.is_stub(db)) {
+        let index = module_index(db, file);
+        let path = file.path(db).to_owned();
+        let mut add = |owner: &str, kind: Kind, name: &str, shape: Shape| {
+            let slot = Slot { path: path.clone(), owner: owner.to_owned(), kind, name: name.to_owned() };
+            all.insert(slot, shape);
+        };
+        for (class, record) in index.classes.iter() {
+            let owner = db.names().text(outline::class_name(db, ClassRef { file, class }));
+            for name in record.attributes.keys().chain(index.scopes[record.scope].symbols.keys()) {
+                if let Some(member) = members::own_member(db, file, class, *name) {
+                    add(owner, Kind::Attribute, db.names().text(*name), classes.shape(db, member.ty));
+                }
+            }
+        }
+        for name in index.scopes[ScopeId(0)].symbols.keys() {
+            let shape = classes.shape(db, scope_type(db, file, ScopeId(0), *name));
+            add("", Kind::Variable, db.names().text(*name), shape);
+        }
+    }
+    all
 }
 
 fn slot_of(path: &str, owner: &str, part: &Part) -> Slot {

@@ -38,6 +38,17 @@ pub enum Shape {
     Other(String),
 }
 
+impl Shape {
+    /// Whether it leaves all, or a part of a union, open.
+    pub fn is_open(&self) -> bool {
+        match self {
+            Shape::Any => true,
+            Shape::Union(parts) => parts.contains(&Shape::Any),
+            _ => false,
+        }
+    }
+}
+
 /// What is known of classes by their full names.
 #[derive(Debug, Default)]
 pub struct Classes {

@@ -182,7 +182,8 @@ fn recorded(db: &Database, known: &Known, key: (File, FunctionId), infer: &Infer
     }
     let is_sure_enough = !recorded.is_open && !open(db, ty) && !matches!(plain, Type::Union(_)) && plain != Type::Never;
     let sureness = if is_sure_enough { Sureness::Fair } else { Sureness::Low };
-    Some(Conclusion { ty, sureness, evidence: recorded.all, conflicts: Vec::new(), weight: Weight::default() })
+    let weight = Weight { best: u32::try_from(recorded.count).unwrap_or(u32::MAX), ..Weight::default() };
+    Some(Conclusion { ty, sureness, evidence: recorded.all, conflicts: Vec::new(), weight })
 }
 
 /// A generator that nothing is sent to is an iterator to its callers.

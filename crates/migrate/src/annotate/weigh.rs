@@ -107,7 +107,19 @@ impl<'a, 'db> Scales<'a, 'db> {
         Some(scales)
     }
 
-    fn put(&mut self, claim: Claim) {
+    fn put(&mut self, mut claim: Claim) {
+        // What happened is no more than what is said: what of it does not fit stands against it.
+        if claim.source() == Source::Traces && self.best >= rank::DECLARED_BASE {
+            let (infer, ty) = (self.infer, self.ty);
+            let (with, without): (Vec<Evidence>, Vec<Evidence>) =
+                claim.evidence.into_iter().partition(|one| infer.is_assignable(one.ty, ty) || open(self.db, one.ty));
+            self.conflicts.extend(without);
+            if with.is_empty() {
+                return;
+            }
+            claim.ty = together(self.db, infer, with.iter().map(|one| one.ty));
+            claim.evidence = with;
+        }
         if self.agrees(claim.ty) {
             // What it is passed on as was concluded from what is passed, as like as not.
             let rank = if claim.is_echo() { claim.rank.min(rank::ECHO) } else { claim.rank };
@@ -231,6 +243,10 @@ impl<'a, 'db> Scales<'a, 'db> {
             let is_flag = plain == builtin_instance(db, leitmotiv_syntax::names::known::BOOL_CLASS, &[]);
             let is_alone = is_optional && !is_flag && self.agreeing < rank::WEAK_USE;
             return if is_alone { Sureness::Low } else { Sureness::Fair };
+        }
+        // What tests alone passed, and nothing else speaks for.
+        if best == rank::TEST_TRACES && self.agreeing == 0 {
+            return Sureness::Low;
         }
         let is_own = matches!(plain, Type::Instance(id)
             if store.instance(id).class.file.origin(db) != Origin::Bundled);

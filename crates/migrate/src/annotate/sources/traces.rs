@@ -371,9 +371,21 @@ impl Classes<'_> {
                 _ => {}
             }
         }
-        // A stand-in for anything.
-        if module == "unittest.mock" {
-            return None;
+        // What stands behind a file or a path is the interpreter's affair (library reference, "io", "pathlib").
+        let typing = |name: &str| Some(standard_instance(db, db.names().intern("typing"), db.names().intern(name), &[]));
+        match (module, name) {
+            ("_io", "StringIO" | "TextIOWrapper") => return typing("TextIO"),
+            ("_io", "BytesIO" | "BufferedReader" | "BufferedWriter" | "BufferedRandom" | "FileIO") => {
+                return typing("BinaryIO");
+            }
+            ("pathlib" | "pathlib._local", "PosixPath" | "WindowsPath") => return self.named("pathlib", "Path"),
+            ("pathlib" | "pathlib._local", "PurePosixPath" | "PureWindowsPath") => {
+                return self.named("pathlib", "PurePath");
+            }
+            ("functools", "partial") => return Some(functions::any_callable(store, any)),
+            // A stand-in for anything.
+            ("unittest.mock", _) => return None,
+            _ => {}
         }
         let found = self.find(module, name);
         if let Some(class) = found.filter(|class| !is_test(class.file.path(db))) {
@@ -384,6 +396,10 @@ impl Classes<'_> {
         let above = self.records.bases.get(seen)?.clone();
         let is_telling = |base: &&Seen| !matches!(base, Seen::Class(module, _) if matches!(module.as_str(), "abc" | "typing"));
         above.iter().filter(is_telling).find_map(|base| self.of(base))
+    }
+
+    fn named(&mut self, module: &str, name: &str) -> Option<Type> {
+        self.of(&Seen::Class(module.to_owned(), name.to_owned()))
     }
 
     fn find(&self, module: &str, name: &str) -> Option<ClassRef> {
