@@ -17,6 +17,7 @@ mod profile;
 mod recover;
 mod speed;
 mod stubs;
+mod suites;
 mod verify;
 
 use std::process::ExitCode;
@@ -49,6 +50,7 @@ fn main() -> ExitCode {
         ["causes", words @ ..] => causes::run(words),
         ["gain", words @ ..] => gain::run(words),
         ["stubs"] => stubs::run(),
+        ["suites", words @ ..] => suites::run(words),
         ["library-verify", interpreters @ ..] => verify::run(interpreters),
         _ => {
             eprintln!("cargo xtask corpus   fetch the pinned packages into corpora/");
@@ -66,11 +68,12 @@ fn main() -> ExitCode {
                 "cargo xtask attack [WHAT]   a hostile project traced, interruptions, large inputs, real packages"
             );
             eprintln!(
-                "cargo xtask recover [--low] [--unproved] [--weights] [--show] [--keep FOLDER] [--environment FOLDER] [FOLDER…]"
+                "cargo xtask recover [--low] [--unproved] [--weights] [--show] [--keep FOLDER] [--traces] [--environment FOLDER] [FOLDER…]"
             );
             eprintln!("    annotations taken off annotated packages, and written back");
             eprintln!("{}   the change that would settle each of 100 causes, made on trial", causes::USAGE);
             eprintln!("{}   the first steps of `survey`, really taken on copies", gain::USAGE);
+            eprintln!("{}   test suites, plainly and recorded: cost and outcomes", suites::USAGE);
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             eprintln!("cargo xtask profile FOLDER   where the time of a check goes");
             eprintln!("cargo xtask edits [SEED]   random edits of the corpora: told of them, or from nothing");

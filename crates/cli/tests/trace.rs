@@ -486,6 +486,64 @@ fn less_is_looked_at_where_that_is_asked() {
 }
 
 #[test]
+fn generators_that_are_closed_and_coroutines_that_wait_give_what_they_give() {
+    let harbour = "\
+import asyncio
+
+
+def numbers(most):
+    for number in range(most):
+        yield number
+
+
+def nothing():
+    yield None
+
+
+def delegates(most):
+    yield from numbers(most)
+
+
+async def waits():
+    await asyncio.sleep(0)
+    return 1
+
+
+async def several():
+    for number in range(2):
+        await asyncio.sleep(0)
+        yield str(number)
+";
+    let go = "\
+import asyncio
+import harbour
+
+started = harbour.numbers(3); next(started); started.close()
+for number in harbour.numbers(2):
+    break
+list(harbour.nothing()); list(harbour.delegates(2))
+async def main():
+    await harbour.waits()
+    return [text async for text in harbour.several()]
+asyncio.run(main())
+";
+    for python in interpreters() {
+        let folder = Folder::new(&[("harbour.py", harbour), ("go.py", go)]);
+        assert_eq!(recorded(&folder, python, &["go.py"]).status, 0);
+        let shown = shown(&folder);
+        for line in [
+            "numbers(most: int) -> yields int ·",
+            "nothing() -> yields None · 1",
+            "delegates(most: int) -> yields int · 1",
+            "waits() -> int · 1",
+            "several() -> yields str · 1",
+        ] {
+            assert!(shown.contains(line), "{python}: {line} is not in\n{shown}");
+        }
+    }
+}
+
+#[test]
 fn bad_input_is_refused_before_anything_runs() {
     let python = interpreters()[0].as_str();
     let files: &[(&str, &str)] = &[("fleet.py", FLEET), ("go.py", "import fleet\nprint('ran')\nfleet.board(1)\n")];

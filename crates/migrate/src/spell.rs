@@ -204,9 +204,6 @@ impl Speller<'_> {
                 Some(format!("{}[{inner}]", self.built_in("type")?))
             }
             Type::Union(id) => {
-                if !self.style.bars {
-                    return None;
-                }
                 let mut parts: Vec<String> = Vec::new();
                 let mut none = false;
                 for part in store.union_parts(id) {
@@ -219,11 +216,22 @@ impl Speller<'_> {
                         parts.push(part);
                     }
                 }
-                if none {
-                    parts.push("None".into());
-                }
                 // A union that nobody would write says more about the code than about what is meant.
-                (parts.len() <= 4).then(|| parts.join(" | "))
+                if parts.len() + usize::from(none) > 4 {
+                    return None;
+                }
+                match (self.style.bars, parts.as_slice()) {
+                    (true, _) => {
+                        parts.extend(none.then(|| "None".to_owned()));
+                        Some(parts.join(" | "))
+                    }
+                    // Before Python 3.10 (PEP 604).
+                    (false, [one]) if none => Some(format!("{}[{one}]", self.import("typing", "Optional")?)),
+                    (false, _) => {
+                        parts.extend(none.then(|| "None".to_owned()));
+                        Some(format!("{}[{}]", self.import("typing", "Union")?, parts.join(", ")))
+                    }
+                }
             }
             Type::Callable(id) => {
                 let returns = self.argument(store.signature(id).returns)?;

@@ -9,8 +9,10 @@
 //! - [`store`]: the database
 //! - [`records`]: all that it says, and what of it is old
 //! - [`callers`]: who passed what
+//! - [`follows`]: results that go with a parameter
 
 pub mod callers;
+pub mod follows;
 mod raw;
 pub mod records;
 pub mod run;

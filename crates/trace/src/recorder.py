@@ -410,7 +410,7 @@ def begin(folder, module):
         if clears:
             # What the frame would keep until it ends.
             held.clear()
-        pending[id(frame)] = [info, site_of(info, frame), tuple(args), kept, 0, None, info.period]
+        pending[id(frame)] = [info, site_of(info, frame), tuple(args), kept, 0, None, info.period, None]
 
     def row(info, site, args, outcome, kind, weight):
         rows = info.rows
@@ -727,6 +727,20 @@ def begin(folder, module):
         RETURNS = {names["RETURN_VALUE"]}
         WAITS = {names[name] for name in ("YIELD_VALUE", "YIELD_FROM", "SEND") if name in names}
 
+        DELEGATES, RESUMES = names.get("YIELD_FROM", -1), names.get("RESUME")
+
+        def is_new(info, frame):
+            """Whether a frame begins, and does not go on."""
+            if not (info.is_generator or info.is_async or info.is_coroutine):
+                return True
+            at = frame.f_lasti
+            if at < 0 or RESUMES is None:
+                return at < 0
+            raw = info.raw
+            if raw is None:
+                raw = info.raw = info.code.co_code
+            return raw[at] == RESUMES and raw[at + 1] == 0
+
         def profile(frame, event, value):
             try:
                 if event == "call":
@@ -738,8 +752,16 @@ def begin(folder, module):
                         info = meet(code)
                         if info is None:
                             return
-                    if id(frame) not in pending and (info.left <= 0 or not is_known(info, frame)):
+                    entry = pending.get(id(frame))
+                    if entry is not None and entry[0] is info and not is_new(info, frame):
+                        if entry[7] is not None:
+                            # It went on, so it had yielded None.
+                            at, entry[7] = entry[7], None
+                            goes_on(entry, frame, at, None)
+                    elif info.left <= 0 or not is_known(info, frame):
                         call(info, frame)
+                    elif entry is not None:
+                        del pending[id(frame)]
                 elif event == "return":
                     entry = pending.get(id(frame))
                     if entry is None:
@@ -754,8 +776,13 @@ def begin(folder, module):
                         raw = info.raw
                         if raw is None:
                             raw = info.raw = code.co_code
-                        if at >= 0 and raw[at] in WAITS:
-                            goes_on(entry, frame, at, value)
+                        # Up to 3.10 the instruction before a `YIELD_FROM` is told.
+                        if at >= 0 and (raw[at] in WAITS or at + 2 < len(raw) and raw[at + 2] == DELEGATES):
+                            if value is None:
+                                # It yields None, or it is closed there; that is told when it goes on.
+                                entry[7] = at
+                            else:
+                                goes_on(entry, frame, at, value)
                             return
                         is_return = at >= 0 and raw[at] in RETURNS
                     else:

@@ -34,6 +34,8 @@ pub struct Function {
     pub module: String,
     /// The line that it begins on now; 1-based. Where it is old, that it began on then.
     pub line: u32,
+    /// Its last line now; where it is old, the same as the first.
+    pub last: u32,
     /// Its parameters in the order of arguments: `vessel`, `*more`, `**rest`.
     pub params: Vec<String>,
     /// Whether the function does what it did when it was recorded: only annotations, docstring, comments and layout may differ.
@@ -194,7 +196,8 @@ impl Records {
                     path: one.path.clone(),
                     name: one.name.clone(),
                     module: texts.module(&one.path),
-                    line: now.unwrap_or(one.line),
+                    line: now.map_or(one.line, |(line, _)| line),
+                    last: now.map_or(one.line, |(_, last)| last),
                     params: one.params.clone(),
                     is_current: now.is_some(),
                     calls: Vec::new(),
@@ -272,10 +275,10 @@ impl<'a> Texts<'a> {
         self.known.entry(path.to_owned()).or_insert_with(read).clone()
     }
 
-    /// The line that a function begins on, if it does what it did.
-    fn function(&mut self, path: &str, name: &str, hash: &str) -> Option<u32> {
+    /// The first and last line of a function, if it does what it did.
+    fn function(&mut self, path: &str, name: &str, hash: &str) -> Option<(u32, u32)> {
         let source = self.get(path)?;
-        source.named(name).find(|function| function.hash == hash).map(|function| function.line)
+        source.named(name).find(|function| function.hash == hash).map(|function| (function.line, function.last))
     }
 
     /// The line of a call site, if the code there is as it was.
@@ -287,7 +290,7 @@ impl<'a> Texts<'a> {
         if site.owner.is_empty() {
             return self.get(&site.path)?.line_with(&site.text, site.line);
         }
-        let owner = self.function(&site.path, &site.owner, &site.hash)?;
+        let (owner, _) = self.function(&site.path, &site.owner, &site.hash)?;
         // The layout may have changed.
         let moved = (owner + site.line).saturating_sub(site.owner_line);
         self.get(&site.path)?.line_with(&site.text, moved).or(Some(moved))

@@ -81,7 +81,7 @@ pub(crate) fn joined(all: impl IntoIterator<Item = Seen>) -> Vec<Seen> {
 #[must_use]
 pub fn together(all: &[Seen]) -> Vec<Seen> {
     let mut merged: Vec<Seen> = Vec::new();
-    for one in all.iter().map(Seen::plain) {
+    for one in all.iter().map(|seen| inside(seen.plain())) {
         match merged.iter_mut().find_map(|known| Some((merge(known, &one)?, known))) {
             Some((both, known)) => *known = both,
             None => merged.push(one),
@@ -95,6 +95,15 @@ pub fn together(all: &[Seen]) -> Vec<Seen> {
         one => !(float && *one == builtin("int")),
     });
     joined(merged)
+}
+
+/// A container whose items are few.
+fn inside(seen: Seen) -> Seen {
+    match seen {
+        Seen::Items(name, items) => Seen::Items(name, together(&items)),
+        Seen::Mapping(name, keys, values) => Seen::Mapping(name, together(&keys), together(&values)),
+        other => other,
+    }
 }
 
 /// Two types as one, where they are of one kind.

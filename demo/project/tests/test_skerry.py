@@ -74,6 +74,12 @@ class DeskTest(unittest.TestCase):
         self.assertEqual(check(manifest), [])
         self.assertTrue(ledger.cancel(booking.number))
 
+    def test_cancellations(self):
+        ledger = Ledger()
+        booking = ledger.book(self.table.sailings[0], [("Cy", None)])
+        ledger.cancel_listed("%d\n1000" % booking.number)
+        self.assertFalse(ledger.cancel(1000))
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -75,6 +75,18 @@ static STEPS: &[Step] = &[
         shows: "Now it is written, all files or none, and only because the project is committed.",
     },
     Step { words: &["annotate", "--undo"], shows: "And taken back." },
+    Step {
+        words: &["trace", "run", "--", "python", "-m", "unittest", "-q"],
+        shows: "The project's own tests know which types arrive and leave: they are run, and that is recorded.",
+    },
+    Step {
+        words: &["trace", "show", "cancel"],
+        shows: "One function was called with two types of numbers. Which one is meant?",
+    },
+    Step {
+        words: &["trace", "callers", "cancel", "--type", "str"],
+        shows: "The odd caller is one question away: it passes text, which is the number of no booking.",
+    },
     Step { words: &["stub", "list"], shows: "Which imports have no types, and what to do about each." },
     Step {
         words: &["stub", "write", "tidelib"],

@@ -58,6 +58,10 @@ class Ledger(object):
         self._promote(booking.sailing)
         return True
 
+    def cancel_listed(self, text):
+        """Cancels the bookings of a list, one number to a line, and gives how many there were."""
+        return sum(self.cancel(number) for number in text.split())
+
     def _promote(self, sailing):
         for entry in list(self.waiting):
             waiting_sailing, passengers = entry

@@ -5,6 +5,7 @@
 //! - `known`: what is known where nothing is found
 
 mod known;
+mod seen;
 mod story;
 
 use std::fmt::Write as _;
@@ -127,10 +128,11 @@ fn at_place(context: &Context, place: &Place) -> Result<ExitCode, Failure> {
     files.dedup();
     let mut out = String::new();
     let mut next = None;
+    let records = super::recorded(session.project());
     for ((reported, entry), ways) in here.iter().zip(&entries).zip(of_each) {
         let tried = story::tried(&mut session.db, &files, &reported.finding, ways);
         next = next.or_else(|| story::next(&tried, &super::argument(&entry.place.subject())));
-        out.push_str(&story::story(entry, &tried, width, context.verbose));
+        out.push_str(&story::story(entry, &tried, &seen::seen(entry, &records, width), width, context.verbose));
         out.push('\n');
     }
     if let Some(rest) = entries.get(MOST_TRIED..).filter(|rest| !rest.is_empty()) {

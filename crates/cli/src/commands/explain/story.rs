@@ -53,8 +53,8 @@ fn lines(db: &Database, way: &Way) -> Vec<(String, Vec<Changed>)> {
     texts.into_iter().map(|(file, text)| (file.path(db).to_owned(), changed(file.text(db), &text))).collect()
 }
 
-/// A finding's story.
-pub(super) fn story(entry: &Entry, tried: &[Tried], width: usize, is_whole: bool) -> String {
+/// A finding's story; `seen` is what recorded runs say.
+pub(super) fn story(entry: &Entry, tried: &[Tried], seen: &str, width: usize, is_whole: bool) -> String {
     let mut out = look::head(entry, width);
     let here = format!("line {}", entry.place.start.line);
     let (asking, coming): (Vec<&Step>, Vec<&Step>) = entry.steps.iter().partition(|step| step.asks);
@@ -68,6 +68,7 @@ pub(super) fn story(entry: &Entry, tried: &[Tried], width: usize, is_whole: bool
         let _ = writeln!(out, "\n{}", look::heading("What asks for it"));
         out.push_str(&look::thread(&asking, &places(&asking), width, is_whole, None));
     }
+    out.push_str(seen);
     let Some(rule) = rules::by_slug(entry.rule) else { return out };
     let _ = writeln!(out, "\n{}", look::heading("At run time"));
     let words = entry.at_run_time.as_deref().unwrap_or(rule.page.at_run_time);

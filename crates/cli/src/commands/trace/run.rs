@@ -102,8 +102,10 @@ fn program(project: &Project, word: &OsString) -> Result<PathBuf, Failure> {
     {
         return Ok(interpreter.clone());
     }
+    // Where nobody named an interpreter and there is no `python`, `python3` is meant.
+    let others = if name == "python" { vec![name, "python3"] } else { vec![name] };
     let beside = interpreter.as_ref().and_then(|interpreter| interpreter.parent()).map(|folder| folder.join(name));
-    let on_path = programs::candidates(name, &project.surroundings);
+    let on_path = others.into_iter().flat_map(|name| programs::candidates(name, &project.surroundings));
     beside.into_iter().filter(|path| path.is_file()).chain(on_path).next().ok_or_else(missing)
 }
 

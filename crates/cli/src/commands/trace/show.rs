@@ -278,8 +278,27 @@ fn detail(function: &Function, width: usize) -> String {
             let _ = writeln!(out, "{}", look::fold_type(&text, width, "  ", &rest));
         }
     }
+    out.push_str(&pairs(function, width));
     for (name, seen) in attributes(function) {
         let _ = writeln!(out, "{}", look::fold_type(&format!("self.{name}  {}", union(&seen)), width, "  ", "      "));
+    }
+    out
+}
+
+/// Where what a function gives goes with what one parameter is given: the pairs, and what could be written for them.
+fn pairs(function: &Function, width: usize) -> String {
+    let mut out = String::new();
+    let Some(follows) = leitmotiv_trace::follows::follows(function) else { return out };
+    let words = if follows.is_same {
+        format!("What it gives is always of the type that `{}` has: a type variable says so.", follows.param)
+    } else {
+        format!("What it gives goes with `{}`; overloads could say so (leitmotiv annotate --suggest overloads):", follows.param)
+    };
+    let _ = writeln!(out, "{}", look::fold(&words, width, "  ", "    "));
+    if !follows.is_same {
+        for (passed, came) in &follows.pairs {
+            let _ = writeln!(out, "{}", look::fold_type(&format!("{passed} -> {came}"), width, "    ", "        "));
+        }
     }
     out
 }
@@ -296,14 +315,15 @@ fn attributes(function: &Function) -> Vec<(String, Vec<Seen>)> {
 /// What to ask next: who passed the rarest type of a parameter that had several.
 fn next(shown: &[&Function]) -> Option<String> {
     let [function] = shown else { return None };
+    let head = |seen: &Seen| seen.to_string().split('[').next().map(str::to_owned);
     let (name, types) = slots(function).into_iter().find(|(name, types)| {
-        types.len() > 1 && params(function).any(|(_, param)| param == name)
+        let is_mixed = types.iter().any(|(seen, _)| head(seen) != head(&types[0].0));
+        is_mixed && params(function).any(|(_, param)| param == name)
     })?;
-    let rarest = types.iter().min_by_key(|(_, tally)| tally.count)?;
-    let head = rarest.0.to_string();
-    let ty = head.split('[').next().unwrap_or(&head);
+    let rarest = types.iter().min_by_key(|(_, tally)| (tally.count, tally.sites.len()))?;
+    let ty = head(&rarest.0)?;
     let param = name.trim_start_matches('*');
-    Some(format!("Next: leitmotiv trace callers {} --type {} --param {param}", function.dotted(), super::super::argument(ty)))
+    Some(format!("Next: leitmotiv trace callers {} --type {} --param {param}", function.dotted(), super::super::argument(&ty)))
 }
 
 /// A function as JSON (docs/json.md).

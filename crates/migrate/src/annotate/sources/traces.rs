@@ -54,7 +54,7 @@ pub(crate) struct Recorded {
 #[derive(Default)]
 struct Part {
     count: u64,
-    places: usize,
+    sites: Vec<Arc<Site>>,
     rarest: Option<(u64, Arc<Site>)>,
     own: u64,
 }
@@ -255,7 +255,9 @@ impl Classes<'_> {
             part.count += call.count;
             recorded.count += call.count;
             let Some(site) = &call.site else { continue };
-            part.places += 1;
+            if !part.sites.contains(site) {
+                part.sites.push(site.clone());
+            }
             if by_path.contains_key(&site.path) && !is_test(&site.path) {
                 part.own += call.count;
             }
@@ -266,7 +268,7 @@ impl Classes<'_> {
         // What only tests pass is odd on purpose at times: where the project itself passes something, that counts.
         recorded.is_own = parts.iter().any(|(_, part)| part.own > 0);
         for (seen, part) in parts {
-            if recorded.is_own && part.own == 0 && part.places > 0 {
+            if recorded.is_own && part.own == 0 && !part.sites.is_empty() {
                 continue;
             }
             let Some(ty) = self.of(&seen) else {
@@ -280,7 +282,7 @@ impl Classes<'_> {
                 Some((file, range))
             });
             let (file, range) = at.unwrap_or((file, range));
-            let why = Why::Recorded { what, count: part.count, places: part.places };
+            let why = Why::Recorded { what, count: part.count, places: part.sites.len() };
             let (source, strength) = (Source::Traces, Strength::Medium);
             recorded.all.push(Evidence { source, ty, strength, file, range, why, passed_on: false });
         }

@@ -1,0 +1,122 @@
+//! Results that go with what a parameter is given: by type, or by which of a few words or truth values.
+
+use std::collections::BTreeMap;
+
+use crate::records::{Function, Outcome};
+use crate::seen::{Seen, together};
+
+/// From so many kinds of values on, no pairs are told.
+const MOST: usize = 6;
+
+/// A result that goes with a parameter.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Follows {
+    /// The parameter.
+    pub param: String,
+    /// What was passed, as it is shown, and what came of it.
+    pub pairs: Vec<(String, String)>,
+    /// Whether what came was always of the type that was passed.
+    pub is_same: bool,
+}
+
+/// The parameter that a function's result goes with: more than one kind of thing was given back, each value of the parameter always went
+/// with one of them, and at least two of them went with different values. The first such parameter; `None` where there is none.
+#[must_use]
+pub fn follows(function: &Function) -> Option<Follows> {
+    let is_method = function.name.contains('.');
+    let calls = || function.current_calls().filter(|call| call.outcome == Outcome::Returned);
+    let kinds = together(&calls().filter_map(|call| call.ty.as_ref().map(Seen::plain)).collect::<Vec<Seen>>());
+    if kinds.len() < 2 {
+        return None;
+    }
+    for (place, name) in function.params.iter().enumerate() {
+        if name.starts_with('*') || is_method && place == 0 {
+            continue;
+        }
+        // Told apart by value where the function names those values, else by type.
+        for by_value in [false, true] {
+            let mut pairs: BTreeMap<Seen, Vec<Seen>> = BTreeMap::new();
+            for call in calls() {
+                let (Some(Some(passed)), Some(came)) = (call.args.get(place), &call.ty) else { continue };
+                let passed = if by_value { passed.clone() } else { passed.plain() };
+                let came = came.plain();
+                let known = pairs.entry(passed).or_default();
+                if !known.contains(&came) {
+                    known.push(came);
+                }
+            }
+            let is_told_apart = pairs.values().all(|came| together(came).len() == 1);
+            let results: Vec<Seen> = pairs.values().flat_map(|came| together(came)).collect();
+            let is_varied = results.iter().any(|result| *result != results[0]);
+            if pairs.len() < 2 || pairs.len() > MOST || !is_told_apart || !is_varied {
+                continue;
+            }
+            let is_same = pairs.iter().all(|(passed, came)| *came == [passed.plain()]);
+            let shown = |(passed, came): (&Seen, &Vec<Seen>)| (literal(passed), together(came)[0].to_string());
+            let pairs = pairs.iter().map(shown).collect();
+            return Some(Follows { param: name.clone(), pairs, is_same });
+        }
+    }
+    None
+}
+
+/// A value as a literal type, where it is told by itself.
+fn literal(seen: &Seen) -> String {
+    match seen {
+        Seen::Bool(Some(true)) => "Literal[True]".to_owned(),
+        Seen::Bool(Some(false)) => "Literal[False]".to_owned(),
+        seen => seen.to_string(),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::records::Call;
+
+    fn builtin(name: &str) -> Seen {
+        Seen::Class("builtins".to_owned(), name.to_owned())
+    }
+
+    fn function(calls: &[(Seen, Seen)]) -> Function {
+        let calls = calls.iter().map(|(passed, came)| Call {
+            site: None,
+            args: vec![Some(passed.clone())],
+            outcome: Outcome::Returned,
+            ty: Some(came.clone()),
+            count: 1,
+            last: 0,
+        });
+        Function {
+            path: "skerry/store.py".to_owned(),
+            name: "read".to_owned(),
+            module: "skerry.store".to_owned(),
+            line: 1,
+            last: 2,
+            params: vec!["mode".to_owned()],
+            is_current: true,
+            calls: calls.collect(),
+            attributes: Vec::new(),
+        }
+    }
+
+    #[test]
+    fn results_that_go_with_a_parameter_are_found() {
+        let word = |word: &str| Seen::Word(word.to_owned());
+        let by_word = function(&[(word("text"), builtin("str")), (word("raw"), builtin("bytes"))]);
+        let found = follows(&by_word).unwrap();
+        assert_eq!(found.pairs[0], ("Literal[\"raw\"]".to_owned(), "bytes".to_owned()));
+        assert!(!found.is_same);
+        let flag = [(Seen::Bool(Some(true)), builtin("str")), (Seen::Bool(Some(false)), Seen::None)];
+        assert_eq!(follows(&function(&flag)).unwrap().pairs[1].0, "Literal[True]");
+        let same = [(builtin("str"), builtin("str")), (builtin("bytes"), builtin("bytes"))];
+        assert!(follows(&function(&same)).unwrap().is_same);
+    }
+
+    #[test]
+    fn what_varies_by_itself_goes_with_nothing() {
+        let mixed = [(builtin("str"), builtin("str")), (builtin("str"), Seen::None), (Seen::None, Seen::None)];
+        assert_eq!(follows(&function(&mixed)), None);
+        assert_eq!(follows(&function(&[(builtin("str"), builtin("int")), (Seen::None, builtin("int"))])), None);
+    }
+}
