@@ -31,18 +31,18 @@ const fn suite(name: &'static str, version: &'static str, source: &'static str, 
 const SUITES: &[Suite] = &[
     suite("sqlparse", "0.5.1", ".", "tests", false),
     suite("toolz", "0.12.1", ".", "toolz", false),
-    suite("boltons", "25.0.0", ".", "tests", false),
+    suite("boltons", "26.2.0", ".", "tests", false),
     suite("mako", "1.3.5", ".", "test", false),
     suite("cachetools", "5.5.0", "src", "tests", false),
     suite("wtforms", "3.1.2", "src", "tests", false),
-    suite("pyparsing", "3.1.4", ".", "tests", true),
+    suite("humanize", "4.11.0", "src", "tests", true),
     suite("attrs", "24.2.0", "src", "tests", true),
 ];
 
 /// What the tests import beside their own package.
 const BESIDE: &[&str] = &[
     "pytest", "pytest-xdist", "pytest-cov", "hypothesis", "markupsafe", "jinja2", "babel", "email-validator", "cloudpickle",
-    "railroad-diagrams",
+    "freezegun",
 ];
 
 /// How a suite is run.
