@@ -23,7 +23,13 @@ struct Suite {
     typed: bool,
 }
 
-const fn suite(name: &'static str, version: &'static str, source: &'static str, tests: &'static str, typed: bool) -> Suite {
+const fn suite(
+    name: &'static str,
+    version: &'static str,
+    source: &'static str,
+    tests: &'static str,
+    typed: bool,
+) -> Suite {
     Suite { name, version, source, tests, typed }
 }
 
@@ -41,7 +47,15 @@ const SUITES: &[Suite] = &[
 
 /// What the tests import beside their own package.
 const BESIDE: &[&str] = &[
-    "pytest", "pytest-xdist", "pytest-cov", "hypothesis", "markupsafe", "jinja2", "babel", "email-validator", "cloudpickle",
+    "pytest",
+    "pytest-xdist",
+    "pytest-cov",
+    "hypothesis",
+    "markupsafe",
+    "jinja2",
+    "babel",
+    "email-validator",
+    "cloudpickle",
     "freezegun",
 ];
 
@@ -167,7 +181,8 @@ fn tests(suite: &Suite, folder: &Path, environment: &Path, under: Under, is_trac
     let place = notes.path().to_string_lossy().into_owned();
     // The order in which workers finish, and how long it took.
     let is_told = |line: &&str| !line.contains(" in ") || !line.contains("passed");
-    let mut said: Vec<String> = printed.lines().filter(is_told).map(|line| without_addresses(&line.replace(&place, ""))).collect();
+    let mut said: Vec<String> =
+        printed.lines().filter(is_told).map(|line| without_addresses(&line.replace(&place, ""))).collect();
     if under == Under::Parallel {
         said.clear();
     }
@@ -176,7 +191,9 @@ fn tests(suite: &Suite, folder: &Path, environment: &Path, under: Under, is_trac
 
 /// A line without addresses of objects and times.
 fn without_addresses(line: &str) -> String {
-    let words = line.split(' ').map(|word| if word.contains("0x") || word.ends_with('s') && word.contains('.') { "…" } else { word });
+    let words = line
+        .split(' ')
+        .map(|word| if word.contains("0x") || word.ends_with('s') && word.contains('.') { "…" } else { word });
     words.collect::<Vec<&str>>().join(" ")
 }
 
@@ -186,7 +203,12 @@ fn outcomes(text: &str) -> BTreeMap<String, String> {
     for case in text.split("<testcase ").skip(1) {
         let (head, rest) = case.split_once('>').unwrap_or((case, ""));
         let field = |name: &str| {
-            let from = head.find(&format!(" {name}=\"")).map(|at| at + 1).or_else(|| head.starts_with(&format!("{name}=")).then_some(0))? + name.len() + 2;
+            let from = head
+                .find(&format!(" {name}=\""))
+                .map(|at| at + 1)
+                .or_else(|| head.starts_with(&format!("{name}=")).then_some(0))?
+                + name.len()
+                + 2;
             Some(head[from..].split('"').next()?.to_owned())
         };
         let name = format!("{} {}", field("classname").unwrap_or_default(), field("name").unwrap_or_default());
@@ -252,7 +274,16 @@ fn fetch(suite: &Suite) -> Result<PathBuf, String> {
     words(
         Path::new("python3"),
         &[
-            "-m", "pip", "download", "--quiet", "--no-deps", "--no-binary", ":all:", "--disable-pip-version-check", "--dest", &into,
+            "-m",
+            "pip",
+            "download",
+            "--quiet",
+            "--no-deps",
+            "--no-binary",
+            ":all:",
+            "--disable-pip-version-check",
+            "--dest",
+            &into,
             &wanted,
         ],
     )?;

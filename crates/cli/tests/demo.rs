@@ -8,7 +8,14 @@ fn the_journey_runs_to_its_end_and_can_be_kept() {
     // Test runners speak on standard error.
     assert!(run.err.contains("OK") && run.err.lines().last().unwrap().starts_with("leitmotiv: saw "), "{}", run.err);
     assert_eq!(run.err.matches("leitmotiv: ").count(), 1, "{}", run.err);
-    for words in ["$ leitmotiv survey", "int · 2, from 2 places", "passed `str`", "$ leitmotiv annotate --undo", "$ leitmotiv tighten --write", "2 owed"] {
+    for words in [
+        "$ leitmotiv survey",
+        "int · 2 calls, from 2 places",
+        "passed `str`",
+        "$ leitmotiv annotate --undo",
+        "$ leitmotiv tighten --write",
+        "2 owed",
+    ] {
         assert!(run.out.contains(words), "{words}\n{}", run.out);
     }
     assert!(folder.path("kept/leitmotiv.ledger").exists() && folder.path("kept/stubs/tidelib/__init__.pyi").exists());

@@ -171,7 +171,12 @@ sys.exit(3)
             assert!(shown.contains(line), "{python}: {line} is not in\n{shown}");
         }
         let load = folder.run(&["trace", "show", "load"]).ok().out;
-        for line in ["vessel   Liar · 1, from go.py:6", "Vessel · 1, from go.py:5", "None · 1, from go.py:5", "**rest   float · 1"] {
+        for line in [
+            "vessel   Liar · 1 call, from go.py:6",
+            "Vessel · 1 call, from go.py:5",
+            "None · 1 call, from go.py:5",
+            "**rest   float · 1",
+        ] {
             assert!(load.contains(line), "{python}: {line} is not in\n{load}");
         }
         let sent = folder.run(&["trace", "show", "tides"]).ok().out;
@@ -252,7 +257,10 @@ fn what_is_found_in_the_recorders_place_is_run_as_ever() {
     let folder = Folder::new(&[
         ("fleet.py", FLEET),
         ("own/sitecustomize.py", "import sys\nsys.harbour = 'Old Quay'\n"),
-        ("go.py", "import fleet, sys, sitecustomize\nfleet.board(1)\nprint(sys.harbour, sitecustomize.__file__.endswith('own/sitecustomize.py'))\n"),
+        (
+            "go.py",
+            "import fleet, sys, sitecustomize\nfleet.board(1)\nprint(sys.harbour, sitecustomize.__file__.endswith('own/sitecustomize.py'))\n",
+        ),
     ]);
     let own = folder.path("own").to_string_lossy().into_owned();
     for python in interpreters() {
@@ -387,7 +395,8 @@ wrong('Skua')
     assert_eq!(next, "trace callers fleet.board --type str --param vessel");
     let found = folder.run(&next.split(' ').collect::<Vec<&str>>()).ok().out;
     let lines: Vec<&str> = found.lines().map(str::trim).collect();
-    let chain: Vec<&str> = lines.iter().copied().filter(|line| line.contains(".py:") && line.contains(" in ")).collect();
+    let chain: Vec<&str> =
+        lines.iter().copied().filter(|line| line.contains(".py:") && line.contains(" in ")).collect();
     assert_eq!(chain, ["go.py:8 in wrong", "fleet.py:70 in desk"], "{found}");
     assert!(lines.contains(&"wrong('Skua')"), "{found}");
     assert!(lines.contains(&"1 call, last today · vessel: str"), "{found}");
@@ -406,7 +415,8 @@ fn old_texts_are_known_to_be_old() {
     let folder = Folder::new(&[("fleet.py", FLEET), ("go.py", "import fleet\nfleet.desk(1)\nfleet.board('a')\n")]);
     recorded(&folder, &interpreters()[0], &["go.py"]);
     // Annotations, comments and layout are no other text.
-    let same = FLEET.replace("def desk(vessel):", "# The desk.\ndef desk(\n    vessel: int,\n) -> object:\n    'Boards.'");
+    let same =
+        FLEET.replace("def desk(vessel):", "# The desk.\ndef desk(\n    vessel: int,\n) -> object:\n    'Boards.'");
     folder.write("fleet.py", &same);
     let shown = shown(&folder);
     assert!(!shown.contains("changed since"), "{shown}");
@@ -436,7 +446,8 @@ fn annotations_come_of_what_was_seen() {
 
 #[test]
 fn what_contradicts_the_code_is_shown_with_its_place() {
-    let fleet = "def wait(hours):\n    \"\"\"Waits.\n\n    :param int hours: How long.\n    \"\"\"\n    return hours * 2\n";
+    let fleet =
+        "def wait(hours):\n    \"\"\"Waits.\n\n    :param int hours: How long.\n    \"\"\"\n    return hours * 2\n";
     let go = "import fleet\nfleet.wait(3)\nvars(fleet)['wait']('ab')\n";
     let folder = Folder::new(&[("fleet.py", fleet), ("go.py", go)]);
     recorded(&folder, &interpreters()[0], &["go.py"]);
@@ -444,6 +455,52 @@ fn what_contradicts_the_code_is_shown_with_its_place() {
     assert!(why.contains("fleet.wait(hours: int)"), "{why}");
     assert!(why.contains("go.py:3  but 1 recorded call returns str"), "{why}");
     assert!(why.contains("go.py:3  but 1 recorded call passes str"), "{why}");
+}
+
+#[test]
+fn results_that_go_with_an_argument_are_offered_as_overloads() {
+    let store = "\
+def read(path, mode='text'):
+    with open(path, {'text': 'r', 'raw': 'rb'}[mode]) as file:
+        return file.read()
+
+
+def same(value):
+    return eval(repr(value))
+";
+    let go = "import store\nstore.read('go.py'); store.read('go.py', 'raw')\nstore.same(1); store.same('a')\n";
+    let folder = Folder::new(&[("store.py", store), ("go.py", go)]);
+    recorded(&folder, &interpreters()[0], &["go.py"]);
+    let shown = folder.run(&["trace", "show", "read", "same"]).ok().out;
+    for line in ["What it gives goes with `mode`", "\"raw\" -> bytes", "always of the type that `value` has"] {
+        assert!(shown.contains(line), "{line} is not in\n{shown}");
+    }
+    let offered = folder.run(&["annotate", "--suggest", "overloads"]).ok().out;
+    for line in ["mode: Literal[\"raw\"]) -> bytes: ...", "mode: Literal[\"text\"] = ...) -> str: ..."] {
+        assert!(offered.contains(line), "{line} is not in\n{offered}");
+    }
+}
+
+#[test]
+fn explain_says_what_was_seen_at_run_time() {
+    let fleet = "\
+def find(name):
+    if name == 'Skua':
+        return name
+    return None
+
+
+def label(name):
+    return find(name).upper()
+";
+    let folder = Folder::new(&[("fleet.py", fleet), ("go.py", "import fleet\nfleet.label('Skua')\n")]);
+    let before = folder.run(&["explain", "fleet.py:8"]).ok().out;
+    assert!(!before.contains("recorded runs"), "{before}");
+    recorded(&folder, &interpreters()[0], &["go.py"]);
+    let story = folder.run(&["explain", "fleet.py:8"]).ok().out;
+    for line in ["Seen in recorded runs", "`name` was str in 1 call", "`find` gave str in 1 call"] {
+        assert!(story.contains(line), "{line} is not in\n{story}");
+    }
 }
 
 #[test]
@@ -466,7 +523,8 @@ fn stores_of_other_machines_are_added_once() {
 
 #[test]
 fn two_runs_at_once_lose_nothing() {
-    let folder = Folder::new(&[("fleet.py", FLEET), ("go.py", "import fleet\nfor _ in range(3):\n    fleet.board(1)\n")]);
+    let folder =
+        Folder::new(&[("fleet.py", FLEET), ("go.py", "import fleet\nfor _ in range(3):\n    fleet.board(1)\n")]);
     std::thread::scope(|scope| {
         for _ in 0..6 {
             scope.spawn(|| assert_eq!(recorded(&folder, &interpreters()[0], &["go.py"]).status, 0));
@@ -478,7 +536,8 @@ fn two_runs_at_once_lose_nothing() {
 
 #[test]
 fn less_is_looked_at_where_that_is_asked() {
-    let folder = Folder::new(&[("fleet.py", FLEET), ("go.py", "import fleet\nfor _ in range(1000):\n    fleet.board(1)\n")]);
+    let folder =
+        Folder::new(&[("fleet.py", FLEET), ("go.py", "import fleet\nfor _ in range(1000):\n    fleet.board(1)\n")]);
     let python = &interpreters()[0];
     let words = ["--interpreter", python, "trace", "run", "--sample", "0.01", "--", "python", "go.py"];
     assert_eq!(folder.run(&words).status, 0);
@@ -564,7 +623,9 @@ fn bad_input_is_refused_before_anything_runs() {
     recorded(&folder, python, &["go.py"]);
     folder.run(&["trace", "show", "bord"]).refused("is `board` meant?");
     folder.run(&["trace", "callers", "board", "--param", "ship"]).refused("has no parameter `ship`");
-    folder.run(&["trace", "callers", "board", "--type", "str"]).refused("nobody passed `str` to `fleet.board`; what was seen is int");
+    folder
+        .run(&["trace", "callers", "board", "--type", "str"])
+        .refused("nobody passed `str` to `fleet.board`; what was seen is int");
 
     let folder = Folder::new(files);
     std::fs::create_dir_all(folder.path(".leitmotiv/traces.sqlite")).unwrap();
@@ -573,7 +634,10 @@ fn bad_input_is_refused_before_anything_runs() {
     std::fs::write(folder.path(".leitmotiv"), "").unwrap();
     recorded(&folder, python, &["go.py"]).refused(".leitmotiv");
     let folder = Folder::new(files);
-    folder.write(".leitmotiv/traces.sqlite", "not a store, whatever its name says; and long enough to be looked at as one");
+    folder.write(
+        ".leitmotiv/traces.sqlite",
+        "not a store, whatever its name says; and long enough to be looked at as one",
+    );
     recorded(&folder, python, &["go.py"]).refused("is no store of recorded runs, or it is damaged");
     folder.run(&["trace", "show"]).refused("`leitmotiv trace forget --all` begins a new one");
     // The rest goes on without it.

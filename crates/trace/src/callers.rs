@@ -87,9 +87,11 @@ fn passed<'a>(
     let all = params.iter().zip(&call.args);
     // The object of a method is no argument.
     let is_own = move |name: &str, place: usize| is_method && place == 0 && matches!(name, "self" | "cls");
-    all.enumerate().filter_map(move |(place, (name, seen))| {
-        if is_own(name, place) { None } else { Some((*name, seen.as_ref()?)) }
-    })
+    all.enumerate().filter_map(
+        move |(place, (name, seen))| {
+            if is_own(name, place) { None } else { Some((*name, seen.as_ref()?)) }
+        },
+    )
 }
 
 /// Puts in front of a chain where the value comes from, as long as each function only passes on what one of its own parameters was given.

@@ -13,8 +13,8 @@ const MOST: usize = 6;
 pub struct Follows {
     /// The parameter.
     pub param: String,
-    /// What was passed, as it is shown, and what came of it.
-    pub pairs: Vec<(String, String)>,
+    /// What was passed, and what came of it.
+    pub pairs: Vec<(Seen, Seen)>,
     /// Whether what came was always of the type that was passed.
     pub is_same: bool,
 }
@@ -52,20 +52,21 @@ pub fn follows(function: &Function) -> Option<Follows> {
                 continue;
             }
             let is_same = pairs.iter().all(|(passed, came)| *came == [passed.plain()]);
-            let shown = |(passed, came): (&Seen, &Vec<Seen>)| (literal(passed), together(came)[0].to_string());
-            let pairs = pairs.iter().map(shown).collect();
+            let pairs = pairs.into_iter().map(|(passed, came)| (passed, together(&came)[0].clone())).collect();
             return Some(Follows { param: name.clone(), pairs, is_same });
         }
     }
     None
 }
 
-/// A value as a literal type, where it is told by itself.
-fn literal(seen: &Seen) -> String {
+/// A value as it stands in a literal type (PEP 586); `None` where no single value is told.
+#[must_use]
+pub fn literal(seen: &Seen) -> Option<String> {
     match seen {
-        Seen::Bool(Some(true)) => "Literal[True]".to_owned(),
-        Seen::Bool(Some(false)) => "Literal[False]".to_owned(),
-        seen => seen.to_string(),
+        Seen::Bool(Some(true)) => Some("True".to_owned()),
+        Seen::Bool(Some(false)) => Some("False".to_owned()),
+        Seen::Word(word) => Some(format!("{word:?}")),
+        _ => None,
     }
 }
 
@@ -105,10 +106,11 @@ mod tests {
         let word = |word: &str| Seen::Word(word.to_owned());
         let by_word = function(&[(word("text"), builtin("str")), (word("raw"), builtin("bytes"))]);
         let found = follows(&by_word).unwrap();
-        assert_eq!(found.pairs[0], ("Literal[\"raw\"]".to_owned(), "bytes".to_owned()));
+        assert_eq!(found.pairs[0], (word("raw"), builtin("bytes")));
+        assert_eq!(literal(&found.pairs[0].0).unwrap(), "\"raw\"");
         assert!(!found.is_same);
         let flag = [(Seen::Bool(Some(true)), builtin("str")), (Seen::Bool(Some(false)), Seen::None)];
-        assert_eq!(follows(&function(&flag)).unwrap().pairs[1].0, "Literal[True]");
+        assert_eq!(follows(&function(&flag)).unwrap().pairs[1].0, Seen::Bool(Some(true)));
         let same = [(builtin("str"), builtin("str")), (builtin("bytes"), builtin("bytes"))];
         assert!(follows(&function(&same)).unwrap().is_same);
     }

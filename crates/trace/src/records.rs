@@ -234,7 +234,11 @@ impl Records {
             function.calls.sort_by(|a, b| b.count.cmp(&a.count).then_with(|| key(a).cmp(&key(b))));
         }
         functions.sort_by(|a, b| (&a.path, a.line, a.is_current).cmp(&(&b.path, b.line, b.is_current)));
-        let globals = kept.globals.iter().map(|(path, name, seen, _)| Global { path: path.clone(), name: name.clone(), ty: ty(*seen) });
+        let globals = kept.globals.iter().map(|(path, name, seen, _)| Global {
+            path: path.clone(),
+            name: name.clone(),
+            ty: ty(*seen),
+        });
         let bases = kept.types.iter().filter(|(_, above)| !above.is_empty()).cloned();
         Records { globals: globals.collect(), bases: bases.collect(), runs: kept.runs, functions }
     }

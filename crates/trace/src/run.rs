@@ -129,7 +129,8 @@ pub fn gather(root: &Path) -> Result<usize, StoreError> {
         return Ok(0);
     }
     let mut found = 0;
-    let mut folders: Vec<PathBuf> = fs::read_dir(&traces).into_iter().flatten().flatten().map(|entry| entry.path()).collect();
+    let mut folders: Vec<PathBuf> =
+        fs::read_dir(&traces).into_iter().flatten().flatten().map(|entry| entry.path()).collect();
     folders.sort();
     for folder in folders {
         let is_folder = folder.symlink_metadata().is_ok_and(|metadata| metadata.is_dir());
@@ -248,8 +249,11 @@ impl<'a> Builder<'a> {
             let place = self.ty(named(seen, main.as_deref()), || above(seen));
             types.insert(*number, place);
         }
-        let functions: FxHashMap<u32, usize> =
-            process.functions.iter().filter_map(|(number, one)| Some((*number, self.function(process, one)?))).collect();
+        let functions: FxHashMap<u32, usize> = process
+            .functions
+            .iter()
+            .filter_map(|(number, one)| Some((*number, self.function(process, one)?)))
+            .collect();
         let known = |number: &u32| types.get(number).copied();
         for ((function, site, args, outcome, ty), count) in &process.calls {
             let Some(place) = functions.get(function).copied() else { continue };
@@ -260,7 +264,9 @@ impl<'a> Builder<'a> {
             *entry = (entry.0 + count, entry.1.max(process.began));
         }
         for ((function, class, name, ty), count) in &process.attributes {
-            let (Some(function), Some(class), Some(ty)) = (functions.get(function), known(class), known(ty)) else { continue };
+            let (Some(function), Some(class), Some(ty)) = (functions.get(function), known(class), known(ty)) else {
+                continue;
+            };
             let entry = self.attributes.entry((*function, class, name.clone(), ty)).or_default();
             *entry = (entry.0 + count, entry.1.max(process.began));
         }
@@ -354,7 +360,8 @@ impl<'a> Builder<'a> {
 /// Whether a file is as it was when it was run.
 fn is_unchanged(path: &Path, size: u64, changed: u128) -> bool {
     let Ok(metadata) = path.metadata() else { return false };
-    let now = metadata.modified().ok().and_then(|time| time.duration_since(UNIX_EPOCH).ok()).map(|since| since.as_nanos());
+    let now =
+        metadata.modified().ok().and_then(|time| time.duration_since(UNIX_EPOCH).ok()).map(|since| since.as_nanos());
     metadata.len() == size && now == Some(changed)
 }
 

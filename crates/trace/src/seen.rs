@@ -62,7 +62,9 @@ impl Seen {
         shown == name
             || head(&shown)
             || match &plain {
-                Seen::Class(module, class) => class.rsplit('.').next() == Some(name) || format!("{module}.{class}") == name,
+                Seen::Class(module, class) => {
+                    class.rsplit('.').next() == Some(name) || format!("{module}.{class}") == name
+                }
                 _ => false,
             }
     }
@@ -111,7 +113,9 @@ fn merge(one: &Seen, other: &Seen) -> Option<Seen> {
     let both = |one: &[Seen], other: &[Seen]| together(&[one, other].concat());
     Some(match (one, other) {
         (one, other) if one == other => one.clone(),
-        (Seen::Items(name, items), Seen::Items(other, more)) if name == other => Seen::Items(name.clone(), both(items, more)),
+        (Seen::Items(name, items), Seen::Items(other, more)) if name == other => {
+            Seen::Items(name.clone(), both(items, more))
+        }
         (Seen::Mapping(name, keys, values), Seen::Mapping(other, more_keys, more)) if name == other => {
             Seen::Mapping(name.clone(), both(keys, more_keys), both(values, more))
         }
@@ -127,7 +131,9 @@ fn merge(one: &Seen, other: &Seen) -> Option<Seen> {
             return each.map(Seen::Tuple).or_else(|| long(items, more));
         }
         (Seen::Tuple(items), Seen::Tuple(more)) => return long(items, more),
-        (Seen::Tuple(items), Seen::Items(name, more)) | (Seen::Items(name, more), Seen::Tuple(items)) if name == "tuple" => {
+        (Seen::Tuple(items), Seen::Items(name, more)) | (Seen::Items(name, more), Seen::Tuple(items))
+            if name == "tuple" =>
+        {
             return long(items, more);
         }
         _ => return None,
@@ -191,7 +197,10 @@ mod tests {
             (list.clone(), "list[Vessel | None]"),
             (Seen::Tuple(vec![int.clone(), list]), "tuple[int, list[Vessel | None]]"),
             (Seen::Items("tuple".to_owned(), vec![int.clone()]), "tuple[int, ...]"),
-            (Seen::Mapping("dict".to_owned(), vec![Seen::Word("berth".to_owned()).plain()], vec![int]), "dict[str, int]"),
+            (
+                Seen::Mapping("dict".to_owned(), vec![Seen::Word("berth".to_owned()).plain()], vec![int]),
+                "dict[str, int]",
+            ),
             (Seen::Mapping("dict".to_owned(), vec![], vec![]), "dict"),
             (Seen::Type(Box::new(class("make.<locals>.Tug"))), "type[Tug]"),
             (Seen::Word("rb".to_owned()), "Literal[\"rb\"]"),
@@ -205,7 +214,10 @@ mod tests {
         let builtin = |name: &str| Seen::Class("builtins".to_owned(), name.to_owned());
         let list = |items: &[Seen]| Seen::Items("list".to_owned(), items.to_vec());
         let shown = |all: &[Seen]| union(&together(all));
-        assert_eq!(shown(&[list(&[]), list(&[builtin("int")]), list(&[Seen::Bool(Some(true))]), Seen::None]), "list[int] | None");
+        assert_eq!(
+            shown(&[list(&[]), list(&[builtin("int")]), list(&[Seen::Bool(Some(true))]), Seen::None]),
+            "list[int] | None"
+        );
         assert_eq!(shown(&[builtin("int"), builtin("float"), Seen::Bool(None)]), "float");
         let pair = |one: &str, other: &str| Seen::Tuple(vec![builtin(one), builtin(other)]);
         assert_eq!(shown(&[pair("int", "str"), pair("float", "str")]), "tuple[float, str]");

@@ -39,7 +39,9 @@ CREATE TABLE globals (path TEXT NOT NULL, name TEXT NOT NULL, type INTEGER NOT N
 #[derive(Debug, Error)]
 pub enum StoreError {
     /// It cannot be read as one.
-    #[error("`{path}` is no store of recorded runs, or it is damaged ({reason}); `leitmotiv trace forget --all` begins a new one")]
+    #[error(
+        "`{path}` is no store of recorded runs, or it is damaged ({reason}); `leitmotiv trace forget --all` begins a new one"
+    )]
     Damaged {
         /// Where it is, as shown.
         path: String,
@@ -201,7 +203,8 @@ impl Store {
         };
         let open = |flags| Connection::open_with_flags(path, flags | OpenFlags::SQLITE_OPEN_NO_MUTEX);
         // Where it may not be written, it can be read all the same.
-        let opened = open(flags).or_else(|error| if writes { Err(error) } else { open(OpenFlags::SQLITE_OPEN_READ_ONLY) });
+        let opened =
+            open(flags).or_else(|error| if writes { Err(error) } else { open(OpenFlags::SQLITE_OPEN_READ_ONLY) });
         let connection = opened.map_err(|error| unusable(&shown, &error))?;
         let mut store = Store { connection, shown };
         store.prepare(writes)?;
@@ -212,9 +215,8 @@ impl Store {
         let shown = self.shown.clone();
         let failed = |error: rusqlite::Error| told(&shown, &error);
         self.connection.busy_timeout(Duration::from_secs(20)).map_err(failed)?;
-        let pragma = |connection: &Connection, name: &str| {
-            connection.pragma_query_value(None, name, |row| row.get::<_, i64>(0))
-        };
+        let pragma =
+            |connection: &Connection, name: &str| connection.pragma_query_value(None, name, |row| row.get::<_, i64>(0));
         // SQLite looks at a file only when it is asked for something.
         let tables = |connection: &Connection| {
             connection.query_row("SELECT count(*) FROM sqlite_schema", [], |row| row.get::<_, i64>(0))
@@ -328,10 +330,8 @@ fn tidy(transaction: &Transaction<'_>) -> rusqlite::Result<()> {
 fn add(transaction: &Transaction<'_>, kept: &Kept) -> rusqlite::Result<bool> {
     let mut is_new = kept.runs.is_empty();
     for run in &kept.runs {
-        let known = transaction
-            .query_row("SELECT 1 FROM runs WHERE name = ?1", [&run.name], |_| Ok(()))
-            .optional()?
-            .is_some();
+        let known =
+            transaction.query_row("SELECT 1 FROM runs WHERE name = ?1", [&run.name], |_| Ok(())).optional()?.is_some();
         if !known {
             is_new = true;
             transaction.execute(
@@ -404,7 +404,8 @@ type Places = FxHashMap<i64, usize>;
 
 fn all(connection: &Connection) -> rusqlite::Result<Kept> {
     let mut kept = Kept::default();
-    let mut rows = connection.prepare("SELECT name, began, command, python, processes FROM runs ORDER BY began, name")?;
+    let mut rows =
+        connection.prepare("SELECT name, began, command, python, processes FROM runs ORDER BY began, name")?;
     let runs = rows.query_map([], |row| {
         let (name, began, command) = (row.get(0)?, row.get(1)?, row.get(2)?);
         Ok(Run { name, began, command, python: row.get(3)?, processes: row.get(4)? })
@@ -419,7 +420,8 @@ fn all(connection: &Connection) -> rusqlite::Result<Kept> {
         types.insert(row.get(0)?, kept.types.len());
         kept.types.push((seen, serde_json::from_str(&above).unwrap_or_default()));
     }
-    let mut rows = connection.prepare("SELECT id, path, name, hash, line, params FROM functions ORDER BY path, line, id")?;
+    let mut rows =
+        connection.prepare("SELECT id, path, name, hash, line, params FROM functions ORDER BY path, line, id")?;
     let mut rows = rows.query([])?;
     while let Some(row) = rows.next()? {
         let names: String = row.get(5)?;
@@ -428,8 +430,8 @@ fn all(connection: &Connection) -> rusqlite::Result<Kept> {
         let (path, name, hash, line) = (row.get(1)?, row.get(2)?, row.get(3)?, row.get(4)?);
         kept.functions.push(KeptFunction { path, name, hash, line, params });
     }
-    let mut rows =
-        connection.prepare("SELECT id, path, line, through, owner, owner_line, hash, text FROM sites ORDER BY path, line, id")?;
+    let mut rows = connection
+        .prepare("SELECT id, path, line, through, owner, owner_line, hash, text FROM sites ORDER BY path, line, id")?;
     let mut rows = rows.query([])?;
     while let Some(row) = rows.next()? {
         sites.insert(row.get(0)?, kept.sites.len());

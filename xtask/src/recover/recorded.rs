@@ -40,6 +40,7 @@ fn tests(
     tests.env("PYTHONPATH", path);
     let told = tempfile::tempfile().map_err(|error| error.to_string())?;
     let out = told.try_clone().map_err(|error| error.to_string())?;
+    std::os::unix::process::CommandExt::process_group(&mut tests, 0);
     let began = Instant::now();
     let mut child = tests.stdout(out).spawn().map_err(|error| error.to_string())?;
     let status = loop {
@@ -47,7 +48,9 @@ fn tests(
             break status;
         }
         if began.elapsed() > Duration::from_secs(seconds) {
-            child.kill().map_err(|error| error.to_string())?;
+            // With all that they started.
+            let group = format!("-{}", child.id());
+            let _ = Command::new("kill").args(["-KILL", "--", &group]).status();
         }
         std::thread::sleep(Duration::from_millis(50));
     };

@@ -143,7 +143,8 @@ pub(super) fn supposed(session: &Session, answer: &Answer, quiet: bool) -> Resul
     if !is_open {
         return Ok(out);
     }
-    let mut found = annotate::of_function(db, &session.files(&[])?, (file, function), super::recorded(session.project()));
+    let mut found =
+        annotate::of_function(db, &session.files(&[])?, (file, function), super::recorded(session.project()));
     if let Some(param) = param {
         let part = Part::Parameter(db.names().text(param.name).to_owned());
         found.retain(|proposal| proposal.part == part);

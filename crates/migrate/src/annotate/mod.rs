@@ -164,7 +164,13 @@ type Refused = FxHashMap<Named, Vec<Type>>;
 
 impl Default for Wanted {
     fn default() -> Wanted {
-        Wanted { sources: Source::ALL.to_vec(), at_least: Sureness::Fair, functions: Vec::new(), records: Arc::default(), held: Arc::default() }
+        Wanted {
+            sources: Source::ALL.to_vec(),
+            at_least: Sureness::Fair,
+            functions: Vec::new(),
+            records: Arc::default(),
+            held: Arc::default(),
+        }
     }
 }
 

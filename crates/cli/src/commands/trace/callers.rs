@@ -8,7 +8,7 @@ use leitmotiv_trace::callers::{Caller, Wanted, callers};
 use leitmotiv_trace::records::{Function, Site};
 use leitmotiv_trace::seen::{Seen, union};
 
-use super::show::{ago, params};
+use super::show::{ago, calls, params};
 use super::{Context, json, print, records, unknown};
 use crate::failure::Failure;
 use crate::look;
@@ -35,7 +35,8 @@ pub struct Callers {
 pub fn run(context: &Context, command: &Callers) -> Result<ExitCode, Failure> {
     let project = context.project()?;
     let records = records(&project)?;
-    let named: Vec<&Function> = records.functions.iter().filter(|function| function.is_named(&command.function)).collect();
+    let named: Vec<&Function> =
+        records.functions.iter().filter(|function| function.is_named(&command.function)).collect();
     let current: Vec<&Function> = named.iter().copied().filter(|function| function.is_current).collect();
     let chosen = if current.is_empty() { named } else { current };
     let Some(first) = chosen.first() else { return Err(unknown(&records, &command.function)) };
@@ -61,10 +62,15 @@ pub fn run(context: &Context, command: &Callers) -> Result<ExitCode, Failure> {
             .flat_map(|(place, _)| leitmotiv_trace::records::Records::passed(first, place))
             .collect();
         let seen = if seen.is_empty() { "nothing".to_owned() } else { union(&seen) };
-        return Err(Failure::unusable(format!("nobody passed `{what}` to `{}`; what was seen is {seen}", first.dotted())));
+        return Err(Failure::unusable(format!(
+            "nobody passed `{what}` to `{}`; what was seen is {seen}",
+            first.dotted()
+        )));
     }
     if command.format == Format::Json {
-        print(&json(&serde_json::json!({ "function": first.dotted(), "callers": all.iter().map(told).collect::<Vec<_>>() })))?;
+        print(&json(
+            &serde_json::json!({ "function": first.dotted(), "callers": all.iter().map(told).collect::<Vec<_>>() }),
+        ))?;
         return Ok(ExitCode::SUCCESS);
     }
     print(&text(first, &wanted, &all))?;
@@ -81,13 +87,22 @@ fn text(function: &Function, wanted: &Wanted, all: &[Caller]) -> String {
     };
     let changed = if function.is_current { "" } else { "; its text has changed since" };
     let places = look::count(all.len(), "place", "places");
-    let head = format!("{} · {}:{} · {what} from {places}{changed}", look::heading(&function.dotted()), function.path, function.line);
+    let head = format!(
+        "{} · {}:{} · {what} from {places}{changed}",
+        look::heading(&function.dotted()),
+        function.path,
+        function.line
+    );
     let mut out = format!("{}\n", look::fold(&head, width, "", "  "));
     for caller in all {
-        let calls = look::count(usize::try_from(caller.count).unwrap_or(usize::MAX), "call", "calls");
+        let calls = calls(caller.count);
         let passed: Vec<String> = caller.passed.iter().map(|(name, seen)| format!("{name}: {seen}")).collect();
         let passed = if passed.is_empty() { String::new() } else { format!(" · {}", passed.join(", ")) };
-        let _ = writeln!(out, "\n{}", look::fold_type(&format!("{calls}, last {}{passed}", ago(caller.last)), width, "", "  "));
+        let _ = writeln!(
+            out,
+            "\n{}",
+            look::fold_type(&format!("{calls}, last {}{passed}", ago(caller.last)), width, "", "  ")
+        );
         for site in &caller.chain {
             let _ = writeln!(out, "{}", look::fold(&place(site), width, "  ", "      "));
             if !site.text.is_empty() {

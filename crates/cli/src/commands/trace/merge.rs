@@ -29,7 +29,11 @@ pub fn run(context: &Context, command: &Merge) -> Result<ExitCode, Failure> {
     let mut out = String::new();
     let cut = gather(&project.root)?;
     if cut > 0 {
-        out.push_str(&format!("Added {} that {} cut off.\n", look::count(cut, "run", "runs"), if cut == 1 { "was" } else { "were" }));
+        out.push_str(&format!(
+            "Added {} that {} cut off.\n",
+            look::count(cut, "run", "runs"),
+            if cut == 1 { "was" } else { "were" }
+        ));
     }
     for file in &command.files {
         let file = std::path::absolute(file).unwrap_or_else(|_| file.clone());

@@ -63,7 +63,8 @@ pub fn run(context: &Context, command: &Trace) -> Result<ExitCode, Failure> {
 fn records(project: &Project) -> Result<Records, Failure> {
     // Where it cannot be put into the store, it stays for another time.
     let _ = gather(&project.root);
-    let nothing = || Failure::unusable("nothing has been recorded yet; `leitmotiv trace run -- COMMAND` records a program");
+    let nothing =
+        || Failure::unusable("nothing has been recorded yet; `leitmotiv trace run -- COMMAND` records a program");
     // A store without a run is one that nothing has come of yet.
     Records::of(&project.root)?.filter(|records| !records.runs.is_empty()).ok_or_else(nothing)
 }
@@ -92,7 +93,9 @@ impl Subject {
     fn is_file(&self, path: &str) -> bool {
         match self {
             Subject::Below(folder) => {
-                folder.is_empty() || path == folder || path.strip_prefix(folder.as_str()).is_some_and(|rest| rest.starts_with('/'))
+                folder.is_empty()
+                    || path == folder
+                    || path.strip_prefix(folder.as_str()).is_some_and(|rest| rest.starts_with('/'))
             }
             Subject::Named(_) => false,
         }

@@ -119,9 +119,13 @@ fn refuse_unrecordable(project: &Project, program: &Path, words: &[String]) -> R
     let version = Interpreter::at(program, &project.root, NamedBy::Project).map(|found| found.version);
     if let Some(version) = version.filter(|version| *version < OLDEST) {
         let (major, minor) = version;
-        return Err(Failure::unusable(format!("`{}` is Python {major}.{minor}; 3.8 and later can be recorded", words[0])));
+        return Err(Failure::unusable(format!(
+            "`{}` is Python {major}.{minor}; 3.8 and later can be recorded",
+            words[0]
+        )));
     }
-    let options = words[1..].iter().take_while(|word| word.starts_with('-') && word.len() > 1 && *word != "-m" && *word != "-c");
+    let options =
+        words[1..].iter().take_while(|word| word.starts_with('-') && word.len() > 1 && *word != "-m" && *word != "-c");
     for option in options.filter(|option| !option.starts_with("--")) {
         if let Some(letter) = option.chars().find(|letter| matches!(letter, 'I' | 'E' | 'S')) {
             return Err(Failure::unusable(format!(

@@ -87,13 +87,9 @@ pub fn run(context: &Context, command: &Show) -> Result<ExitCode, Failure> {
 
 /// How much was seen, and when.
 fn runs(records: &Records, chosen: &[&Function]) -> String {
-    let calls: u64 = chosen.iter().map(|function| function.count()).sum();
+    let all: u64 = chosen.iter().map(|function| function.count()).sum();
     let old = chosen.iter().filter(|function| !function.is_current).count();
-    let mut out = format!(
-        "{} of {}",
-        look::count(usize::try_from(calls).unwrap_or(usize::MAX), "call", "calls"),
-        look::count(chosen.len(), "function", "functions")
-    );
+    let mut out = format!("{} of {}", calls(all), look::count(chosen.len(), "function", "functions"));
     if let Some(last) = records.runs.last() {
         let runs = look::count(records.runs.len(), "run", "runs");
         let _ = write!(out, " in {runs}, the last {}: `{}` (Python {})", ago(last.began), last.command, last.python);
@@ -103,6 +99,11 @@ fn runs(records: &Records, chosen: &[&Function]) -> String {
     }
     out.push('.');
     out
+}
+
+/// So many calls, in words.
+pub(super) fn calls(count: u64) -> String {
+    look::count(usize::try_from(count).unwrap_or(usize::MAX), "call", "calls")
 }
 
 /// How long ago a time in seconds since 1970 was.
@@ -145,9 +146,8 @@ fn list(chosen: &[&Function], width: usize) -> String {
             path = &function.path;
             let _ = writeln!(out, "{}", look::heading(path));
         }
-        let count = look::thousands(usize::try_from(function.count()).unwrap_or(usize::MAX));
         let changed = if function.is_current { "" } else { ", changed since" };
-        let text = format!("{} · {count}{changed}", signature(function));
+        let text = format!("{} · {}{changed}", signature(function), calls(function.count()));
         let _ = writeln!(out, "{}", look::fold_type(&text, width, "  ", "      "));
     }
     out
@@ -250,7 +250,7 @@ fn slots(function: &Function) -> Vec<(String, Vec<(Seen, Tally)>)> {
 }
 
 fn detail(function: &Function, width: usize) -> String {
-    let count = look::count(usize::try_from(function.count()).unwrap_or(usize::MAX), "call", "calls");
+    let count = calls(function.count());
     let last = function.calls.iter().map(|call| call.last).max().map(|last| format!(", last {}", ago(last)));
     let changed = if function.is_current { "" } else { "; its text has changed since, so that this may be so no more" };
     let head = format!(
@@ -266,10 +266,12 @@ fn detail(function: &Function, width: usize) -> String {
     for (name, types) in &slots {
         for (number, (seen, tally)) in types.iter().enumerate() {
             let name = if number == 0 { name.as_str() } else { "" };
-            let calls = look::thousands(usize::try_from(tally.count).unwrap_or(usize::MAX));
+            let calls = calls(tally.count);
             // The odd one is what somebody looks for.
             let from = match &tally.rarest {
-                Some((_, site)) if types.len() > 1 && tally.sites.len() == 1 => format!(", from {}:{}", site.path, site.line),
+                Some((_, site)) if types.len() > 1 && tally.sites.len() == 1 => {
+                    format!(", from {}:{}", site.path, site.line)
+                }
                 _ if tally.sites.len() > 1 => format!(", from {} places", tally.sites.len()),
                 _ => String::new(),
             };
@@ -292,11 +294,15 @@ fn pairs(function: &Function, width: usize) -> String {
     let words = if follows.is_same {
         format!("What it gives is always of the type that `{}` has: a type variable says so.", follows.param)
     } else {
-        format!("What it gives goes with `{}`; overloads could say so (leitmotiv annotate --suggest overloads):", follows.param)
+        format!(
+            "What it gives goes with `{}`; overloads could say so (leitmotiv annotate --suggest overloads):",
+            follows.param
+        )
     };
     let _ = writeln!(out, "{}", look::fold(&words, width, "  ", "    "));
     if !follows.is_same {
         for (passed, came) in &follows.pairs {
+            let passed = leitmotiv_trace::follows::literal(passed).unwrap_or_else(|| passed.to_string());
             let _ = writeln!(out, "{}", look::fold_type(&format!("{passed} -> {came}"), width, "    ", "        "));
         }
     }
@@ -323,7 +329,11 @@ fn next(shown: &[&Function]) -> Option<String> {
     let rarest = types.iter().min_by_key(|(_, tally)| (tally.count, tally.sites.len()))?;
     let ty = head(&rarest.0)?;
     let param = name.trim_start_matches('*');
-    Some(format!("Next: leitmotiv trace callers {} --type {} --param {param}", function.dotted(), super::super::argument(&ty)))
+    Some(format!(
+        "Next: leitmotiv trace callers {} --type {} --param {param}",
+        function.dotted(),
+        super::super::argument(&ty)
+    ))
 }
 
 /// A function as JSON (docs/json.md).

@@ -7,12 +7,15 @@ use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::definitions::{classes, functions};
 use leitmotiv_engine::outline::module_index;
-use leitmotiv_engine::resolve::{builtin_instance, class_in, instance_of, module_file, standard_instance, standard_module};
+use leitmotiv_engine::resolve::{
+    builtin_instance, class_in, instance_of, module_file, standard_instance, standard_module,
+};
 use leitmotiv_engine::types::{ClassRef, Tuple, Type, union};
 use leitmotiv_engine::view::handled::Parameter;
 use leitmotiv_index::tree::{ClassId, FunctionId, ModuleIndex};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
+use leitmotiv_trace::follows::{follows, literal};
 use leitmotiv_trace::records::{Call, Function, Outcome, Records, Site};
 use leitmotiv_trace::seen::Seen;
 use rustc_hash::FxHashMap;
@@ -25,6 +28,8 @@ use super::super::known::is_test;
 pub(crate) struct Traces {
     /// What was passed.
     parameters: FxHashMap<Parameter, Recorded>,
+    /// What was passed where the result goes with that, and what came of it.
+    pub(crate) follows: Vec<(Parameter, Vec<Pair>)>,
     /// What was returned.
     results: FxHashMap<(File, FunctionId), Recorded>,
     /// What was yielded.
@@ -48,6 +53,17 @@ pub(crate) struct Recorded {
     pub(crate) is_own: bool,
     /// How many calls were seen.
     pub(crate) count: u64,
+}
+
+/// What came of something that was passed.
+#[derive(Debug, Clone)]
+pub(crate) struct Pair {
+    /// The type.
+    pub(crate) passed: Type,
+    /// The value, as it stands in a literal type, where one is told.
+    pub(crate) literal: Option<String>,
+    /// What came of it.
+    pub(crate) came: Type,
 }
 
 /// One type of a slot while it is put together.
@@ -131,6 +147,17 @@ impl Traces {
                 self.parameters.insert(parameter, recorded);
             }
         }
+        if let Some(follows) = follows(function).filter(|follows| !follows.is_same) {
+            let name = db.names().intern(&follows.param);
+            let place = record.params.iter().position(|param| param.name == name);
+            let pair = |(passed, came): &(Seen, Seen)| {
+                Some(Pair { passed: classes.of(&passed.plain())?, literal: literal(passed), came: classes.of(came)? })
+            };
+            let pairs: Option<Vec<Pair>> = follows.pairs.iter().map(pair).collect();
+            if let (Some(place), Some(pairs)) = (place.and_then(|place| u32::try_from(place).ok()), pairs) {
+                self.follows.push((Parameter { file, function: id, place }, pairs));
+            }
+        }
         for (outcome, what, to) in [
             (Outcome::Returned, "return", &mut self.results),
             (Outcome::Yielded, "yield", &mut self.yields),
@@ -185,15 +212,20 @@ impl Traces {
         let all = |recorded: Option<&Recorded>| {
             union::join(store, recorded.into_iter().flat_map(|recorded| recorded.all.iter().map(|one| one.ty)))
         };
-        let (items, sent, result) = (all(Some(yielded)), self.sent.get(&(file, function)), self.results.get(&(file, function)));
+        let (items, sent, result) =
+            (all(Some(yielded)), self.sent.get(&(file, function)), self.results.get(&(file, function)));
         let (sent, result) = (sent.map(|sent| all(Some(sent))), all(result));
         let gives = result != Type::None && result != Type::Never;
-        let made = |name: &str, args: &[Type]| standard_instance(db, db.names().intern("collections.abc"), db.names().intern(name), args);
+        let made = |name: &str, args: &[Type]| {
+            standard_instance(db, db.names().intern("collections.abc"), db.names().intern(name), args)
+        };
         let ty = match (record.is_async, sent) {
             (true, None) => made("AsyncIterator", &[items]),
             (true, Some(sent)) => made("AsyncGenerator", &[items, sent]),
             (false, None) if !gives => made("Iterator", &[items]),
-            (false, sent) => made("Generator", &[items, sent.unwrap_or(Type::None), if gives { result } else { Type::None }]),
+            (false, sent) => {
+                made("Generator", &[items, sent.unwrap_or(Type::None), if gives { result } else { Type::None }])
+            }
         };
         let first = yielded.all.first()?.clone();
         Some(Recorded { all: vec![Evidence { ty, ..first }], ..yielded.clone() })
@@ -355,7 +387,11 @@ impl Classes<'_> {
         // What annotations call what the interpreter has no name for (library reference, "types", "collections.abc").
         if module == "builtins" {
             match name {
-                "function" | "builtin_function_or_method" | "method" | "method-wrapper" | "wrapper_descriptor"
+                "function"
+                | "builtin_function_or_method"
+                | "method"
+                | "method-wrapper"
+                | "wrapper_descriptor"
                 | "method_descriptor" => return Some(functions::any_callable(store, any)),
                 "generator" => return abstracted("Iterator", &[any]),
                 "coroutine" => return abstracted("Coroutine", &[any, any, any]),
@@ -363,7 +399,12 @@ impl Classes<'_> {
                 "module" => return types("ModuleType"),
                 "ellipsis" => return types("EllipsisType"),
                 "mappingproxy" => {
-                    return Some(standard_instance(db, db.names().intern("types"), db.names().intern("MappingProxyType"), &[any, any]));
+                    return Some(standard_instance(
+                        db,
+                        db.names().intern("types"),
+                        db.names().intern("MappingProxyType"),
+                        &[any, any],
+                    ));
                 }
                 "dict_keys" | "odict_keys" => return abstracted("KeysView", &[any]),
                 "dict_values" | "odict_values" => return abstracted("ValuesView", &[any]),
@@ -374,7 +415,8 @@ impl Classes<'_> {
             }
         }
         // What stands behind a file or a path is the interpreter's affair (library reference, "io", "pathlib").
-        let typing = |name: &str| Some(standard_instance(db, db.names().intern("typing"), db.names().intern(name), &[]));
+        let typing =
+            |name: &str| Some(standard_instance(db, db.names().intern("typing"), db.names().intern(name), &[]));
         match (module, name) {
             ("_io", "StringIO" | "TextIOWrapper") => return typing("TextIO"),
             ("_io", "BytesIO" | "BufferedReader" | "BufferedWriter" | "BufferedRandom" | "FileIO") => {
@@ -396,7 +438,8 @@ impl Classes<'_> {
         }
         // A class that cannot be named, or is a test's own, is the nearest of its bases that can be.
         let above = self.records.bases.get(seen)?.clone();
-        let is_telling = |base: &&Seen| !matches!(base, Seen::Class(module, _) if matches!(module.as_str(), "abc" | "typing"));
+        let is_telling =
+            |base: &&Seen| !matches!(base, Seen::Class(module, _) if matches!(module.as_str(), "abc" | "typing"));
         above.iter().filter(is_telling).find_map(|base| self.of(base))
     }
 

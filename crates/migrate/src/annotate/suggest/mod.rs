@@ -22,7 +22,7 @@ use leitmotiv_syntax::TextSize;
 use rustc_hash::FxHashSet;
 
 use super::rounds::Concluded;
-use super::{Inquiry, Sureness, Wanted};
+use super::{Inquiry, Sureness, Wanted, recorded};
 use crate::spell::{Evaluated, Style, spell};
 
 /// Kinds of suggestion.
@@ -59,7 +59,8 @@ pub struct Suggestion {
 #[must_use]
 pub fn suggestions(db: &Database, files: &[File], asked: &[File], kinds: &[Kind]) -> Vec<Suggestion> {
     let mut inquiry = Inquiry::new(db, files);
-    let _ = inquiry.propose(&[], &Wanted { at_least: Sureness::Fair, ..Wanted::default() });
+    let _ = inquiry
+        .propose(&[], &Wanted { at_least: Sureness::Fair, records: recorded(db.project()), ..Wanted::default() });
     let asked: FxHashSet<&str> = asked.iter().map(|file| file.path(db)).collect();
     let mut all = Vec::new();
     for kind in kinds {

@@ -20,6 +20,7 @@ use leitmotiv_index::tree::{
 use leitmotiv_syntax::TextRange;
 use rustc_hash::FxHashMap;
 
+use super::super::sources::traces::Pair;
 use super::super::{Inquiry, is_test};
 use super::{Facts, Kind, Suggestion, line, written};
 
@@ -49,9 +50,46 @@ pub(super) fn of(inquiry: &mut Inquiry) -> Vec<Suggestion> {
         }
         inquiry.assume(parameter.file, Some(assumed));
         let Some(facts) = inquiry.facts() else { break };
-        found.extend(suggestion(&facts, parameter, &ways));
+        found.extend(suggestion(&facts, parameter, &ways).map(|suggestion| (parameter, suggestion)));
     }
-    found
+    // What runs have shown and cannot be worked out.
+    if let Some(facts) = inquiry.facts() {
+        for (parameter, pairs) in &facts.concluded.known.traces.follows {
+            let is_of = |(known, _): &(Parameter, Suggestion)| {
+                (known.file, known.function) == (parameter.file, parameter.function)
+            };
+            let is_asked = !is_test(parameter.file.path(facts.db)) && !found.iter().any(is_of);
+            let ways = is_asked.then(|| recorded_ways(&facts, *parameter, pairs)).flatten();
+            found.extend(ways.and_then(|ways| Some((*parameter, suggestion(&facts, *parameter, &ways)?))));
+        }
+    }
+    found.into_iter().map(|(_, suggestion)| suggestion).collect()
+}
+
+/// The ways of calling a function that recorded runs have shown, those that give the same together.
+fn recorded_ways(facts: &Facts<'_>, parameter: Parameter, pairs: &[Pair]) -> Option<Vec<Way>> {
+    let db = facts.db;
+    let mut results: Vec<Type> = Vec::new();
+    for pair in pairs {
+        if !results.contains(&pair.came) {
+            results.push(pair.came);
+        }
+    }
+    let is_literal = pairs.iter().all(|pair| pair.literal.is_some());
+    results
+        .into_iter()
+        .map(|gives| {
+            let own = || pairs.iter().filter(|pair| pair.came == gives);
+            let text = match is_literal {
+                true => {
+                    let values: Vec<&str> = own().filter_map(|pair| pair.literal.as_deref()).collect();
+                    format!("Literal[{}]", values.join(", "))
+                }
+                false => written(db, parameter.file, union::join(db.store(), own().map(|pair| pair.passed)))?,
+            };
+            Some(Way { text, gives })
+        })
+        .collect()
 }
 
 /// The parameters that a result may depend on, each with the cases of what is passed, and how these are written.
@@ -249,7 +287,7 @@ fn suggestion(facts: &Facts<'_>, parameter: Parameter, ways: &[Way]) -> Option<S
     let name = db.names().text(record.name);
     let mut code = String::new();
     for way in ways {
-        let params = signature(facts, parameter, &way.text);
+        let params = signature(facts, parameter, &way.text)?;
         let gives = written(db, file, way.gives).filter(|text| !text.contains("NoReturn"))?;
         let _ = write!(code, "@overload\ndef {name}({params}) -> {gives}: ...\n");
     }
@@ -275,7 +313,7 @@ fn plain(text: &str) -> &str {
 }
 
 /// The parameters of a function, one of them as it is in one way of calling it.
-fn signature(facts: &Facts<'_>, parameter: Parameter, text: &str) -> String {
+fn signature(facts: &Facts<'_>, parameter: Parameter, text: &str) -> Option<String> {
     let db = facts.db;
     let Parameter { file, function, place } = parameter;
     let index = module_index(db, file);
@@ -285,6 +323,11 @@ fn signature(facts: &Facts<'_>, parameter: Parameter, text: &str) -> String {
     let is_default = match default {
         Some(Expr::Bool(value)) => text == if *value { "Literal[True]" } else { "Literal[False]" },
         Some(Expr::None) => text == "None",
+        Some(Expr::Str(_)) if text.starts_with("Literal[") => {
+            let span = index.spans[record.params[place as usize].default?];
+            let value = file.text(db)[span].trim_matches(['"', '\'']);
+            text.contains(&format!("{value:?}"))
+        }
         Some(_) => true,
         None => false,
     };
@@ -327,5 +370,5 @@ fn signature(facts: &Facts<'_>, parameter: Parameter, text: &str) -> String {
         let end = if has_default { " = ..." } else { "" };
         shown.push(format!("{star}{name}: {ty}{end}"));
     }
-    shown.join(", ")
+    Some(shown.join(", "))
 }
