@@ -305,11 +305,9 @@ while True:
     }
 }
 
+/// `trace run` of `go.py`, which has printed its first line, `on`, and goes on.
 #[cfg(unix)]
-#[test]
-fn a_run_that_is_cut_off_itself_is_not_lost() {
-    let go = "import fleet, time\nfleet.board(1)\nprint('on', flush=True)\ntime.sleep(60)\n";
-    let folder = Folder::new(&[("fleet.py", FLEET), ("go.py", go)]);
+fn under_way(folder: &Folder) -> std::process::Child {
     let mut child = Command::new(env!("CARGO_BIN_EXE_leitmotiv"))
         .args(["--interpreter", &interpreters()[0], "trace", "run", "--", "python", "go.py"])
         .current_dir(folder.path(""))
@@ -320,6 +318,15 @@ fn a_run_that_is_cut_off_itself_is_not_lost() {
     let mut line = String::new();
     std::io::BufRead::read_line(&mut std::io::BufReader::new(child.stdout.as_mut().unwrap()), &mut line).unwrap();
     assert_eq!(line, "on\n");
+    child
+}
+
+#[cfg(unix)]
+#[test]
+fn a_run_that_is_cut_off_itself_is_not_lost() {
+    let go = "import fleet, time\nfleet.board(1)\nprint('on', flush=True)\ntime.sleep(60)\n";
+    let folder = Folder::new(&[("fleet.py", FLEET), ("go.py", go)]);
+    let mut child = under_way(&folder);
     child.kill().unwrap();
     child.wait().unwrap();
     let board = folder.run(&["trace", "show", "board"]).ok().out;
@@ -338,15 +345,7 @@ print('on', flush=True)
 time.sleep(60)
 ";
     let folder = Folder::new(&[("fleet.py", FLEET), ("go.py", go)]);
-    let mut child = Command::new(env!("CARGO_BIN_EXE_leitmotiv"))
-        .args(["--interpreter", &interpreters()[0], "trace", "run", "--", "python", "go.py"])
-        .current_dir(folder.path(""))
-        .stdout(Stdio::piped())
-        .stderr(Stdio::null())
-        .spawn()
-        .unwrap();
-    let mut line = String::new();
-    std::io::BufRead::read_line(&mut std::io::BufReader::new(child.stdout.as_mut().unwrap()), &mut line).unwrap();
+    let mut child = under_way(&folder);
     Command::new("kill").args(["-TERM", &child.id().to_string()]).status().unwrap();
     assert_eq!(child.wait().unwrap().code(), Some(42));
     assert!(folder.run(&["trace", "show", "board"]).ok().out.contains("int · 1"));

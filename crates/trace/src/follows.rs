@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use crate::records::{Function, Outcome};
-use crate::seen::{Seen, together};
+use crate::seen::{Bases, Seen, together};
 
 /// From so many kinds of values on, no pairs are told.
 const MOST: usize = 6;
@@ -23,9 +23,10 @@ pub struct Follows {
 /// with one of them, and at least two of them went with different values. The first such parameter; `None` where there is none.
 #[must_use]
 pub fn follows(function: &Function) -> Option<Follows> {
+    let one = |all: &[Seen]| together(all, &Bases::default());
     let is_method = function.name.contains('.');
     let calls = || function.current_calls().filter(|call| call.outcome == Outcome::Returned);
-    let kinds = together(&calls().filter_map(|call| call.ty.as_ref().map(Seen::plain)).collect::<Vec<Seen>>());
+    let kinds = one(&calls().filter_map(|call| call.ty.as_ref().map(Seen::plain)).collect::<Vec<Seen>>());
     if kinds.len() < 2 {
         return None;
     }
@@ -45,14 +46,14 @@ pub fn follows(function: &Function) -> Option<Follows> {
                     known.push(came);
                 }
             }
-            let is_told_apart = pairs.values().all(|came| together(came).len() == 1);
-            let results: Vec<Seen> = pairs.values().flat_map(|came| together(came)).collect();
+            let is_told_apart = pairs.values().all(|came| one(came).len() == 1);
+            let results: Vec<Seen> = pairs.values().flat_map(|came| one(came)).collect();
             let is_varied = results.iter().any(|result| *result != results[0]);
             if pairs.len() < 2 || pairs.len() > MOST || !is_told_apart || !is_varied {
                 continue;
             }
             let is_same = pairs.iter().all(|(passed, came)| *came == [passed.plain()]);
-            let pairs = pairs.into_iter().map(|(passed, came)| (passed, together(&came)[0].clone())).collect();
+            let pairs = pairs.into_iter().map(|(passed, came)| (passed, one(&came)[0].clone())).collect();
             return Some(Follows { param: name.clone(), pairs, is_same });
         }
     }

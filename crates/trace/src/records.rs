@@ -6,7 +6,7 @@ use std::sync::Arc;
 use leitmotiv_project::{read, sources};
 use rustc_hash::FxHashMap;
 
-use crate::seen::{Seen, joined};
+use crate::seen::{Bases, Seen, joined};
 use crate::source::Source;
 use crate::store::{Kept, Run, Store, StoreError};
 
@@ -20,7 +20,7 @@ pub struct Records {
     /// Names of modules at the end of a process.
     pub globals: Vec<Global>,
     /// What classes derive from, nearest first, `object` left out.
-    pub bases: FxHashMap<Seen, Vec<Seen>>,
+    pub bases: Bases,
 }
 
 /// A function that was called.

@@ -2,6 +2,7 @@
 
 use std::fmt;
 
+use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 
 /// A type as it was seen. As JSON it is the form that the store keeps (docs/traces.md).
@@ -78,13 +79,24 @@ pub(crate) fn joined(all: impl IntoIterator<Item = Seen>) -> Vec<Seen> {
     all
 }
 
-/// Types as few parts: containers of one kind as one, empty ones within filled ones, a `bool` within an `int`, both within a `float`
-/// (typing specification, "Special cases for float and complex").
+/// What classes derive from, nearest first, `object` left out.
+pub type Bases = FxHashMap<Seen, Vec<Seen>>;
+
+/// From so many classes on, a base that all of them have says more than their names.
+const MANY: usize = 3;
+
+/// Types as few parts, as people write them: containers of one kind as one, empty ones within filled ones, a `bool` within an `int`, both
+/// within a `float` (typing specification, "Special cases for float and complex"), classes within those that they derive from, and many
+/// with one base as that.
 #[must_use]
-pub fn together(all: &[Seen]) -> Vec<Seen> {
+pub fn together(all: &[Seen], bases: &Bases) -> Vec<Seen> {
+    few(all, bases, MANY)
+}
+
+fn few(all: &[Seen], bases: &Bases, many: usize) -> Vec<Seen> {
     let mut merged: Vec<Seen> = Vec::new();
-    for one in all.iter().map(|seen| inside(seen.plain())) {
-        match merged.iter_mut().find_map(|known| Some((merge(known, &one)?, known))) {
+    for one in all.iter().map(|seen| inside(seen.plain(), bases)) {
+        match merged.iter_mut().find_map(|known| Some((merge(known, &one, bases)?, known))) {
             Some((both, known)) => *known = both,
             None => merged.push(one),
         }
@@ -96,21 +108,46 @@ pub fn together(all: &[Seen]) -> Vec<Seen> {
         Seen::Bool(_) => !int && !float,
         one => !(float && *one == builtin("int")),
     });
+    let above = |one: &Seen| bases.get(one).map_or(&[][..], Vec::as_slice);
+    let known = merged.clone();
+    merged.retain(|one| !above(one).iter().any(|base| known.contains(base)));
+    let classes: Vec<Seen> = merged.iter().filter(|one| matches!(one, Seen::Class(..))).cloned().collect();
+    if classes.len() >= many.max(2) {
+        // What says nothing, or no more than that it is a class.
+        let is_vague = |base: &Seen| matches!(base, Seen::Class(module, _) if matches!(module.as_str(), "builtins" | "abc" | "typing"));
+        let common = above(&classes[0])
+            .iter()
+            .find(|base| !is_vague(base) && classes.iter().all(|one| above(one).contains(base)));
+        if let Some(common) = common {
+            merged.retain(|one| !matches!(one, Seen::Class(..)));
+            merged.push(common.clone());
+        }
+    }
+    // Classes themselves likewise.
+    let types = |one: &Seen| match one {
+        Seen::Type(of) => Some((**of).clone()),
+        _ => None,
+    };
+    let of: Vec<Seen> = merged.iter().filter_map(types).collect();
+    if of.len() > 1 {
+        merged.retain(|one| !matches!(one, Seen::Type(_)));
+        merged.extend(few(&of, bases, many).into_iter().map(|one| Seen::Type(Box::new(one))));
+    }
     joined(merged)
 }
 
 /// A container whose items are few.
-fn inside(seen: Seen) -> Seen {
+fn inside(seen: Seen, bases: &Bases) -> Seen {
     match seen {
-        Seen::Items(name, items) => Seen::Items(name, together(&items)),
-        Seen::Mapping(name, keys, values) => Seen::Mapping(name, together(&keys), together(&values)),
+        Seen::Items(name, items) => Seen::Items(name, together(&items, bases)),
+        Seen::Mapping(name, keys, values) => Seen::Mapping(name, together(&keys, bases), together(&values, bases)),
         other => other,
     }
 }
 
 /// Two types as one, where they are of one kind.
-fn merge(one: &Seen, other: &Seen) -> Option<Seen> {
-    let both = |one: &[Seen], other: &[Seen]| together(&[one, other].concat());
+fn merge(one: &Seen, other: &Seen, bases: &Bases) -> Option<Seen> {
+    let both = |one: &[Seen], other: &[Seen]| together(&[one, other].concat(), bases);
     Some(match (one, other) {
         (one, other) if one == other => one.clone(),
         (Seen::Items(name, items), Seen::Items(other, more)) if name == other => {
@@ -123,26 +160,26 @@ fn merge(one: &Seen, other: &Seen) -> Option<Seen> {
             let each: Option<Vec<Seen>> = items
                 .iter()
                 .zip(more)
-                .map(|(one, other)| match together(&[one.clone(), other.clone()]).as_slice() {
+                .map(|(one, other)| match few(&[one.clone(), other.clone()], bases, 2).as_slice() {
                     [both] => Some(both.clone()),
                     _ => None,
                 })
                 .collect();
-            return each.map(Seen::Tuple).or_else(|| long(items, more));
+            return each.map(Seen::Tuple).or_else(|| long(items, more, bases));
         }
-        (Seen::Tuple(items), Seen::Tuple(more)) => return long(items, more),
+        (Seen::Tuple(items), Seen::Tuple(more)) => return long(items, more, bases),
         (Seen::Tuple(items), Seen::Items(name, more)) | (Seen::Items(name, more), Seen::Tuple(items))
             if name == "tuple" =>
         {
-            return long(items, more);
+            return long(items, more, bases);
         }
         _ => return None,
     })
 }
 
 /// Tuples of several lengths as a tuple of any length, where they hold one kind of items.
-fn long(items: &[Seen], more: &[Seen]) -> Option<Seen> {
-    let all = together(&[items, more].concat());
+fn long(items: &[Seen], more: &[Seen], bases: &Bases) -> Option<Seen> {
+    let all = together(&[items, more].concat(), bases);
     (all.len() == 1).then(|| Seen::Items("tuple".to_owned(), all))
 }
 
@@ -213,7 +250,7 @@ mod tests {
     fn many_become_few() {
         let builtin = |name: &str| Seen::Class("builtins".to_owned(), name.to_owned());
         let list = |items: &[Seen]| Seen::Items("list".to_owned(), items.to_vec());
-        let shown = |all: &[Seen]| union(&together(all));
+        let shown = |all: &[Seen]| union(&together(all, &Bases::default()));
         assert_eq!(
             shown(&[list(&[]), list(&[builtin("int")]), list(&[Seen::Bool(Some(true))]), Seen::None]),
             "list[int] | None"
@@ -223,6 +260,16 @@ mod tests {
         assert_eq!(shown(&[pair("int", "str"), pair("float", "str")]), "tuple[float, str]");
         assert_eq!(shown(&[Seen::Tuple(vec![]), pair("str", "str")]), "tuple[str, ...]");
         assert_eq!(shown(&[Seen::Word("rb".to_owned()), builtin("str")]), "str");
+        let bases: Bases =
+            ["Tug", "Ferry", "Pilot"].into_iter().map(|name| (class(name), vec![class("Vessel")])).collect();
+        let shown = |all: &[Seen]| union(&together(all, &bases));
+        assert_eq!(shown(&[class("Tug"), class("Ferry")]), "Ferry | Tug");
+        assert_eq!(shown(&[class("Tug"), class("Ferry"), Seen::None, class("Pilot")]), "Vessel | None");
+        assert_eq!(shown(&[class("Tug"), class("Vessel")]), "Vessel");
+        let type_of = |name: &str| Seen::Type(Box::new(class(name)));
+        assert_eq!(shown(&[type_of("Tug"), type_of("Ferry"), type_of("Pilot")]), "type[Vessel]");
+        let with = |name: &str| Seen::Tuple(vec![builtin("int"), class(name)]);
+        assert_eq!(shown(&[with("Tug"), with("Ferry")]), "tuple[int, Vessel]");
     }
 
     #[test]

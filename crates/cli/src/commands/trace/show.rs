@@ -7,7 +7,7 @@ use std::sync::Arc;
 
 use clap::Args;
 use leitmotiv_trace::records::{Call, Function, Outcome, Records, Site};
-use leitmotiv_trace::seen::{Seen, together, union};
+use leitmotiv_trace::seen::{Bases, Seen, together, union};
 use serde::Serialize;
 
 use super::{Context, Subject, json, print, records, unknown};
@@ -49,7 +49,7 @@ pub fn run(context: &Context, command: &Show) -> Result<ExitCode, Failure> {
         chosen.extend(&records.functions);
     }
     if command.format == Format::Json {
-        let functions: Vec<Told> = chosen.iter().map(|function| told(function)).collect();
+        let functions: Vec<Told> = chosen.iter().map(|function| told(function, &records.bases)).collect();
         print(&json(&serde_json::json!({ "functions": functions })))?;
         return Ok(ExitCode::SUCCESS);
     }
@@ -60,7 +60,7 @@ pub fn run(context: &Context, command: &Show) -> Result<ExitCode, Failure> {
         let current: Vec<&Function> = chosen.iter().copied().filter(|function| function.is_current).collect();
         let old = chosen.len() - current.len();
         let shown = if current.is_empty() { &chosen } else { &current };
-        let all: Vec<String> = shown.iter().map(|function| detail(function, width)).collect();
+        let all: Vec<String> = shown.iter().map(|function| detail(function, &records.bases, width)).collect();
         out.push_str(&all.join("\n"));
         if old > 0 && !current.is_empty() {
             let texts = look::count(old, "older text", "older texts");
@@ -75,7 +75,7 @@ pub fn run(context: &Context, command: &Show) -> Result<ExitCode, Failure> {
         if command.subjects.is_empty() && chosen.len() > MANY {
             out.push_str(&files(&chosen, width));
         } else {
-            out.push_str(&list(&chosen, width));
+            out.push_str(&list(&chosen, &records.bases, width));
         }
         if !context.quiet {
             let _ = writeln!(out, "\n{}", look::fold("Next: leitmotiv annotate --from traces", width, "", "  "));
@@ -135,7 +135,7 @@ fn files(chosen: &[&Function], width: usize) -> String {
 }
 
 /// Functions, one to a line, as they were called.
-fn list(chosen: &[&Function], width: usize) -> String {
+fn list(chosen: &[&Function], bases: &Bases, width: usize) -> String {
     let mut out = String::new();
     let mut path = "";
     for function in chosen {
@@ -147,20 +147,20 @@ fn list(chosen: &[&Function], width: usize) -> String {
             let _ = writeln!(out, "{}", look::heading(path));
         }
         let changed = if function.is_current { "" } else { ", changed since" };
-        let text = format!("{} · {}{changed}", signature(function), calls(function.count()));
+        let text = format!("{} · {}{changed}", signature(function, bases), calls(function.count()));
         let _ = writeln!(out, "{}", look::fold_type(&text, width, "  ", "      "));
     }
     out
 }
 
 /// A function as it was called, its own object left out.
-fn signature(function: &Function) -> String {
+fn signature(function: &Function, bases: &Bases) -> String {
     let params = params(function).map(|(place, name)| {
         let seen: Vec<Seen> = seen_of(function, place).iter().flat_map(|seen| seen.unpacked(name)).collect();
-        if seen.is_empty() { name.to_owned() } else { format!("{name}: {}", union(&together(&seen))) }
+        if seen.is_empty() { name.to_owned() } else { format!("{name}: {}", union(&together(&seen, bases))) }
     });
     let params: Vec<String> = params.collect();
-    let came = |outcome| together(&came_of(function, outcome));
+    let came = |outcome| together(&came_of(function, outcome), bases);
     let (yielded, returned) = (came(Outcome::Yielded), came(Outcome::Returned));
     let result = match (yielded.is_empty(), returned.is_empty()) {
         (false, _) => format!(" -> yields {}", union(&yielded)),
@@ -249,7 +249,7 @@ fn slots(function: &Function) -> Vec<(String, Vec<(Seen, Tally)>)> {
     slots
 }
 
-fn detail(function: &Function, width: usize) -> String {
+fn detail(function: &Function, bases: &Bases, width: usize) -> String {
     let count = calls(function.count());
     let last = function.calls.iter().map(|call| call.last).max().map(|last| format!(", last {}", ago(last)));
     let changed = if function.is_current { "" } else { "; its text has changed since, so that this may be so no more" };
@@ -281,7 +281,7 @@ fn detail(function: &Function, width: usize) -> String {
         }
     }
     out.push_str(&pairs(function, width));
-    for (name, seen) in attributes(function) {
+    for (name, seen) in attributes(function, bases) {
         let _ = writeln!(out, "{}", look::fold_type(&format!("self.{name}  {}", union(&seen)), width, "  ", "      "));
     }
     out
@@ -310,12 +310,12 @@ fn pairs(function: &Function, width: usize) -> String {
 }
 
 /// What objects held at the end of an `__init__`, by name.
-fn attributes(function: &Function) -> Vec<(String, Vec<Seen>)> {
+fn attributes(function: &Function, bases: &Bases) -> Vec<(String, Vec<Seen>)> {
     let mut all: BTreeMap<&str, Vec<Seen>> = BTreeMap::new();
     for attribute in &function.attributes {
         all.entry(&attribute.name).or_default().push(attribute.ty.clone());
     }
-    all.into_iter().map(|(name, seen)| (name.to_owned(), together(&seen))).collect()
+    all.into_iter().map(|(name, seen)| (name.to_owned(), together(&seen, bases))).collect()
 }
 
 /// What to ask next: who passed the rarest type of a parameter that had several.
@@ -369,7 +369,7 @@ struct Place {
     line: u32,
 }
 
-fn told(function: &Function) -> Told {
+fn told(function: &Function, bases: &Bases) -> Told {
     let slot = |(name, types): (String, Vec<(Seen, Tally)>)| Slot {
         name,
         types: types
@@ -381,7 +381,7 @@ fn told(function: &Function) -> Told {
             })
             .collect(),
     };
-    let attributes = attributes(function).into_iter();
+    let attributes = attributes(function, bases).into_iter();
     Told {
         name: function.dotted(),
         path: function.path.clone(),
