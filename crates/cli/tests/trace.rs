@@ -165,7 +165,7 @@ sys.exit(3)
             "tides(hours: int) -> yields str",
             "wait(hours: int) -> float",
             "fails(text: dict[int, tuple[str, int]])",
-            "everyone(fleet: list[Tug | Vessel]) -> dict[str, Tug | Vessel]",
+            "everyone(fleet: list[Vessel]) -> dict[str, Vessel]",
             "board(vessel: Own) -> Own",
         ] {
             assert!(shown.contains(line), "{python}: {line} is not in\n{shown}");
