@@ -225,14 +225,14 @@ fn outcomes(text: &str) -> BTreeMap<String, String> {
 
 /// What is different in two runs; empty where nothing is.
 fn difference(plain: &Ran, traced: &Ran) -> String {
-    if plain.status != traced.status {
-        return format!("status {:?} and {:?}", plain.status, traced.status);
-    }
     let changed = |name: &&String| plain.outcomes.get(*name) != traced.outcomes.get(*name);
     let mut names: Vec<&String> = plain.outcomes.keys().chain(traced.outcomes.keys()).filter(changed).collect();
     names.dedup();
     if let Some(first) = names.first() {
         return format!("{} tests end otherwise, `{first}` the first", names.len());
+    }
+    if plain.status != traced.status {
+        return format!("status {:?} and {:?}", plain.status, traced.status);
     }
     let differs = plain.said.iter().zip(&traced.said).find(|(one, other)| one != other);
     match differs {

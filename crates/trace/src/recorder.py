@@ -65,7 +65,7 @@ def begin(folder, module):
     items_of = dict.items
 
     # The state of this process; a fork begins with none of it.
-    out = []
+    out = deque()  # each line is taken out by one thread alone
     told = {}  # what a definition says: its number
     plain = {}  # id of a class: its number; of no container, and of no metaclass
     meta = {}  # id of a metaclass: a reference that ends with it
@@ -89,8 +89,13 @@ def begin(folder, module):
 
     def put():
         """Writes what is to be written, to a file that is surely its own."""
-        text = "".join(out).encode("utf-8", "surrogateescape")
-        del out[:]
+        lines = []
+        try:
+            while True:
+                lines.append(out.popleft())
+        except IndexError:
+            pass
+        text = "".join(lines).encode("utf-8", "surrogateescape")
         if state["off"]:
             return
         if getpid() != state["pid"]:
@@ -140,6 +145,12 @@ def begin(folder, module):
         """In the child of a fork: nothing of what the parent knew."""
         for _, info in resting:
             listen(info, True)
+        try:
+            now = fstat(handle[0])
+            if now.st_dev == handle[1] and now.st_ino == handle[2]:
+                close(handle[0])
+        except (OSError, IndexError):
+            pass
         for one in (out, handle, told, plain, meta, refs, getters, own, infos, pending, resting):
             one.clear()
         state.clear()
