@@ -4,6 +4,9 @@ use rustc_hash::FxHashMap;
 
 use crate::seen::{Seen, joined};
 
+/// More calls than this nobody has seen; so counts can be added up.
+const MOST: u64 = 1 << 48;
+
 /// What one process wrote.
 #[derive(Debug, Default)]
 pub struct Process {
@@ -94,13 +97,13 @@ fn one(process: &mut Process, fields: &[&str]) -> Option<()> {
         "R" => {
             let args = numbers(fields.get(3)?);
             let key = (number(1)?, number(2)?, args, fields.get(4)?.chars().next()?, number(5)?);
-            let count: u64 = fields.get(6)?.parse().ok()?;
+            let count = fields.get(6)?.parse().ok().map(|count: u64| count.min(MOST))?;
             let known = process.calls.entry(key).or_default();
             *known = count.max(*known);
         }
         "A" => {
             let key = (number(1)?, number(2)?, text(3)?, number(4)?);
-            let count: u64 = fields.get(5)?.parse().ok()?;
+            let count = fields.get(5)?.parse().ok().map(|count: u64| count.min(MOST))?;
             let known = process.attributes.entry(key).or_default();
             *known = count.max(*known);
         }

@@ -124,7 +124,7 @@ fn files(folder: &Path) -> Vec<PathBuf> {
 /// # Errors
 /// [`StoreError`]; what is left stays then.
 pub fn gather(root: &Path) -> Result<usize, StoreError> {
-    let traces = note::path(root, FOLDER);
+    let Some(traces) = note::known(root).map(|home| home.join(FOLDER)) else { return Ok(0) };
     if !traces.symlink_metadata().is_ok_and(|metadata| metadata.is_dir()) {
         return Ok(0);
     }

@@ -146,7 +146,7 @@ pub fn path(root: &Path) -> PathBuf {
 /// [`StoreError`] where something else lies in its place, or the system refuses.
 pub fn remove(root: &Path) -> Result<bool, StoreError> {
     let path = path(root);
-    let Ok(metadata) = path.symlink_metadata() else { return Ok(false) };
+    let (Some(_), Ok(metadata)) = (note::known(root), path.symlink_metadata()) else { return Ok(false) };
     if metadata.is_dir() {
         return Err(StoreError::NotAFile(shown(root, &path)));
     }
@@ -177,7 +177,7 @@ impl Store {
     pub fn read(root: &Path) -> Result<Option<Store>, StoreError> {
         let path = path(root);
         // What lies behind a link is nobody's store.
-        if path.symlink_metadata().is_err() {
+        if note::known(root).is_none() || path.symlink_metadata().is_err() {
             return Ok(None);
         }
         Store::at(root, &path, false).map(Some)
@@ -448,7 +448,7 @@ fn all(connection: &Connection) -> rusqlite::Result<Kept> {
         let args = args.map(|arg| arg.parse().ok().and_then(|id: i64| types.get(&id).copied())).collect();
         let (site, ty) = (sites.get(&row.get(1)?).copied(), types.get(&row.get(4)?).copied());
         let outcome = outcome.chars().next().unwrap_or('r');
-        let count = u64::try_from(row.get::<_, i64>(5)?).unwrap_or(0);
+        let count = u64::try_from(row.get::<_, i64>(5)?).unwrap_or(0).min(1 << 53);
         kept.calls.push(KeptCall { function, site, args, outcome, ty, count, last: row.get(6)? });
     }
     let mut rows = connection.prepare("SELECT function, class, name, type, count, last FROM attributes")?;
@@ -456,7 +456,7 @@ fn all(connection: &Connection) -> rusqlite::Result<Kept> {
     while let Some(row) = rows.next()? {
         let known = (functions.get(&row.get(0)?), types.get(&row.get(1)?), types.get(&row.get(3)?));
         let (Some(function), Some(class), Some(ty)) = known else { continue };
-        let count = u64::try_from(row.get::<_, i64>(4)?).unwrap_or(0);
+        let count = u64::try_from(row.get::<_, i64>(4)?).unwrap_or(0).min(1 << 53);
         kept.attributes.push((*function, *class, row.get(2)?, *ty, count, row.get(5)?));
     }
     let mut rows = connection.prepare("SELECT path, name, type, last FROM globals")?;

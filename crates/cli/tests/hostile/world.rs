@@ -128,6 +128,18 @@ impl World {
             r#"[{"path":"../victim.txt","before":"EVIL\n","after":"precious\n"}]"#,
         )
         .unwrap();
+        // A recorded run that was never made here.
+        let run = root.join(".leitmotiv/traces/run-evil");
+        std::fs::create_dir_all(&run).unwrap();
+        std::fs::write(run.join("settings"), "1\n1\n").unwrap();
+        let file = root.join("m.py");
+        let lines = format!(
+            "H\t1\t3.\u{1b}[2J\t1\t1\nP\t1\t{}\t1\t1\nP\t2\t/etc/passwd\t1\t1\nF\t3\t1\t2\tf\ta\u{1b}]0;owned\u{7}\nC\t4\t2\t1\t\n\
+            T\t5\tclass\t../victim\t\u{202e}\u{9b}m\t\nR\t3\t4\t5\tr\t5\t18446744073709551615\nF\t9\t2\t1\troot\t\nR\t9\t4\t\tr\t5\t1\n",
+            file.display()
+        );
+        std::fs::write(run.join("1-1.calls"), lines).unwrap();
+        symlink(world.path("outside"), root.join(".leitmotiv/traces/run-link")).unwrap();
         if let Some(settings) = settings {
             std::fs::write(root.join("leitmotiv.toml"), settings).unwrap();
         }

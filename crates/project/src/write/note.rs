@@ -10,9 +10,7 @@ use crate::read;
 /// A file of the project's own folder; `None` where it is not there or cannot be read.
 #[must_use]
 pub fn read(base: &Path, name: &str) -> Option<Vec<u8>> {
-    let folder = folder(base);
-    folder.symlink_metadata().ok().filter(std::fs::Metadata::is_dir)?;
-    let path = folder.join(name);
+    let path = known(base)?.join(name);
     path.symlink_metadata().ok().filter(std::fs::Metadata::is_file)?;
     read::bytes(&path).ok()
 }
@@ -21,6 +19,13 @@ pub fn read(base: &Path, name: &str) -> Option<Vec<u8>> {
 #[must_use]
 pub fn path(base: &Path, name: &str) -> PathBuf {
     folder(base).join(name)
+}
+
+/// The project's own folder, where it is there, and no link to another one.
+#[must_use]
+pub fn known(base: &Path) -> Option<PathBuf> {
+    let folder = folder(base);
+    folder.symlink_metadata().ok().filter(std::fs::Metadata::is_dir).map(|_| folder)
 }
 
 /// The project's own folder, made where it is not there; a link or a file in its place is refused.
