@@ -63,6 +63,7 @@ impl Seen {
         shown == name
             || head(&shown)
             || match &plain {
+                Seen::None => name == "NoneType",
                 Seen::Class(module, class) => {
                     class.rsplit('.').next() == Some(name) || format!("{module}.{class}") == name
                 }
@@ -281,6 +282,6 @@ mod tests {
         assert!(!vessel.is_named("fleet"));
         assert!(Seen::Items("list".to_owned(), vec![vessel]).is_named("list"));
         assert!(Seen::Word("rb".to_owned()).is_named("str"));
-        assert!(Seen::None.is_named("None"));
+        assert!(Seen::None.is_named("None") && Seen::None.is_named("NoneType"));
     }
 }

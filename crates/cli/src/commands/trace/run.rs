@@ -23,7 +23,7 @@ const OLDEST: (u8, u8) = (3, 8);
 /// Run a program, and record the types that pass through the project's functions.
 #[derive(Debug, Args)]
 pub struct Run {
-    /// What part of the calls to look at, above 0 and up to 1; the first calls of each function are looked at in any case.
+    /// What part of the calls to look at, above 0 and up to 1; the first call of each function is looked at in any case.
     #[arg(long, value_name = "RATE", default_value = "1", value_parser = rate)]
     pub sample: f64,
     /// The program with its arguments; `python` is the project's interpreter.
