@@ -16,7 +16,7 @@ use super::evidence::{Evidence, Source, Strength, Why};
 use super::generalise::together;
 use super::known::Known;
 use super::sources::{bases, calls, defaults, docstrings, fixtures, options, special, uses};
-use super::weigh::open;
+use super::weigh::{mixed, open};
 
 /// How likely a claim is right by itself: the higher, the likelier, as it was measured (docs/measurements.md, "Annotations recovered").
 pub(super) mod rank {
@@ -238,7 +238,7 @@ fn recorded(
     if !passed.is_empty() {
         passed.extend(default.filter(|default| default.ty != Type::None).cloned());
         let ty = together(db, infer, passed.iter().map(|evidence| evidence.ty));
-        let is_one = !matches!(ty, Type::Union(_)) && !open(db, ty) && !recorded.is_open;
+        let is_one = !matches!(ty, Type::Union(_)) && !open(db, ty) && !mixed(db, ty) && !recorded.is_open;
         let rank = match (is_one, recorded.is_own) {
             (false, _) => rank::OPEN_TRACES,
             (true, true) => rank::TRACES,

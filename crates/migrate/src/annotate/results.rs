@@ -17,7 +17,7 @@ use super::evidence::{Conclusion, Evidence, Source, Strength, Sureness, Weight, 
 use super::generalise::together;
 use super::known::Known;
 use super::sources::{bases, docstrings, special};
-use super::weigh::{MOST_PARTS, open};
+use super::weigh::{MOST_PARTS, mixed, open};
 
 /// What is concluded of a function's result; `None` where nothing is known of it.
 pub(super) fn conclude(
@@ -129,6 +129,7 @@ pub(super) fn conclude(
         }
         // So does a run, where what is known is some of what was seen.
         if let Some(mut seen) = recorded(db, known, (file, function), &infer)
+            && seen.sureness >= Sureness::Fair
             && infer.is_assignable(ty, seen.ty)
         {
             seen.evidence.splice(0..0, conclusion.evidence);
@@ -180,7 +181,11 @@ fn recorded(db: &Database, known: &Known, key: (File, FunctionId), infer: &Infer
     if ty.is_dynamic() || plain == Type::Never && recorded.is_open || union::parts(db.store(), &ty).len() > MOST_PARTS {
         return None;
     }
-    let is_sure_enough = !recorded.is_open && !open(db, ty) && !matches!(plain, Type::Union(_)) && plain != Type::Never;
+    let is_sure_enough = !recorded.is_open
+        && !open(db, ty)
+        && !mixed(db, ty)
+        && !matches!(plain, Type::Union(_))
+        && plain != Type::Never;
     let sureness = if is_sure_enough { Sureness::Fair } else { Sureness::Low };
     let weight = Weight { best: u32::try_from(recorded.count).unwrap_or(u32::MAX), ..Weight::default() };
     Some(Conclusion { ty, sureness, evidence: recorded.all, conflicts: Vec::new(), weight })

@@ -19,6 +19,9 @@ use super::generalise::together;
 use super::known::Known;
 use super::sources::defaults;
 
+/// Of more kinds of things than this in a container nobody means just those that were seen.
+const MOST_KINDS: usize = 2;
+
 /// More parts than this nobody writes in a union.
 pub(super) const MOST_PARTS: usize = 4;
 
@@ -165,7 +168,8 @@ impl<'a, 'db> Scales<'a, 'db> {
     fn is_said_better(&self, claim: &Claim) -> bool {
         let (db, ty) = (self.db, self.ty);
         // It knows what the other leaves open.
-        if open(db, ty) && !open(db, claim.ty) && same_class(db, ty, claim.ty) {
+        let happened = claim.source() == Source::Traces && mixed(db, claim.ty);
+        if open(db, ty) && !open(db, claim.ty) && same_class(db, ty, claim.ty) && !happened {
             return true;
         }
         let is_narrower = self.infer.is_assignable(ty, claim.ty) && !self.infer.is_assignable(claim.ty, ty);
@@ -281,6 +285,15 @@ fn widens(db: &Database, ty: Type, whole: Type) -> bool {
 /// Whether a type leaves something open.
 pub(super) fn open(db: &Database, ty: Type) -> bool {
     holds(db.store(), ty, &|part| part.is_dynamic())
+}
+
+/// Whether a container in a type holds so many kinds of things that nobody means just those.
+pub(super) fn mixed(db: &Database, ty: Type) -> bool {
+    let store = db.store();
+    holds(store, ty, &|part| {
+        matches!(part, Type::Union(_))
+            && union::parts(store, &part).iter().filter(|part| **part != Type::None).count() > MOST_KINDS
+    })
 }
 
 fn same_class(db: &Database, one: Type, other: Type) -> bool {
