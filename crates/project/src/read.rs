@@ -3,7 +3,7 @@
 //! A project's folders may hold anything: pipes that never end, links to devices, files of many gigabytes. Every file that is
 //! read goes through here.
 
-use std::fs::File;
+use std::fs::{File, Metadata};
 use std::io::{self, Read};
 use std::path::Path;
 
@@ -16,14 +16,7 @@ pub const MOST: u64 = 64 << 20;
 /// What the system says; [`io::ErrorKind::InvalidInput`] for what is no regular file (a folder, a pipe, a device), and
 /// [`io::ErrorKind::FileTooLarge`] for more than [`MOST`] bytes.
 pub fn bytes(path: &Path) -> io::Result<Vec<u8>> {
-    let file = open(path)?;
-    let metadata = file.metadata()?;
-    if metadata.is_dir() {
-        return Err(io::Error::new(io::ErrorKind::InvalidInput, "it is a folder"));
-    }
-    if !metadata.is_file() {
-        return Err(io::Error::new(io::ErrorKind::InvalidInput, "it is not a regular file"));
-    }
+    let (file, metadata) = regular(path)?;
     let too_large = || io::Error::new(io::ErrorKind::FileTooLarge, format!("it is larger than {} MB", MOST >> 20));
     if metadata.len() > MOST {
         return Err(too_large());
@@ -35,6 +28,28 @@ pub fn bytes(path: &Path) -> io::Result<Vec<u8>> {
         return Err(too_large());
     }
     Ok(bytes)
+}
+
+/// The beginning of a regular file, up to so many bytes, however long it is.
+///
+/// # Errors
+/// What the system says; [`io::ErrorKind::InvalidInput`] for what is no regular file.
+pub fn beginning(path: &Path, most: u64) -> io::Result<Vec<u8>> {
+    let mut bytes = Vec::new();
+    regular(path)?.0.take(most).read_to_end(&mut bytes)?;
+    Ok(bytes)
+}
+
+fn regular(path: &Path) -> io::Result<(File, Metadata)> {
+    let file = open(path)?;
+    let metadata = file.metadata()?;
+    if metadata.is_dir() {
+        return Err(io::Error::new(io::ErrorKind::InvalidInput, "it is a folder"));
+    }
+    if !metadata.is_file() {
+        return Err(io::Error::new(io::ErrorKind::InvalidInput, "it is not a regular file"));
+    }
+    Ok((file, metadata))
 }
 
 /// The text of a regular file in UTF-8.

@@ -248,13 +248,6 @@ impl Records {
     pub fn passed(function: &Function, place: usize) -> Vec<Seen> {
         joined(function.current_calls().filter_map(|call| call.args.get(place)?.as_ref().map(Seen::plain)))
     }
-
-    /// What was seen to come of a function in one way; each type once.
-    #[must_use]
-    pub fn came(function: &Function, outcome: Outcome) -> Vec<Seen> {
-        let calls = function.current_calls().filter(|call| call.outcome == outcome);
-        joined(calls.filter_map(|call| call.ty.as_ref().map(Seen::plain)))
-    }
 }
 
 /// The project's texts as they are now, each looked through once.

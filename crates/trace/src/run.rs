@@ -23,6 +23,9 @@ const RECORDER: &str = include_str!("recorder.py");
 /// The folder, in the project's own one, that processes write to.
 const FOLDER: &str = "traces";
 
+/// So many bytes of what one process wrote are read.
+const MOST_WRITTEN: u64 = 512 << 20;
+
 /// A run that is under way. What its processes wrote stays until it is in the store.
 pub struct Recording {
     root: PathBuf,
@@ -159,7 +162,7 @@ pub fn merge_store(root: &Path, file: &Path) -> Result<(usize, bool), StoreError
     let mut store = Store::open(root)?;
     let known = store.all()?;
     let names: Vec<&str> = known.runs.iter().map(|run| run.name.as_str()).collect();
-    // A store whose every run is known brings nothing; one that has other runs as well would count those twice.
+    // A store whose every run is known brings nothing. One that has others as well is added whole: what was known of it counts twice.
     let is_known = kept.runs.iter().all(|run| names.contains(&run.name.as_str()));
     if is_known && !kept.runs.is_empty() {
         return Ok((functions, false));
@@ -175,7 +178,8 @@ fn merge(
     name: &str,
     (command, began): (&str, i64),
 ) -> Result<Summary, StoreError> {
-    let read = |path: &PathBuf| read::bytes(path).ok().and_then(|bytes| raw::read(&bytes));
+    // Of what is longer the beginning is read: each line is whole by itself.
+    let read = |path: &PathBuf| read::beginning(path, MOST_WRITTEN).ok().and_then(|bytes| raw::read(&bytes));
     let processes: Vec<Process> = files(folder).par_iter().filter_map(read).collect();
     let mut builder = Builder::new(root);
     for process in &processes {
