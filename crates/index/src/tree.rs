@@ -200,6 +200,26 @@ pub enum Expr {
     Named { def: DefId, value: ExprId },
 }
 
+impl Expr {
+    /// Whether everybody sees what it is: a plain literal.
+    #[must_use]
+    pub fn shows_type(&self) -> bool {
+        matches!(
+            self,
+            Expr::None
+                | Expr::Bool(_)
+                | Expr::Ellipsis
+                | Expr::Int(_)
+                | Expr::Float
+                | Expr::Complex
+                | Expr::Str(_)
+                | Expr::Bytes(_)
+                | Expr::FString(_)
+                | Expr::Lambda(_)
+        )
+    }
+}
+
 /// The parts of `1:2:3`.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[allow(missing_docs)]

@@ -70,6 +70,12 @@ pub fn changed(before: &str, after: &str) -> Vec<Changed> {
         .collect()
 }
 
+/// Which lines of one text stand in the place of which of another, as ranges of both, from 0.
+#[must_use]
+pub fn replaced(before: &[&str], after: &[&str]) -> Vec<(Range<usize>, Range<usize>)> {
+    parts(before, after).into_iter().filter(|part| !part.is_equal).map(|part| (part.old, part.new)).collect()
+}
+
 fn hunk(parts: &[Part], before: &[&str], after: &[&str], out: &mut String) {
     let (Some(first), Some(last)) = (parts.first(), parts.last()) else { return };
     let lead = CONTEXT.min(first.old.start).min(first.new.start);

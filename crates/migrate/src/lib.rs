@@ -12,6 +12,7 @@
 //! - [`fix`]: ways out that cannot change what the program does, made and proved
 //! - [`docstrings`]: types that docstrings name, as evidence
 //! - [`stub`]: stubs from source and from running modules, kept and verified
+//! - [`import`]: an import that is to be added
 //! - [`spell`]: types as text that means the same in a given file
 //! - [`tighten`]: what demands cost
 //! - [`exact`]: where the ledger says more than is so
@@ -44,6 +45,7 @@ mod git;
 pub mod gone;
 pub mod held;
 pub mod history;
+pub mod import;
 pub mod ledger;
 pub mod remembered;
 pub mod session;

@@ -15,7 +15,7 @@ use leitmotiv_engine::{demands, rules};
 use leitmotiv_project::area::{Areas, PatternError};
 use leitmotiv_project::settings::{Severity, nearest};
 use leitmotiv_project::sources::SourcesError;
-use leitmotiv_project::{Project, ProjectError, sources};
+use leitmotiv_project::{Project, ProjectError};
 use rayon::prelude::*;
 use thiserror::Error;
 
@@ -66,17 +66,18 @@ fn near(nearest: Option<&str>) -> String {
 /// How many threads read files.
 const READERS: usize = 8;
 
-/// A project opened.
+/// A project opened. A clone is a handle for another thread, as it is with the database: before anything is changed it must be dropped.
+#[derive(Clone)]
 pub struct Session {
     /// The engine's database.
     pub db: Database,
-    areas: Areas,
+    areas: Arc<Areas>,
     /// Holds and debts, those of files that have another name now under that name; empty until [`Session::with_ledger`].
-    pub ledger: Ledger,
+    pub ledger: Arc<Ledger>,
     /// The files that have another name now, as of the last check.
     pub moved: Vec<Move>,
     /// The ledger as it was read.
-    recorded: Ledger,
+    recorded: Arc<Ledger>,
     has_ledger: bool,
     /// What version control knows of files that are gone.
     gone: HashMap<String, Gone>,
@@ -127,13 +128,13 @@ impl Session {
     /// # Errors
     /// [`SessionError`] where the configuration names what does not exist.
     pub fn open(project: Project) -> Result<Session, SessionError> {
-        let areas = areas(&project)?;
+        let areas = Arc::new(areas(&project)?);
         Ok(Session {
             db: Database::new(project),
             areas,
-            ledger: Ledger::default(),
+            ledger: Arc::default(),
             moved: Vec::new(),
-            recorded: Ledger::default(),
+            recorded: Arc::default(),
             has_ledger: false,
             gone: HashMap::new(),
             asked_for: HashSet::new(),
@@ -145,7 +146,7 @@ impl Session {
     /// # Errors
     /// [`SessionError::Ledger`]
     pub fn with_ledger(self) -> Result<Session, SessionError> {
-        let ledger = Ledger::read(&self.project().root)?;
+        let ledger = Arc::new(Ledger::read(&self.project().root)?);
         Ok(Session { recorded: ledger.clone(), ledger, has_ledger: true, ..self })
     }
 
@@ -177,7 +178,7 @@ impl Session {
         if saved.iter().any(is_setting) {
             let config = named.filter(|path| !is_usual(path));
             let project = Project::open(&project.root, config, &project.surroundings)?;
-            self.areas = areas(&project)?;
+            self.areas = Arc::new(areas(&project)?);
             self.db.reconfigure(project);
         }
         Ok(())
@@ -186,7 +187,7 @@ impl Session {
     fn read_ledger(&mut self, saved: &[&Path]) -> Result<(), SessionError> {
         let root = &self.project().root;
         if self.has_ledger && saved.contains(&root.join(ledger::FILE).as_path()) {
-            self.recorded = Ledger::read(root)?;
+            self.recorded = Arc::new(Ledger::read(root)?);
             self.ledger = self.recorded.clone();
         }
         Ok(())
@@ -203,7 +204,7 @@ impl Session {
     /// # Errors
     /// [`SessionError::Sources`]
     pub fn files(&self, paths: &[PathBuf]) -> Result<Vec<File>, SessionError> {
-        let paths = sources::list(self.project(), paths)?;
+        let paths = self.db.sources(paths)?;
         let db = self.db.clone();
         let read = move || paths.par_iter().map_with(db, |db, path| db.source(path)).collect();
         // Reading is waiting for the disk for the most part: more threads than there are processors wait together.
@@ -218,15 +219,34 @@ impl Session {
     /// # Errors
     /// [`SessionError`] for paths, rules or demands that do not exist.
     pub fn check(&mut self, paths: &[PathBuf], asked: &Asked) -> Result<Report, SessionError> {
+        self.prepare(asked)?;
+        let files = self.files(paths)?;
+        let mut report = self.report(files, asked);
+        self.promised(paths, &mut report);
+        Ok(report)
+    }
+
+    /// Makes ready for [`Session::report`]: looks where files of the ledger went, and says which rules are asked for. To be done again when
+    /// files came or went, or the configuration or the ledger changed.
+    ///
+    /// # Errors
+    /// [`SessionError`] for rules or demands that do not exist.
+    pub fn prepare(&mut self, asked: &Asked) -> Result<(), SessionError> {
         for (rule, _) in &asked.severity {
             known_rule(rule)?;
         }
         for demand in &asked.demands {
             known_demand(demand)?;
         }
-        let files = self.files(paths)?;
         self.follow();
         self.ask(asked);
+        Ok(())
+    }
+
+    /// What settings, demands and ledger make of the findings of some files, after [`Session::prepare`]; what is told of the ledger itself left
+    /// out ([`Session::promised`]).
+    #[must_use]
+    pub fn report(&self, files: Vec<File>, asked: &Asked) -> Report {
         let checked = check(&self.db, &files);
         let mut report = Report { fault: checked.iter().any(|checked| checked.fault), ..Report::default() };
         for (file, checked) in files.iter().zip(&checked) {
@@ -266,11 +286,17 @@ impl Session {
                     report.findings[at].owed |= owed;
                 }
             }
-            let found = self.broken(paths, &report);
+        }
+        report
+    }
+
+    /// Adds to a report of the files below some paths what is told of the ledger itself: promises that nobody keeps.
+    pub fn promised(&self, paths: &[PathBuf], report: &mut Report) {
+        if self.ledger.is_there() {
+            let found = self.broken(paths, report);
             report.findings.extend(found);
             report.sort(&self.db);
         }
-        Ok(report)
     }
 
     /// Looks for the files of the ledger that are gone under other names, and goes on with what is promised of them there.
@@ -317,7 +343,7 @@ impl Session {
             module: module(new[to]),
         }));
         self.moved = moved;
-        self.ledger.follow(&self.moved);
+        Arc::make_mut(&mut self.ledger).follow(&self.moved);
     }
 
     /// Says which rules somebody asks for: those that are told by themselves, and those that settings, demands or the ledger name. Once

@@ -90,10 +90,8 @@ impl Walk<'_> {
                 files.push(path);
                 continue;
             }
-            // Installed packages and caches are never the project's own work; stubs are read when imported.
-            let name = name.to_string_lossy();
-            let is_apart = matches!(name.as_ref(), "__pycache__" | "node_modules" | "site-packages" | "dist-packages");
-            if !is_apart && !path.join("pyvenv.cfg").exists() && !self.stubs.contains(&path) {
+            // Stubs are read when imported.
+            if !is_apart(&name.to_string_lossy()) && !path.join("pyvenv.cfg").exists() && !self.stubs.contains(&path) {
                 folders.push(path);
             }
         }
@@ -101,6 +99,40 @@ impl Walk<'_> {
             self.below(&folder, &ignored, files);
         }
     }
+}
+
+/// Whether a file would be listed if it were there, as one is that only an editor holds.
+#[must_use]
+pub fn would_list(project: &Project, file: &Path) -> bool {
+    let Ok(leave) = patterns(&project.settings.leave) else { return false };
+    let Some(folder) = file.parent().filter(|_| is_python(file)) else { return false };
+    let within: Vec<PathBuf> = project.settings.sources.iter().map(|path| project.root.join(path)).collect();
+    let Some(top) = within.iter().find(|top| file.starts_with(top)) else { return false };
+    let stubs: Vec<PathBuf> = project.settings.stubs.iter().map(|stubs| project.root.join(stubs)).collect();
+    let shown = |path: &Path| path.strip_prefix(&project.root).unwrap_or(path).to_owned();
+    let mut ignored = Ignored::above(top, &project.root);
+    let mut at = top.clone();
+    for part in folder.strip_prefix(top).unwrap_or(folder).components() {
+        ignored = ignored.and(&at);
+        at.push(part);
+        let name = part.as_os_str().to_string_lossy();
+        if name.starts_with('.')
+            || is_apart(&name)
+            || at.join("pyvenv.cfg").exists()
+            || stubs.contains(&at)
+            || ignored.hides(&at, true)
+            || leave.is_match(shown(&at))
+        {
+            return false;
+        }
+    }
+    let is_hidden = file.file_name().is_some_and(|name| name.as_encoded_bytes().starts_with(b"."));
+    !is_hidden && !ignored.and(folder).hides(file, false) && !leave.is_match(shown(file))
+}
+
+/// Installed packages and caches are never the project's own work.
+fn is_apart(name: &str) -> bool {
+    matches!(name, "__pycache__" | "node_modules" | "site-packages" | "dist-packages")
 }
 
 fn is_python(path: &Path) -> bool {
@@ -111,13 +143,19 @@ fn is_python(path: &Path) -> bool {
 /// (have an `__init__` file) belong to the name.
 #[must_use]
 pub fn module_of(file: &Path) -> (PathBuf, String) {
+    module_among(file, &|path| path.exists())
+}
+
+/// The same where some files are there besides those on disk, or instead of them.
+#[must_use]
+pub fn module_among(file: &Path, is_there: &dyn Fn(&Path) -> bool) -> (PathBuf, String) {
     let mut parts: Vec<String> = Vec::new();
     let stem = file.file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
     if stem != "__init__" {
         parts.push(stem);
     }
     let mut folder = file.parent().unwrap_or(Path::new("/"));
-    let is_package = |folder: &Path| folder.join("__init__.py").exists() || folder.join("__init__.pyi").exists();
+    let is_package = |folder: &Path| ["__init__.py", "__init__.pyi"].iter().any(|name| is_there(&folder.join(name)));
     // A folder without `__init__` directly below a package is a part of it (PEP 420).
     while is_package(folder) || folder.parent().is_some_and(is_package) {
         let Some(name) = folder.file_name() else { break };

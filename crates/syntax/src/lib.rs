@@ -7,6 +7,8 @@
 //! - [`names`]: identifiers as small numbers, shared by all rooms
 //! - [`parse`]: text to tree and comments; the only place that names the parser
 //! - [`comments`]: suppressions and type comments
+//! - [`mentions`]: where names are mentioned
+//! - [`structure`]: what folds, and what a selection grows to
 //! - [`same`]: whether two texts are the same program but for annotations
 //! - [`shown`]: text that is safe to show
 //! - [`edits`]: changes to a text, all or nothing
@@ -16,11 +18,13 @@
 pub mod comments;
 pub mod decode;
 pub mod edits;
+pub mod mentions;
 pub mod names;
 pub mod parse;
 pub mod positions;
 pub mod same;
 pub mod shown;
+pub mod structure;
 
 pub use ruff_python_ast as ast;
 pub use ruff_text_size::{Ranged, TextLen, TextRange, TextSize};

@@ -223,6 +223,22 @@ known! {
     CONFTEST = "conftest",
 }
 
+/// The keywords of the language, soft ones left out (language reference, "Keywords").
+pub const KEYWORDS: &[&str] = &[
+    "False", "None", "True", "and", "as", "assert", "async", "await", "break", "class", "continue", "def", "del",
+    "elif", "else", "except", "finally", "for", "from", "global", "if", "import", "in", "is", "lambda", "nonlocal",
+    "not", "or", "pass", "raise", "return", "try", "while", "with", "yield",
+];
+
+/// Whether a text can be the name of something: an identifier, and no keyword.
+#[must_use]
+pub fn is_identifier(text: &str) -> bool {
+    let mut chars = text.chars();
+    chars.next().is_some_and(|first| first == '_' || first.is_alphabetic())
+        && chars.all(|char| char == '_' || char.is_alphanumeric())
+        && !KEYWORDS.contains(&text)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -8,6 +8,7 @@ pub mod explain;
 pub mod fix;
 pub mod init;
 pub mod lookup;
+pub mod lsp;
 pub mod manual;
 pub mod report;
 pub mod stub;
@@ -61,6 +62,7 @@ pub enum Command {
     /// Measure what demands would cost, and hold what is reached.
     Tighten(tighten::Tighten),
     Report(report::Reports),
+    Lsp(lsp::Lsp),
     /// Walk the whole journey on a demo project.
     Demo(demo::Demo),
     Completions(completions::Completions),
@@ -117,6 +119,7 @@ pub fn run(globals: Globals, command: Command, interrupts: Interrupts) -> Result
         Command::Stub(command) => stub::run(&context, &command),
         Command::Tighten(command) => tighten::run(&context, &command),
         Command::Report(command) => report::run(&context, &command),
+        Command::Lsp(command) => lsp::run(&context, &command),
         Command::Demo(command) => demo::run(&context, &command),
         Command::Completions(command) => completions::run(&command),
         Command::Manual(command) => manual::run(&command),

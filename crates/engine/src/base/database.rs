@@ -7,6 +7,7 @@ use dashmap::DashMap;
 use leitmotiv_index::lower::Target;
 use leitmotiv_project::Project;
 use leitmotiv_project::resolve::{self, Origin, Place, Resolver};
+use leitmotiv_project::sources;
 use leitmotiv_syntax::decode;
 use leitmotiv_syntax::names::{Name, Names};
 use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
@@ -143,7 +144,7 @@ impl Db for Database {
     }
 
     fn list_project(&self) -> Arc<[File]> {
-        let files = leitmotiv_project::sources::list(self.project(), &[]).unwrap_or_default();
+        let files = self.sources(&[]).unwrap_or_default();
         // One by one: a query must not wait for other threads' work, which may wait for it.
         files.iter().map(|path| self.source(path)).collect()
     }
@@ -322,6 +323,30 @@ impl Database {
         layout.set_revision(self).to(revision + 1);
     }
 
+    /// The files below some paths, or the configured sources, sorted: those on disk, and for the configured sources also those that only
+    /// an editor holds.
+    ///
+    /// # Errors
+    /// [`sources::SourcesError`] for a path that is not there or a bad pattern.
+    pub fn sources(&self, paths: &[PathBuf]) -> Result<Vec<PathBuf>, sources::SourcesError> {
+        let mut files = sources::list(self.project(), paths)?;
+        if paths.is_empty() {
+            let held = self.surroundings.overlay.keys().filter(|path| !path.exists());
+            let held: Vec<&PathBuf> = held.filter(|path| sources::would_list(self.project(), path)).collect();
+            if !held.is_empty() {
+                files.extend(held.into_iter().cloned());
+                files.sort();
+            }
+        }
+        Ok(files)
+    }
+
+    /// A file that is known already, by its full path.
+    #[must_use]
+    pub fn known(&self, path: &Path) -> Option<File> {
+        self.shared.files.get(&FileKey::Disk(path.to_owned())).map(|file| *file)
+    }
+
     /// The input for a file of the project.
     #[must_use]
     pub fn source(&self, path: &Path) -> File {
@@ -366,7 +391,9 @@ impl Database {
             Some(text) => (text.clone(), None),
             None => read(path),
         };
-        let (root, module) = leitmotiv_project::sources::module_of(path);
+        let overlay = &self.surroundings.overlay;
+        let is_there = |path: &Path| overlay.contains_key(path) || path.exists();
+        let (root, module) = leitmotiv_project::sources::module_among(path, &is_there);
         let module = name.unwrap_or_else(|| self.shared.names.intern(&module));
         let is_package = path.file_stem().is_some_and(|stem| stem == "__init__");
         let is_stub = path.extension().is_some_and(|extension| extension == "pyi");

@@ -16,6 +16,7 @@
 //! - `imports`: the imports that written annotations need
 //! - `literals`: closed sets of strings
 //! - `variables`: type variables where a result follows a parameter
+//! - [`hints`]: types that stand unwritten, for editors
 //! - [`suggest`]: what a person may want to write beside annotations
 //! - `suspects`: which annotations a new finding may come from
 //! - [`vet`]: proposals tried out together, round by round, until nothing is left to propose
@@ -26,6 +27,7 @@ mod duck;
 pub mod edit;
 pub mod evidence;
 mod generalise;
+pub mod hints;
 pub(crate) mod imports;
 mod known;
 mod literals;

@@ -192,7 +192,7 @@ fn recorded(db: &Database, known: &Known, key: (File, FunctionId), infer: &Infer
 }
 
 /// A generator that nothing is sent to is an iterator to its callers.
-fn iterated(db: &Database, ty: Type) -> Type {
+pub(super) fn iterated(db: &Database, ty: Type) -> Type {
     let store = db.store();
     let Type::Instance(id) = ty else { return ty };
     let instance = store.instance(id);
@@ -231,7 +231,7 @@ fn overridable(index: &ModuleIndex, function: FunctionId) -> bool {
 }
 
 /// Decorators that take the return apart: then what the function returns is not what callers see.
-fn has_strange_decorator(index: &ModuleIndex, function: FunctionId) -> bool {
+pub(super) fn has_strange_decorator(index: &ModuleIndex, function: FunctionId) -> bool {
     index.functions[function].decorators.iter().any(|decorator| {
         matches!(index.exprs[*decorator], Expr::Attribute { name: known::SETTER | known::DELETER, .. })
             || index.decorator_name(*decorator) == Some(known::OVERLOAD)

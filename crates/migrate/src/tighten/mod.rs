@@ -160,7 +160,7 @@ pub fn record(
     let mut recorded = Recorded::default();
     let silent = Silent::of(session, report);
     let untold = &silent.untold;
-    let mut ledger = session.ledger.clone();
+    let mut ledger = Ledger::clone(&session.ledger);
     let slugs = demands.iter().map(|demand| (demand.slug, report)).chain([(AS_IT_IS, plain)]);
     for (slug, report) in slugs {
         let standing = standing(session, report, slug);

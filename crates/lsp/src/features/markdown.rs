@@ -1,0 +1,86 @@
+//! Markdown for clients that show it.
+
+use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::outline::module_index;
+use leitmotiv_syntax::TextRange;
+
+use crate::snapshot::Snapshot;
+
+/// Code as a block of its own.
+#[must_use]
+pub fn block(code: &str) -> String {
+    let longest = code.split(|char| char != '`').map(str::len).max().unwrap_or(0);
+    let fence = "`".repeat(longest.max(2) + 1);
+    format!("{fence}python\n{code}\n{fence}")
+}
+
+/// A place as a link, with its line.
+#[must_use]
+pub fn place(snapshot: &Snapshot, file: File, range: TextRange) -> String {
+    let db = &snapshot.session.db;
+    let line = module_index(db, file).lines.0.index_of(range.start()) + 1;
+    let shown = match file.path(db).rsplit_once('/') {
+        Some((_, name)) if file.path(db).starts_with(['<', '/']) => name,
+        _ => file.path(db),
+    };
+    match snapshot.uri(file) {
+        Some(uri) => format!("[`{shown}:{line}`]({}#L{line})", uri.as_str()),
+        None => format!("`{shown}:{line}`"),
+    }
+}
+
+/// A text whose own signs of Markdown are written out, but for code between backticks.
+#[must_use]
+pub fn text(text: &str) -> String {
+    let mut out = String::with_capacity(text.len());
+    let mut in_code = false;
+    for char in text.chars() {
+        match char {
+            '`' => in_code = !in_code,
+            '\\' | '*' | '_' | '[' | ']' | '<' | '>' | '#' | '|' | '&' if !in_code => out.push('\\'),
+            _ => {}
+        }
+        out.push(char);
+    }
+    out
+}
+
+/// The text without what only Markdown needs, for clients that show plain text.
+#[must_use]
+pub fn plain(text: &str) -> String {
+    let lines = text.lines().filter(|line| !line.starts_with("```"));
+    let mut out = String::new();
+    for line in lines {
+        // `[text](where)` is its text.
+        let mut rest = line;
+        while let Some((before, behind)) = rest.split_once("](") {
+            let Some((label, tail)) = before.rsplit_once('[').zip(behind.split_once(')')) else { break };
+            out.push_str(label.0);
+            out.push_str(&label.1.replace('`', ""));
+            rest = tail.1;
+        }
+        out.push_str(&rest.replace('\\', ""));
+        out.push('\n');
+    }
+    out
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_comes_from_code_stays_code() {
+        assert_eq!(block("a"), "```python\na\n```");
+        assert_eq!(block("'```'"), "````python\n'```'\n````");
+        assert_eq!(text("`a_b` has no <b> of_it"), "`a_b` has no \\<b\\> of\\_it");
+    }
+
+    #[test]
+    fn plain_text_has_no_links_and_fences() {
+        assert_eq!(
+            plain("```python\nberth: int\n```\nfrom [`a.py:3`](file:///a.py#L3): x\\_y"),
+            "berth: int\nfrom a.py:3: x_y\n"
+        );
+    }
+}
