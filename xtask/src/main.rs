@@ -8,6 +8,7 @@ mod causes;
 mod corpus;
 mod edits;
 mod gain;
+mod latency;
 mod library;
 mod licences;
 mod names;
@@ -51,6 +52,7 @@ fn main() -> ExitCode {
         ["gain", words @ ..] => gain::run(words),
         ["stubs"] => stubs::run(),
         ["suites", words @ ..] => suites::run(words),
+        ["latency", words @ ..] => latency::run(words),
         ["library-verify", interpreters @ ..] => verify::run(interpreters),
         _ => {
             eprintln!("cargo xtask corpus   fetch the pinned packages into corpora/");
@@ -74,6 +76,7 @@ fn main() -> ExitCode {
             eprintln!("{}   the change that would settle each of 100 causes, made on trial", causes::USAGE);
             eprintln!("{}   the first steps of `survey`, really taken on copies", gain::USAGE);
             eprintln!("{}   test suites, plainly and recorded: cost and outcomes", suites::USAGE);
+            eprintln!("{}   how long an editor waits", latency::USAGE);
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             eprintln!("cargo xtask profile FOLDER   where the time of a check goes");
             eprintln!("cargo xtask edits [SEED]   random edits of the corpora: told of them, or from nothing");

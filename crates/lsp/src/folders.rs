@@ -179,12 +179,6 @@ impl Folder {
         true
     }
 
-    /// Whether there are changes that the session was not told of.
-    #[must_use]
-    pub fn has_changes(&self) -> bool {
-        !self.changes.is_empty()
-    }
-
     /// The project as it is now; changes must have been told.
     #[must_use]
     pub fn snapshot(
@@ -224,6 +218,12 @@ impl Folder {
     #[must_use]
     pub fn next(&self) -> Option<Instant> {
         self.whole_due.filter(|_| !self.is_checking && self.session.is_some())
+    }
+
+    /// Whether what was found at a moment is what would be found now.
+    #[must_use]
+    pub fn is_current(&self, generation: u64) -> bool {
+        self.generation == generation && self.changes.is_empty()
     }
 
     /// Notes that a check came to nothing, as something was changed meanwhile.

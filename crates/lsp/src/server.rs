@@ -12,6 +12,7 @@ use std::time::{Duration, Instant};
 
 use crossbeam_channel::{Receiver, Sender, after, never, select, unbounded};
 use leitmotiv_engine::base::database::FileChange;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_project::Surroundings;
 use lsp_server::{ErrorCode, Message, Notification, Request, RequestId, Response, ResponseError};
 use lsp_types::notification::{Notification as _, *};
@@ -37,6 +38,8 @@ type Job = Box<dyn FnOnce() + Send>;
 pub(crate) enum Done {
     /// A request's answer.
     Answer { id: RequestId, result: Result<Value, ResponseError> },
+    /// The diagnostics of some of a folder's files, while others are still being checked.
+    Found { folder: u64, generation: u64, found: Vec<Found> },
     /// The diagnostics of a folder's files, or why there are none.
     Checked { folder: u64, generation: u64, part: Part, found: Result<Vec<Found>, Halt> },
     /// A change that the client is asked to make.
@@ -71,6 +74,9 @@ pub enum End {
 /// So many requests are answered at a time.
 const WORKERS: usize = 3;
 
+/// So many documents are remembered as changed last.
+const MOST_RECENT: usize = 16;
+
 /// How much stack a thread has that works on requests, in bytes: expressions may be nested deeply.
 const STACK: usize = 256 << 20;
 
@@ -85,6 +91,8 @@ pub struct Server {
     folders: Vec<Folder>,
     opened: u64,
     documents: HashMap<String, Document>,
+    /// The documents that were changed last, the last one first.
+    recent: Arc<Vec<PathBuf>>,
     /// The open documents by path, as snapshots know them; made anew when one comes, goes or changes.
     open: Option<Arc<HashMap<PathBuf, (Uri, i32)>>>,
     running: HashMap<RequestId, Arc<AtomicBool>>,
@@ -121,6 +129,7 @@ impl Server {
             folders: Vec::new(),
             opened: 0,
             documents: HashMap::new(),
+            recent: Arc::default(),
             open: None,
             running: HashMap::new(),
             questions: HashMap::new(),
@@ -300,6 +309,7 @@ impl Server {
                     self.respond(Response { id, result, error });
                 }
             }
+            Done::Found { folder, generation, found } => self.found(folder, generation, Part::Open, found),
             Done::Checked { folder, generation, part, found } => self.checked(folder, generation, part, found),
             Done::Edit { label, edit } => {
                 let params = ApplyWorkspaceEditParams { label: Some(label), edit };
@@ -343,8 +353,20 @@ impl Server {
             folder.is_checking = true;
             let (number, generation) = (folder.number, folder.generation);
             let done = self.done.0.clone();
+            let recent = self.recent.clone();
             self.work(move || {
-                let found = carried_out(move || checked(&snapshot, part));
+                let tell = |one: Found| {
+                    let _ = done.send(Done::Found { folder: number, generation, found: vec![one] });
+                };
+                let found = carried_out(|| match part {
+                    Part::Open => {
+                        check_open(&snapshot, &recent, &tell);
+                        Vec::new()
+                    }
+                    Part::Whole => check_all(&snapshot),
+                });
+                // Whoever tells the session of something else waits for this.
+                drop(snapshot);
                 let _ = done.send(Done::Checked { folder: number, generation, part, found });
             });
         }
@@ -352,10 +374,9 @@ impl Server {
 
     fn checked(&mut self, number: u64, generation: u64, part: Part, found: Result<Vec<Found>, Halt>) {
         let Some(client) = self.client.clone() else { return };
-        let pulls_workspace = self.pulls_workspace;
         let Some(folder) = self.folders.iter_mut().find(|one| one.number == number) else { return };
         folder.is_checking = false;
-        let is_current = folder.generation == generation && !folder.has_changes();
+        let is_current = folder.is_current(generation);
         let found = match found {
             Ok(found) if is_current => found,
             // What failed would fail again.
@@ -365,6 +386,25 @@ impl Server {
             }
             _ => return folder.missed(part),
         };
+        if part == Part::Whole {
+            self.found(number, generation, part, found);
+            if client.refreshes_hints {
+                self.ask::<lsp_types::request::InlayHintRefreshRequest>((), Question::None);
+            }
+            if client.refreshes_tokens {
+                self.ask::<lsp_types::request::SemanticTokensRefresh>((), Question::None);
+            }
+        }
+    }
+
+    /// Tells the client of what was found, where that is still so.
+    fn found(&mut self, number: u64, generation: u64, part: Part, found: Vec<Found>) {
+        let Some(client) = self.client.clone() else { return };
+        let pulls_workspace = self.pulls_workspace;
+        let Some(folder) = self.folders.iter_mut().find(|one| one.number == number) else { return };
+        if !folder.is_current(generation) {
+            return;
+        }
         let mut is_other = false;
         let mut pushed = Vec::new();
         for one in found {
@@ -383,14 +423,6 @@ impl Server {
         self.publish(news);
         if is_other && client.refreshes_diagnostics {
             self.ask::<lsp_types::request::WorkspaceDiagnosticRefresh>((), Question::None);
-        }
-        if part == Part::Whole {
-            if client.refreshes_hints {
-                self.ask::<lsp_types::request::InlayHintRefreshRequest>((), Question::None);
-            }
-            if client.refreshes_tokens {
-                self.ask::<lsp_types::request::SemanticTokensRefresh>((), Question::None);
-            }
         }
     }
 
@@ -708,6 +740,10 @@ impl Server {
         self.open = None;
         if let Some(path) = document.path.clone().filter(|_| document.is_python) {
             let text = document.text.clone();
+            if self.recent.first() != Some(&path) {
+                let others = self.recent.iter().filter(|other| **other != path).take(MOST_RECENT).cloned();
+                self.recent = Arc::new(std::iter::once(path.clone()).chain(others).collect());
+            }
             self.note(&path, FileChange::Held { path: path.clone(), text });
         }
     }
@@ -795,20 +831,29 @@ fn carried_out<T>(work: impl FnOnce() -> T) -> Result<T, Halt> {
     })
 }
 
-/// The diagnostics of a part of a project.
-fn checked(snapshot: &Snapshot, part: Part) -> Vec<Found> {
+/// The diagnostics of the open documents, one after the other: those first that were changed last.
+fn check_open(snapshot: &Snapshot, recent: &[PathBuf], tell: &dyn Fn(Found)) {
     let db = &snapshot.session.db;
-    let found = |file: leitmotiv_engine::base::file::File, diagnostics: Vec<Diagnostic>| {
-        let path = file.disk(db)?.to_owned();
-        Some(Found { uri: snapshot.uri(file)?, version: snapshot.version(file), diagnostics, path })
-    };
-    match part {
-        Part::Open => {
-            let open = snapshot.files.iter().filter(|file| snapshot.version(**file).is_some());
-            open.filter_map(|file| found(*file, diagnostics::of_file(snapshot, *file))).collect()
+    let mut open: Vec<File> =
+        snapshot.files.iter().filter(|file| snapshot.version(**file).is_some()).copied().collect();
+    open.sort_by_key(|file| {
+        file.disk(db).and_then(|path| recent.iter().position(|one| one == path)).unwrap_or(usize::MAX)
+    });
+    for file in open {
+        if let Some(found) = found(snapshot, file, diagnostics::of_file(snapshot, file)) {
+            tell(found);
         }
-        Part::Whole => diagnostics::of_all(snapshot).into_iter().filter_map(|(file, all)| found(file, all)).collect(),
     }
+}
+
+/// The diagnostics of all files.
+fn check_all(snapshot: &Snapshot) -> Vec<Found> {
+    diagnostics::of_all(snapshot).into_iter().filter_map(|(file, all)| found(snapshot, file, all)).collect()
+}
+
+fn found(snapshot: &Snapshot, file: File, diagnostics: Vec<Diagnostic>) -> Option<Found> {
+    let path = file.disk(&snapshot.session.db)?.to_owned();
+    Some(Found { uri: snapshot.uri(file)?, version: snapshot.version(file), diagnostics, path })
 }
 
 /// How long the server waits for its threads at the end.

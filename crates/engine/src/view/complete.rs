@@ -1,6 +1,6 @@
 //! What may stand at a place: members, names, keyword arguments, keys of typed dictionaries, literals, modules.
 
-use leitmotiv_index::tree::{DefKind, Expr, ExprId, ParamKind, ScopeId, ScopeKind};
+use leitmotiv_index::tree::{BodyId, DefKind, Expr, ExprId, ParamKind, ScopeId, ScopeKind};
 use leitmotiv_syntax::names::{KEYWORDS, Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 use rustc_hash::FxHashSet;
@@ -108,9 +108,18 @@ pub fn at(db: &Database, file: File, offset: TextSize) -> Completion {
     } else if let Some(found) = import(db, file, before, line) {
         items = found;
     } else if lead.ends_with('.') && !lead.ends_with("..") {
-        if let Some(object) = object_before(&reader, size(lead.len() - 1)) {
-            let ty = reader.type_of(object);
-            members(&mut reader, ty, object, &mut items);
+        match object_before(&reader, size(lead.len() - 1)) {
+            Some(object) => {
+                let ty = reader.type_of(object);
+                let body = reader.body_of(object);
+                members(&mut reader, ty, body, &mut items);
+            }
+            // Where the text around does not parse, a dotted name is still one.
+            None => {
+                if let Some(ty) = named_before(&mut reader, &lead[..lead.len() - 1], size(start)) {
+                    members(&mut reader, ty, BodyId(0), &mut items);
+                }
+            }
         }
     } else if is_naming(line, word) {
         return Completion { replaces, ..Completion::default() };
@@ -213,6 +222,40 @@ fn object_before(reader: &Reader<'_>, end: TextSize) -> Option<ExprId> {
     })
 }
 
+/// The type of a dotted name that a text ends with, as it is seen from a place.
+fn named_before(reader: &mut Reader<'_>, text: &str, at: TextSize) -> Option<Type> {
+    let is_part = |char: char| char.is_alphanumeric() || matches!(char, '_' | '.');
+    let dotted = &text[text.trim_end_matches(is_part).len()..];
+    let mut parts = dotted.split('.');
+    let db = reader.db;
+    let first = db.names().find(parts.next().filter(|first| !first.is_empty())?)?;
+    let mut next = Some(reader.scope_at(at));
+    let mut ty = None;
+    while let Some(scope) = next {
+        let record = &reader.index.scopes[scope];
+        if record.symbols.contains_key(&first) {
+            ty = Some(resolve::scope_type(db, reader.file, scope, first));
+            break;
+        }
+        next = record.parent;
+    }
+    let mut ty = ty?;
+    for part in parts {
+        let name = db.names().find(part)?;
+        ty = reader.infer(BodyId(0)).member(ty, name)?;
+    }
+    Some(ty)
+}
+
+/// A type as it is shown beside a member: of what is called, how, as this object has it.
+fn called(infer: &mut crate::infer::Infer<'_>, ty: Type) -> String {
+    if !matches!(ty, Type::Function(_) | Type::Method(_)) {
+        return short(infer.db, ty);
+    }
+    let made = signature::of(infer, ty);
+    cut(made.first().map(|one| one.line("")).unwrap_or_default())
+}
+
 fn rank_of(name: &str, near: u32) -> u32 {
     let private = if name.starts_with("__") {
         200
@@ -225,10 +268,9 @@ fn rank_of(name: &str, near: u32) -> u32 {
 }
 
 /// The members of a type.
-fn members(reader: &mut Reader<'_>, ty: Type, object: ExprId, items: &mut Vec<Item>) {
+fn members(reader: &mut Reader<'_>, ty: Type, body: BodyId, items: &mut Vec<Item>) {
     let db = reader.db;
     let store = db.store();
-    let body = reader.body_of(object);
     let all = parts(store, &ty).to_vec();
     for part in all {
         match part {
@@ -276,7 +318,7 @@ fn members(reader: &mut Reader<'_>, ty: Type, object: ExprId, items: &mut Vec<It
                         let rank = rank_of(text, if Some(*entry) == object { 50 } else { near });
                         items.push(Item {
                             is_deprecated: is_deprecated(db, found),
-                            ..plain(text.to_owned(), kind, short(db, found), rank)
+                            ..plain(text.to_owned(), kind, called(infer, found), rank)
                         });
                     }
                 }
@@ -329,7 +371,10 @@ fn short(db: &dyn Db, ty: Type) -> String {
     if ty.is_unknown() {
         return String::new();
     }
-    let text = show(db, ty);
+    cut(show(db, ty))
+}
+
+fn cut(text: String) -> String {
     match text.char_indices().nth(LONGEST) {
         Some((at, _)) => format!("{}…", &text[..at]),
         None => text,
@@ -617,7 +662,7 @@ fn texts(reader: &mut Reader<'_>, before: &str, start: usize, quote: char, offse
         let ty = reader.type_of(object);
         let all = parts(db.store(), &ty).to_vec();
         for part in all {
-            for field in reader.infer(leitmotiv_index::tree::BodyId(0)).typed_dict_fields(part).unwrap_or_default() {
+            for field in reader.infer(BodyId(0)).typed_dict_fields(part).unwrap_or_default() {
                 let name = db.names().text(field.name).to_owned();
                 items.push(plain(name, ItemKind::Key, short(db, field.ty), u32::from(field.optional)));
             }

@@ -44,6 +44,45 @@ pub struct Signature {
 }
 
 impl Signature {
+    /// The parameters as they are shown, each with its 0-based place, and between them the marks `/` and `*` that tell how they are given
+    /// (PEP 570, PEP 3102).
+    #[must_use]
+    pub fn pieces(&self) -> Vec<(Option<usize>, &str)> {
+        let mut out: Vec<(Option<usize>, &str)> = Vec::new();
+        let mut placed = false;
+        let mut starred = false;
+        for (place, (param, shown)) in self.params.iter().zip(&self.shown).enumerate() {
+            let is_placed = param.kind == ParamKind::PositionalOnly && !shown.starts_with("__");
+            if placed && !is_placed {
+                out.push((None, "/"));
+            }
+            placed = is_placed;
+            if param.kind == ParamKind::KeywordOnly && !starred {
+                out.push((None, "*"));
+            }
+            starred |= matches!(param.kind, ParamKind::VarArgs | ParamKind::KeywordOnly);
+            out.push((Some(place), shown));
+        }
+        if placed {
+            out.push((None, "/"));
+        }
+        out
+    }
+
+    /// The same in one line.
+    #[must_use]
+    pub fn listed(&self) -> String {
+        let pieces: Vec<&str> = self.pieces().into_iter().map(|(_, piece)| piece).collect();
+        pieces.join(", ")
+    }
+
+    /// The whole of it, of something of that name.
+    #[must_use]
+    pub fn line(&self, name: &str) -> String {
+        let returns = self.returns.as_ref().map(|returns| format!(" -> {returns}")).unwrap_or_default();
+        format!("{name}({}){returns}", self.listed())
+    }
+
     /// The 0-based place of the parameter that an argument reaches.
     #[must_use]
     pub fn reached(

@@ -149,7 +149,7 @@ pub fn outgoing(
     Ok(Some(calls.collect()))
 }
 
-/// The function that is called; of a class its `__init__`.
+/// The function that is called; of a class its `__init__`, where the project has written one.
 fn called(snapshot: &Snapshot, ty: Type) -> Option<(File, FunctionId)> {
     let db = &snapshot.session.db;
     let store = db.store();
@@ -161,7 +161,7 @@ fn called(snapshot: &Snapshot, ty: Type) -> Option<(File, FunctionId)> {
         Type::Method(id) => called(snapshot, store.method(id).function),
         Type::Class(id) => {
             let found = leitmotiv_engine::definitions::classes::members::find(db, id, known::INIT, None)?;
-            called(snapshot, found.member.ty)
+            called(snapshot, found.member.ty).filter(|(file, _)| file.origin(db).is_own())
         }
         _ => None,
     }

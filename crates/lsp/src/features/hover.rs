@@ -5,6 +5,7 @@ use std::fmt::Write as _;
 
 use leitmotiv_engine::base::db::Db as _;
 use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::findings::evidence::{self, Evidence};
 use leitmotiv_engine::findings::source;
 use leitmotiv_engine::outline::module_index;
@@ -12,7 +13,7 @@ use leitmotiv_engine::types::Type;
 use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::view::things::{Reader, Thing, behind_imports};
 use leitmotiv_engine::view::{lookup, passed, signature};
-use leitmotiv_index::tree::{DefKind, FunctionId};
+use leitmotiv_index::tree::{BodyId, DefKind, FunctionId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::mentions::{How, Mention};
 use leitmotiv_trace::records::Records;
@@ -94,17 +95,22 @@ fn of_mention(snapshot: &Snapshot, reader: &mut Reader<'_>, mention: Mention) ->
     let mut out = String::new();
     match ty {
         Type::Function(_) | Type::Method(_) | Type::Property(_) => {
-            let signatures = lookup::signatures(db, ty);
-            out.push_str(&markdown::block(&signatures.join("\n")));
+            let owner = function_of(snapshot, ty).map(|(file, function)| functions::shown(db, file, function));
+            let name = owner.unwrap_or(name);
+            let body = reader.expr_of(mention).map_or(BodyId(0), |expr| reader.body_of(expr));
+            let made = signature::of(reader.infer(body), ty);
+            let lines: Vec<String> = match made.is_empty() {
+                true => lookup::signatures(db, ty).iter().map(|one| format!("{name}{one}")).collect(),
+                false => made.iter().map(|one| one.line(&name)).collect(),
+            };
+            out.push_str(&markdown::block(&lines.join("\n")));
         }
         Type::Class(id) => {
-            let body = reader.index.bodies.iter().next()?.0;
-            let infer = reader.infer(body);
-            let made = signature::of(infer, ty);
+            let made = signature::of(reader.infer(BodyId(0)), ty);
             let shown = show(db, Type::Instance(id));
             let lines: Vec<String> = match made.is_empty() {
                 true => vec![format!("class {shown}")],
-                false => made.iter().map(|one| format!("class {shown}({})", one.shown.join(", "))).collect(),
+                false => made.iter().map(|one| format!("class {shown}({})", one.listed())).collect(),
             };
             out.push_str(&markdown::block(&lines.join("\n")));
         }
@@ -323,7 +329,7 @@ fn slots(snapshot: &Snapshot, file: File, function: FunctionId, only: Option<usi
             types.entry(show(db, one.ty)).or_default().push((*caller, one.range));
         }
         let mut types: Vec<(String, Vec<(File, TextRange)>)> = types.into_iter().collect();
-        types.sort_by_key(|(_, places)| std::cmp::Reverse(places.len()));
+        types.sort_by_key(|(ty, places)| (ty == "unknown", std::cmp::Reverse(places.len())));
         let told: Vec<String> = types
             .iter()
             .take(MOST_TYPES)

@@ -29,18 +29,18 @@ pub fn help(snapshot: &Snapshot, file: File, params: SignatureHelpParams) -> Ans
         .map(|one| {
             let mut label = format!("{name}(");
             let mut parameters = Vec::new();
-            for (place, shown) in one.shown.iter().enumerate() {
-                if place > 0 {
+            for (number_of, (place, shown)) in one.pieces().into_iter().enumerate() {
+                if number_of > 0 {
                     label.push_str(", ");
                 }
                 // Columns of labels are in UTF-16 whatever was agreed upon (LSP 3.17, "ParameterInformation").
                 let start = number(label.encode_utf16().count());
                 label.push_str(shown);
                 let end = number(label.encode_utf16().count());
-                parameters.push(ParameterInformation {
-                    label: ParameterLabel::LabelOffsets([start, end]),
-                    documentation: None,
-                });
+                if place.is_some() {
+                    let label = ParameterLabel::LabelOffsets([start, end]);
+                    parameters.push(ParameterInformation { label, documentation: None });
+                }
             }
             label.push(')');
             if let Some(returns) = &one.returns {
