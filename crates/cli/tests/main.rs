@@ -3,6 +3,7 @@
 mod annotate;
 mod bad_input;
 mod check;
+mod console;
 mod demo;
 mod explain;
 mod extremes;
@@ -14,6 +15,7 @@ mod hostile;
 mod init;
 mod ledger;
 mod lookup;
+mod lsp;
 mod report;
 mod shells;
 mod stub;

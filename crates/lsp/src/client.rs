@@ -89,7 +89,7 @@ impl Client {
 #[derive(Debug, Clone, Default, PartialEq, Eq, Deserialize)]
 #[serde(default, rename_all = "kebab-case")]
 pub struct Options {
-    /// The interpreter whose packages are read, as `--interpreter`.
+    /// The interpreter whose packages are read. What a project's own settings name is never run.
     pub interpreter: Option<String>,
     /// Which inlay hints are shown.
     pub hints: Hints,
@@ -129,8 +129,10 @@ impl Options {
     /// The surroundings in which projects are opened.
     #[must_use]
     pub fn surroundings(&self, own: &Surroundings) -> Surroundings {
-        let interpreter = self.interpreter.clone().or_else(|| own.interpreter.clone());
-        Surroundings { interpreter, ..own.clone() }
+        match &self.interpreter {
+            Some(named) => Surroundings { interpreter: Some(named.clone()), by_editor: true, ..own.clone() },
+            None => own.clone(),
+        }
     }
 }
 

@@ -289,8 +289,8 @@ impl Folder {
 fn open(root: &Path, surroundings: &Surroundings) -> Result<Session, SessionError> {
     let project = match Project::open(root, None, surroundings) {
         Ok(project) => project,
-        // An interpreter that the client names, and that is not there, is no reason to know nothing.
-        Err(ProjectError::NoInterpreter(..)) if surroundings.interpreter.is_some() => {
+        // An interpreter that the editor names, and that is not there, is no reason to know nothing.
+        Err(ProjectError::NoInterpreter(..)) if surroundings.by_editor => {
             Project::open(root, None, &Surroundings { interpreter: None, ..surroundings.clone() })?
         }
         Err(error) => return Err(error.into()),

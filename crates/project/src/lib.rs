@@ -92,6 +92,8 @@ pub struct Surroundings {
     pub path: Vec<PathBuf>,
     /// An interpreter that is to be used, whatever is configured: a path, an environment's folder, or a command's name.
     pub interpreter: Option<String>,
+    /// Whether that was named by the settings of an editor, which a project may bring: it is only read then.
+    pub by_editor: bool,
 }
 
 impl Project {
@@ -106,6 +108,7 @@ impl Project {
         }
         let (settings, settings_file) = read_settings(&root, config)?;
         let interpreter = match (&surroundings.interpreter, &settings.interpreter) {
+            (Some(named), _) if surroundings.by_editor => Some(configured(named, &root, surroundings)?),
             (Some(named), _) => {
                 let found = Interpreter::at(&root.join(named), &root, NamedBy::CommandLine)
                     .or_else(|| Interpreter::on_path(named, &root, surroundings));

@@ -167,7 +167,7 @@ pub(super) fn supposed(session: &Session, answer: &Answer, quiet: bool) -> Resul
     Ok(out)
 }
 
-fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
+pub(super) fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
     let db = &session.db;
     let width = look::width();
     let mut out = String::new();

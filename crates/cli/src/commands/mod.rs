@@ -3,6 +3,7 @@
 pub mod annotate;
 pub mod check;
 pub mod completions;
+pub mod console;
 pub mod demo;
 pub mod explain;
 pub mod fix;
@@ -63,6 +64,7 @@ pub enum Command {
     Tighten(tighten::Tighten),
     Report(report::Reports),
     Lsp(lsp::Lsp),
+    Console(console::Prompt),
     /// Walk the whole journey on a demo project.
     Demo(demo::Demo),
     Completions(completions::Completions),
@@ -120,6 +122,7 @@ pub fn run(globals: Globals, command: Command, interrupts: Interrupts) -> Result
         Command::Tighten(command) => tighten::run(&context, &command),
         Command::Report(command) => report::run(&context, &command),
         Command::Lsp(command) => lsp::run(&context, &command),
+        Command::Console(command) => console::run(&context, &command),
         Command::Demo(command) => demo::run(&context, &command),
         Command::Completions(command) => completions::run(&command),
         Command::Manual(command) => manual::run(&command),
@@ -201,6 +204,7 @@ impl Context {
             virtual_env: std::env::var_os("VIRTUAL_ENV").map(PathBuf::from),
             path: std::env::var_os("PATH").map(|path| std::env::split_paths(&path).collect()).unwrap_or_default(),
             interpreter,
+            by_editor: false,
         }
     }
 

@@ -28,6 +28,8 @@ pub const COMMANDS: &[&[&str]] = &[
     &["explain", "call.argument"],
     &["explain", "m.py:2"],
     &["lookup", "int"],
+    &["lsp"],
+    &["console"],
     &["trace", "show"],
     &["trace", "callers", "f"],
     &["trace", "merge"],

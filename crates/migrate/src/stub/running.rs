@@ -228,25 +228,8 @@ pub enum RunningError {
 /// # Errors
 /// [`RunningError`] where no interpreter can be run.
 pub fn describe(project: &Project, modules: &[String], limit: Duration) -> Result<Vec<Described>, RunningError> {
-    let interpreter = project.interpreter.as_ref().ok_or(RunningError::NoInterpreter)?;
-    let own = interpreter.executable();
-    if let Some(path) = own.as_ref().filter(|_| !interpreter.may_run) {
-        return Err(RunningError::Untrusted(path.strip_prefix(&project.root).unwrap_or(path).to_owned()));
-    }
-    let mut paths: Vec<PathBuf> = project.settings.sources.iter().map(|source| project.root.join(source)).collect();
-    paths.push(project.root.clone());
-    let src = project.root.join("src");
-    if src.is_dir() && !src.join("__init__.py").exists() {
-        paths.push(src);
-    }
-    // Packages in a folder without an interpreter of its own: whichever is on the search path reads them.
-    let executable = match own {
-        Some(path) => path,
-        None => {
-            paths.extend(interpreter.packages.iter().cloned());
-            programs::on_path("python3", &project.surroundings, &project.root).ok_or(RunningError::NoInterpreter)?
-        }
-    };
+    let (executable, packages) = interpreter(project)?;
+    let paths: Vec<PathBuf> = import_paths(project).into_iter().chain(packages).collect();
     let mut all = Vec::with_capacity(modules.len());
     while all.len() < modules.len() {
         let rest = &modules[all.len()..];
@@ -265,6 +248,38 @@ pub fn describe(project: &Project, modules: &[String], limit: Duration) -> Resul
         debug_assert!(all.len() > before);
     }
     Ok(all)
+}
+
+/// The program that imports a project's modules, and folders of packages that it would not look into by itself.
+///
+/// # Errors
+/// [`RunningError`] where there is none that may be run.
+pub fn interpreter(project: &Project) -> Result<(PathBuf, Vec<PathBuf>), RunningError> {
+    let interpreter = project.interpreter.as_ref().ok_or(RunningError::NoInterpreter)?;
+    let own = interpreter.executable();
+    if let Some(path) = own.as_ref().filter(|_| !interpreter.may_run) {
+        return Err(RunningError::Untrusted(path.strip_prefix(&project.root).unwrap_or(path).to_owned()));
+    }
+    match own {
+        Some(path) => Ok((path, Vec::new())),
+        // Packages in a folder without an interpreter of its own: whichever is on the search path reads them.
+        None => {
+            let found = programs::on_path("python3", &project.surroundings, &project.root);
+            Ok((found.ok_or(RunningError::NoInterpreter)?, interpreter.packages.clone()))
+        }
+    }
+}
+
+/// The folders that a project's own modules are imported from.
+#[must_use]
+pub fn import_paths(project: &Project) -> Vec<PathBuf> {
+    let mut paths: Vec<PathBuf> = project.settings.sources.iter().map(|source| project.root.join(source)).collect();
+    paths.push(project.root.clone());
+    let src = project.root.join("src");
+    if src.is_dir() && !src.join("__init__.py").exists() {
+        paths.push(src);
+    }
+    paths
 }
 
 /// Runs the program on modules and collects what it says of them; whether it was stopped for taking too long.
