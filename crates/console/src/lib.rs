@@ -160,7 +160,9 @@ impl Console {
                 && is_own(file.text(db), statement.range)
             {
                 let ty = infer.expr(expr);
-                if ty != Type::None {
+                // A value is told by its class; a choice of literals says more than that.
+                let ty = if matches!(ty, Type::Literal(_)) { infer.widen(ty) } else { ty };
+                if !matches!(ty, Type::None | Type::Never) {
                     shown.push(Shown { name: None, ty: show(db, ty), before: None });
                 }
             }

@@ -45,9 +45,9 @@ pub struct Client {
 }
 
 impl Client {
-    /// Reads the client's capabilities.
+    /// Reads the client's capabilities, as they were understood and as they came.
     #[must_use]
-    pub fn new(params: &InitializeParams) -> Client {
+    pub fn new(params: &InitializeParams, raw: &Value) -> Client {
         let ClientCapabilities { workspace, text_document, window, general, .. } = params.capabilities.clone();
         let workspace = workspace.unwrap_or_default();
         let documents = text_document.unwrap_or_default();
@@ -59,9 +59,9 @@ impl Client {
         Client {
             encoding: Encoding::choose(offered.as_deref()),
             pulls: documents.diagnostic.is_some(),
-            refreshes_diagnostics: workspace.diagnostic.and_then(|own| own.refresh_support).unwrap_or(false),
-            refreshes_hints: workspace.inlay_hint.and_then(|own| own.refresh_support).unwrap_or(false),
-            refreshes_tokens: workspace.semantic_tokens.and_then(|own| own.refresh_support).unwrap_or(false),
+            refreshes_diagnostics: refreshes(raw, "diagnostics"),
+            refreshes_hints: refreshes(raw, "inlayHint"),
+            refreshes_tokens: refreshes(raw, "semanticTokens"),
             has_related: documents.publish_diagnostics.and_then(|own| own.related_information).unwrap_or(false),
             has_document_changes: edits.document_changes.unwrap_or(false),
             creates_files: edits
@@ -83,6 +83,11 @@ impl Client {
             has_action_literals: documents.code_action.is_some_and(|own| own.code_action_literal_support.is_some()),
         }
     }
+}
+
+/// Whether the client asks again when it is told to; the types that we read by know the one for diagnostics by another name.
+fn refreshes(raw: &Value, what: &str) -> bool {
+    raw["capabilities"]["workspace"][what]["refreshSupport"].as_bool().unwrap_or(false)
 }
 
 /// What users may set, as `initializationOptions` or as the section `leitmotiv` of the client's configuration.

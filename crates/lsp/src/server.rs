@@ -589,14 +589,15 @@ impl Server {
     }
 
     fn initialize(&mut self, request: Request) {
-        let params: InitializeParams = match serde_json::from_value(request.params) {
+        let raw = request.params;
+        let params: InitializeParams = match serde_json::from_value(raw.clone()) {
             Ok(params) => params,
             Err(error) => {
                 let message = format!("`initialize` cannot be read: {error}");
                 return self.respond(Response::new_err(request.id, ErrorCode::InvalidParams as i32, message));
             }
         };
-        let client = Arc::new(Client::new(&params));
+        let client = Arc::new(Client::new(&params, &raw));
         self.client = Some(client.clone());
         if let Some(options) = &params.initialization_options {
             self.set(options);

@@ -66,8 +66,11 @@ fn read(stream: &mut impl BufRead) -> io::Result<Option<Incoming>> {
     if body.len() < length {
         return Ok(None);
     }
+    // A list could be taken for the fields of a message, one after the other.
+    let is_object = body.iter().find(|byte| !byte.is_ascii_whitespace()) == Some(&b'{');
     Ok(Some(match serde_json::from_slice(&body) {
-        Ok(message) => Incoming::Message(message),
+        Ok(message) if is_object => Incoming::Message(message),
+        Ok(_) => Incoming::Malformed("no JSON object".to_owned()),
         Err(error) => Incoming::Malformed(error.to_string()),
     }))
 }

@@ -113,7 +113,7 @@ fn members_are_offered_with_their_types_wherever_the_object_stands() {
     let (_, answer) = desk.ask("textDocument/completion", "    quay.le|\n");
     assert_eq!(answer["items"][0]["detail"], "() -> float");
     let (_, answer) = desk.ask("textDocument/completion", "    [1].po|\n");
-    assert_eq!(answer["items"][0]["detail"], "(index: SupportsIndex = ..., /) -> int");
+    assert_eq!(answer["items"][0]["detail"], "(index: SupportsIndex = -1, /) -> int");
     let members = desk.labels("    fleet.find(\"x\").|\n");
     assert!(members.contains(&"has_cafe".to_owned()) && members.contains(&"lanes".to_owned()), "{members:?}");
     assert!(desk.labels("    fleet.|\n").contains(&"find".to_owned()));

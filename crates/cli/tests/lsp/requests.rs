@@ -61,7 +61,7 @@ fn what_is_never_reached_and_what_is_deprecated_is_marked() {
 #[test]
 fn debts_of_the_ledger_are_hints() {
     let folder = Folder::demo();
-    let run = folder.run(&["tighten", "as-it-is", "--write", "--dirty"]);
+    let run = folder.run(&["tighten", "--as-it-is", "--write"]);
     assert_eq!(run.status, 0, "{}{}", run.out, run.err);
     let mut editor = Editor::new(folder);
     editor.open(REPORT);
@@ -408,7 +408,7 @@ fn a_function_and_a_file_are_annotated() {
     let one = action(&all, "Annotate `vehicle_fare` from all evidence");
     let edit = carried_out(&mut editor, &one);
     let written = editor.changed(path, &text, &edit);
-    assert!(written.contains("def vehicle_fare(length: float, height: float = 1.9) -> int:"), "{written}");
+    assert!(written.contains("def vehicle_fare(length: int, height: float = 1.9) -> int:"), "{written}");
     assert!(written.contains("def format_price(pence):"), "{written}");
     assert!(editor.probe.notes.iter().any(|note| note["params"]["value"]["kind"] == "end"), "progress is told");
     let file = action(&all, "Annotate this file from all evidence");

@@ -142,8 +142,8 @@ pub fn at(db: &Database, file: File, offset: TextSize) -> Completion {
 
 /// Whether a label has the letters of a word in their order, beginning with its first.
 fn is_like(label: &str, word: &str) -> bool {
-    let mut letters = label.trim_start_matches(['_', '"', '\'']).chars();
-    let mut wanted = word.trim_start_matches('_').chars();
+    let mut letters = label.trim_start_matches(['"', '\'']).chars();
+    let mut wanted = word.chars();
     let Some(first) = wanted.next() else { return true };
     letters.next() == Some(first) && wanted.all(|wanted| letters.any(|letter| letter == wanted))
 }

@@ -66,7 +66,10 @@ pub(super) fn type_of(reader: &mut Reader<'_>, mention: Mention) -> Option<Type>
     }
     if let Some(def) = reader.definition_of(mention) {
         let body = reader.index.defs[def].body;
-        return Some(reader.infer(body).definition(def));
+        let infer = reader.infer(body);
+        // Where a name is bound, it is of the class that people would write; what is known of it further on is told there.
+        let ty = infer.definition(def);
+        return Some(infer.widen(ty));
     }
     if let Some(expr) = reader.expr_of(mention) {
         return Some(reader.type_of(expr));

@@ -1,5 +1,6 @@
 //! Markdown for clients that show it.
 
+use leitmotiv_engine::base::db::Db as _;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_syntax::TextRange;
@@ -19,9 +20,12 @@ pub fn block(code: &str) -> String {
 pub fn place(snapshot: &Snapshot, file: File, range: TextRange) -> String {
     let db = &snapshot.session.db;
     let line = module_index(db, file).lines.0.index_of(range.start()) + 1;
-    let shown = match file.path(db).rsplit_once('/') {
-        Some((_, name)) if file.path(db).starts_with(['<', '/']) => name,
-        _ => file.path(db),
+    let path = file.path(db);
+    let shown = match path.rsplit_once('/') {
+        // A package's stub is called `__init__`, like all others.
+        Some(_) if path.starts_with('<') => format!("{}.pyi", db.names().text(file.module(db))),
+        Some((_, name)) if path.starts_with('/') => name.to_owned(),
+        _ => path.to_owned(),
     };
     match snapshot.uri(file) {
         Some(uri) => format!("[`{shown}:{line}`]({}#L{line})", uri.as_str()),

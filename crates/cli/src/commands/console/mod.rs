@@ -7,6 +7,7 @@ mod line;
 
 use std::fmt::Write as _;
 use std::io::IsTerminal as _;
+use std::mem::ManuallyDrop;
 use std::process::ExitCode;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -14,8 +15,6 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use clap::Args;
 use leitmotiv_console::child::{Child, Ran};
 use leitmotiv_console::{Console, Shown, Typed, input};
-use leitmotiv_engine::types::display::show;
-use leitmotiv_engine::view::lookup as known;
 use leitmotiv_migrate::ways::Ways;
 use leitmotiv_report::document::{Entry, Place};
 
@@ -51,8 +50,8 @@ pub fn run(context: &Context, _: &Prompt) -> Result<ExitCode, Failure> {
     let has_terminal = std::io::stdin().is_terminal();
     let unusable = |error: leitmotiv_migrate::stub::running::RunningError| Failure::unusable(error.to_string());
     let child = Child::start(&project, has_terminal).map_err(unusable)?;
-    let session = context.session()?;
-    let console = Console::open((*session).clone())?;
+    // It is told of every input, so no other handle may be left of it.
+    let console = Console::open(ManuallyDrop::into_inner(context.session()?))?;
     // What the terminal sends reaches the interpreter as well: it decides what to do about it.
     context.interrupts.may_end.store(false, Ordering::SeqCst);
     let mut talk = Talk { console, child, has_terminal, came: context.interrupts.came.clone(), quiet: context.quiet };
@@ -186,22 +185,16 @@ impl Talk {
     }
 
     fn lookup(&mut self, name: &str) -> Result<Taken, Failure> {
+        // What was bound here lies in no file that anybody could open.
+        if let Some(ty) = self.console.names().get(name) {
+            print(&format!("{}\n", look::fold_type(&typed_name(name, ty), look::width(), "  ", "      ")))?;
+            return Ok(Taken::On);
+        }
         let Some(answer) = self.console.lookup(name) else {
             print(&format!("  nothing is known by the name `{name}`\n"))?;
             return Ok(Taken::Failed);
         };
-        let out = super::lookup::shown(&self.console.session, &answer, true);
-        let db = &self.console.session.db;
-        // What was bound here lies in no file that anybody could open.
-        let here = self.console.file();
-        let is_here = answer.defined.is_some_and(|(file, _)| file == here);
-        if is_here {
-            let signatures = known::signatures(db, answer.ty);
-            let line = signatures.first().map_or_else(|| format!(": {}", show(db, answer.ty)), Clone::clone);
-            print(&format!("{}\n", look::fold_type(&format!("{name}{line}"), look::width(), "  ", "      ")))?;
-        } else {
-            print(&out)?;
-        }
+        print(&super::lookup::shown(&self.console.session, &answer, true))?;
         Ok(Taken::On)
     }
 
