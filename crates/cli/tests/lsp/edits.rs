@@ -357,11 +357,14 @@ fn random_edits_are_told_as_a_check_from_nothing_tells_them() {
     let (number, seed) = asked.split_once(':').unwrap_or(("", ""));
     let (number, seed) = (number.parse().unwrap_or(EDITS), seed.parse().unwrap_or(20_261_130));
     let mut world = World::new(seed);
+    let (mut most, mut has_debts) = (0, false);
     while world.made < number {
         for _ in 0..BETWEEN {
             world.edit();
         }
         let (told, checked) = (world.told(), world.checked());
+        most = most.max(told.lines().count());
+        has_debts |= told.contains("\"owed\"");
         if told != checked {
             let only = |one: &str, other: &str| {
                 one.lines().filter(|line| !other.lines().any(|other| other == *line)).collect::<Vec<_>>().join("\n")
@@ -375,4 +378,6 @@ fn random_edits_are_told_as_a_check_from_nothing_tells_them() {
             );
         }
     }
+    // What is compared is much, and of all kinds.
+    assert!(most > 30 && has_debts, "{most} findings at most, debts: {has_debts}");
 }
