@@ -123,7 +123,7 @@ impl Child {
                 Err(RecvTimeoutError::Disconnected) => {
                     let status = self.process.wait();
                     return Ran::Ended(match interrupts {
-                        0 | 1 => status.map_or_else(|error| error.to_string(), |status| ended(status)),
+                        0 | 1 => status.map_or_else(|error| error.to_string(), ended),
                         _ => "was ended".to_owned(),
                     });
                 }

@@ -21,10 +21,9 @@ pub fn is_open(text: &str) -> bool {
         return true;
     }
     let is_block = parsed.body.last().is_some_and(is_compound);
-    is_block
-        && !text.ends_with("\n\n")
-        && !(text.ends_with('\n') && text.trim_end_matches(' ').ends_with("\n\n"))
-        && has_block(code)
+    // An empty line closes a block.
+    let is_closed = text.rsplit_once('\n').is_some_and(|(_, last)| last.trim().is_empty());
+    is_block && !is_closed && has_block(code)
 }
 
 /// Whether a block stands on lines of its own: `if tide: pass` on one line is whole.
@@ -136,22 +135,24 @@ mod tests {
 
     #[test]
     fn an_input_is_open_while_more_must_come() {
-        for open in [
-            "f(",
-            "x = [1,\n2",
-            "def f():",
-            "def f():\n    pass",
-            "\"\"\"a",
-            "x = 3 + \\",
-            "@f",
-            "if x:\n    y()\n",
-            "class A:\n    x = 3",
-        ] {
+        for open in
+            ["f(", "x = [1,\n2", "def f():", "def f():\n    pass", "\"\"\"a", "x = 3 + \\", "@f", "class A:\n    x = 3"]
+        {
             assert!(is_open(open), "{open:?}");
         }
-        for whole in
-            ["x = 3", "f()", "def f():\n    pass\n\n", "if x: y()", ":type x", "", "x = )", "1 +", "# note", "!f(3)"]
-        {
+        for whole in [
+            "x = 3",
+            "f()",
+            "def f():\n    pass\n",
+            "if x:\n    y()\n    ",
+            "if x: y()",
+            ":type x",
+            "",
+            "x = )",
+            "1 +",
+            "# note",
+            "!f(3)",
+        ] {
             assert!(!is_open(whole), "{whole:?}");
         }
     }

@@ -46,6 +46,9 @@ pub(crate) fn error(code: ErrorCode, words: impl Into<String>) -> ResponseError 
 /// A feature: what it makes of a file of a project.
 type Feature<R> = fn(&Snapshot, File, <R as Method>::Params) -> Result<<R as Method>::Result, ResponseError>;
 
+/// The same of all projects that are open.
+type OfAll<R> = fn(&[Snapshot], <R as Method>::Params) -> Result<<R as Method>::Result, ResponseError>;
+
 /// Understands a request.
 ///
 /// # Errors
@@ -198,10 +201,7 @@ where
     Ok(Work { of: Of::Document(uri), is_pull: false, answer: Box::new(answer), given_up: changed() })
 }
 
-fn workspace<R: Method>(
-    request: Request,
-    feature: fn(&[Snapshot], R::Params) -> Result<R::Result, ResponseError>,
-) -> Result<Work, ResponseError>
+fn workspace<R: Method>(request: Request, feature: OfAll<R>) -> Result<Work, ResponseError>
 where
     R::Params: Send + 'static,
     R::Result: 'static,

@@ -19,7 +19,16 @@ class Ferry:
         return people <= self.seats
 
 
+    @staticmethod
+    def fits(length: int) -> bool:
+        return length < 40
+
+
 class CarFerry(Ferry):
+    @staticmethod
+    def fits(length: int) -> bool:
+        return length < 80
+
     def board(self, people: int) -> bool:
         lanes = people + 1
         return super().board(people=lanes)
@@ -89,6 +98,8 @@ fn methods_that_stand_in_for_each_other_go_together_and_so_do_their_parameters()
     assert!(ferry.contains("lanes = guests + 1"), "{ferry}");
     assert!(ferry.contains("def load(ferry: Ferry, people: int = 1)"), "{ferry}");
     assert_eq!(desk, DESK);
+    let (ferry, _) = renamed(&mut editor, "ferry.py", "length: int", 0, "metres").unwrap();
+    assert_eq!((ferry.matches("metres").count(), ferry.matches("length").count()), (4, 0), "{ferry}");
 }
 
 #[test]
@@ -126,14 +137,14 @@ fn what_is_not_safe_is_refused_with_the_reason() {
     );
     told(
         &refused("ferry.py", "depth = 3", 0, "deep"),
-        "ferry.py:25 may mean this or something else: `return thing.depth",
+        "ferry.py:33 may mean this or something else: `return thing.depth",
     );
-    told(&refused("ferry.py", "draught = 4", 0, "deep"), "ferry.py:25 asks for `draught` by a text");
+    told(&refused("ferry.py", "draught = 4", 0, "deep"), "ferry.py:33 asks for `draught` by a text");
     told(&refused("ferry.py", "thing.depth", 6, "deep"), "cannot be told");
     told(&refused("ferry.py", "self.seats = ", 5, "board"), "`CarFerry` has a member `board` already");
     // What would be caught by the new name.
     told(&refused("desk.py", "total = 3", 0, "print"), "`print` at desk.py:6 would mean this then");
-    told(&refused("ferry.py", "lanes = people", 0, "people"), "`people` is bound at ferry.py:15 already");
+    told(&refused("ferry.py", "lanes = people", 0, "people"), "`people` is bound at ferry.py:23 already");
 }
 
 #[test]

@@ -336,7 +336,7 @@ fn findings_are_mended_hidden_and_explained_by_actions() {
     let mut editor = Editor::new(Folder::demo());
     let text = editor.open(REPORT);
     let all = actions(&mut editor, REPORT, &text, "ship.name");
-    let check = action(&all, "check `ship` for None first");
+    let check = action(&all, "Check `ship` for None first");
     let mended = editor.changed(REPORT, &text, &check["edit"]);
     let path = editor.path(REPORT);
     editor.probe.settle();

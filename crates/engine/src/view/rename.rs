@@ -152,11 +152,13 @@ fn with_kin(db: &Database, thing: Thing) -> Vec<Thing> {
         let index = module_index(db, kin.file());
         for def in kin.definitions(db) {
             if let leitmotiv_index::tree::DefKind::Function(other) = index.defs[def].kind {
+                let is_static =
+                    crate::outline::functions::function(db, kin.file(), other).binding == crate::types::Binding::Static;
                 let other = &index.functions[other];
                 let one = Thing::Name { file: kin.file(), scope: other.scope, name };
                 // The object itself has a name of each method's own.
                 let place = other.params.iter().position(|param| param.name == name);
-                if place.is_some_and(|place| place > 0) && !found.contains(&one) {
+                if place.is_some_and(|place| place > 0 || is_static) && !found.contains(&one) {
                     found.push(one);
                 }
             }

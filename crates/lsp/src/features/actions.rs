@@ -88,7 +88,7 @@ fn of_finding(
         let Some(edits) = way.written(db).filter(|edits| !edits.is_empty()) else { continue };
         let Some(edit) = snapshot.change(&edits) else { continue };
         let safe = way.safe;
-        let action = quick(way.title, Some(edit), &diagnostic);
+        let action = quick(capital(&way.title), Some(edit), &diagnostic);
         all.push(CodeAction { is_preferred: Some(is_first && safe), ..action });
         is_first = false;
     }
@@ -116,6 +116,12 @@ fn of_finding(
     let arguments = vec![json!({"uri": uri, "position": position, "rule": finding.rule})];
     let command = Command { title: title.clone(), command: commands::EXPLAIN.to_owned(), arguments: Some(arguments) };
     all.push(CodeAction { command: Some(command), ..quick(title, None, &diagnostic) });
+}
+
+/// A sentence that begins like the other entries of a menu.
+fn capital(words: &str) -> String {
+    let mut chars = words.chars();
+    chars.next().map(|first| first.to_uppercase().chain(chars).collect()).unwrap_or_default()
 }
 
 fn module_at(snapshot: &Snapshot, file: File, range: TextRange) -> Option<String> {

@@ -22,7 +22,7 @@ use std::time::{Duration, Instant};
 use crossbeam_channel::{Receiver, Sender, after, never, select, unbounded};
 use leitmotiv_project::Surroundings;
 use lsp_server::{ErrorCode, Message, Notification, Request, RequestId, Response, ResponseError};
-use lsp_types::notification::{Notification as _, *};
+use lsp_types::notification::*;
 use lsp_types::request::{ApplyWorkspaceEdit, Request as _, ShowDocument};
 use lsp_types::*;
 use serde_json::Value;

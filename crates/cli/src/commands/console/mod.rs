@@ -238,7 +238,9 @@ impl Talk {
             if let Some(before) = before {
                 let _ = write!(line, "  (was {before})");
             }
-            let _ = writeln!(out, "{}", look::fold_type(&line, width, "  ", "      "));
+            for line in look::fold_type(&line, width, "  ", "      ").lines() {
+                let _ = writeln!(out, "{}", look::paint(look::Paint::Cyan, line));
+            }
         }
         out
     }
