@@ -526,7 +526,9 @@ fn two_runs_at_once_lose_nothing() {
         Folder::new(&[("fleet.py", FLEET), ("go.py", "import fleet\nfor _ in range(3):\n    fleet.board(1)\n")]);
     std::thread::scope(|scope| {
         for _ in 0..6 {
-            scope.spawn(|| assert_eq!(recorded(&folder, &interpreters()[0], &["go.py"]).status, 0));
+            scope.spawn(|| {
+                recorded(&folder, &interpreters()[0], &["go.py"]).ok();
+            });
         }
     });
     let board = folder.run(&["trace", "show", "board"]).ok().out;

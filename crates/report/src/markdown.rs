@@ -70,7 +70,8 @@ fn code(code: &str) -> String {
 }
 
 /// Text in which only code between backticks is set off.
-fn text(text: &str) -> String {
+#[must_use]
+pub fn text(text: &str) -> String {
     let mut out = String::with_capacity(text.len());
     let mut in_code = false;
     for char in text.chars() {

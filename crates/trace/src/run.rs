@@ -48,6 +48,9 @@ pub struct Summary {
     pub changed: usize,
 }
 
+/// The recorder's name in a run's folder: the interpreter imports what is called so when it starts.
+const RECORDER_FILE: &str = "sitecustomize.py";
+
 impl Recording {
     /// Lays the recorder out for a run: `files` are the project's own, absolute; of calls the part `rate` is looked at.
     ///
@@ -59,7 +62,11 @@ impl Recording {
         match traces.symlink_metadata() {
             Ok(metadata) if !metadata.is_dir() => return Err(io::ErrorKind::NotADirectory.into()),
             Ok(_) => {}
-            Err(_) => fs::create_dir(&traces)?,
+            Err(_) => match fs::create_dir(&traces) {
+                // Another run made it meanwhile.
+                Err(error) if error.kind() != io::ErrorKind::AlreadyExists => return Err(error),
+                _ => {}
+            },
         }
         let folder = tempfile::Builder::new().prefix("run-").tempdir_in(&traces)?;
         let mut lock = File::create_new(folder.path().join("settings"))?;
@@ -70,7 +77,8 @@ impl Recording {
             settings.push('\n');
         }
         lock.write_all(settings.as_bytes())?;
-        fs::write(folder.path().join("sitecustomize.py"), RECORDER)?;
+        // The last thing: from now on the folder is a run's, and locked.
+        fs::write(folder.path().join(RECORDER_FILE), RECORDER)?;
         Ok(Recording { root: root.to_owned(), folder: folder.keep(), lock, began: now() })
     }
 
@@ -122,6 +130,12 @@ fn files(folder: &Path) -> Vec<PathBuf> {
     files
 }
 
+/// Whether a folder was made so long ago that nobody is laying it out any more.
+fn is_old(folder: &Path) -> bool {
+    let made = folder.metadata().and_then(|metadata| metadata.modified());
+    made.is_ok_and(|made| made.elapsed().is_ok_and(|since| since > std::time::Duration::from_secs(600)))
+}
+
 /// Puts what runs left that were cut off into the store; gives how many there were.
 ///
 /// # Errors
@@ -137,6 +151,10 @@ pub fn gather(root: &Path) -> Result<usize, StoreError> {
     folders.sort();
     for folder in folders {
         let is_folder = folder.symlink_metadata().is_ok_and(|metadata| metadata.is_dir());
+        // One that is still being laid out is not locked yet.
+        if !folder.join(RECORDER_FILE).is_file() && !is_old(&folder) {
+            continue;
+        }
         let Ok(lock) = File::open(folder.join("settings")) else { continue };
         if !is_folder || lock.try_lock().is_err() {
             continue;

@@ -137,14 +137,31 @@ fn what_is_not_safe_is_refused_with_the_reason() {
     );
     told(
         &refused("ferry.py", "depth = 3", 0, "deep"),
-        "ferry.py:33 may mean this or something else: `return thing.depth",
+        "ferry.py:34 may mean this or something else: `return thing.depth",
     );
-    told(&refused("ferry.py", "draught = 4", 0, "deep"), "ferry.py:33 asks for `draught` by a text");
+    told(&refused("ferry.py", "draught = 4", 0, "deep"), "ferry.py:34 asks for `draught` by a text");
     told(&refused("ferry.py", "thing.depth", 6, "deep"), "cannot be told");
     told(&refused("ferry.py", "self.seats = ", 5, "board"), "`CarFerry` has a member `board` already");
     // What would be caught by the new name.
     told(&refused("desk.py", "total = 3", 0, "print"), "`print` at desk.py:6 would mean this then");
-    told(&refused("ferry.py", "lanes = people", 0, "people"), "`people` is bound at ferry.py:23 already");
+    told(&refused("ferry.py", "lanes = people", 0, "people"), "`people` is bound at ferry.py:24 already");
+}
+
+#[test]
+fn what_is_read_without_being_mentioned_stands_in_the_way() {
+    let mut editor = editor();
+    let text = "from unittest import mock\n\nfrom harbour.ferry import load as stow\n\n\ndef show(tide):\n    return \"%(tide)s\" % locals()\n";
+    editor.open_with("more.py", text);
+    let mut params = editor.at("more.py", text, "tide", 0);
+    params["newName"] = json!("ebb");
+    let refused = editor.probe.request("textDocument/rename", params).unwrap_err();
+    assert_eq!(refused["message"], "more.py:7 may read `tide` without mentioning it");
+    let error = renamed(&mut editor, "ferry.py", "load(ferry", 0, "embark").unwrap_err();
+    assert_eq!(error, "more.py:3 may mean this or something else: `from harbour.ferry import load as stow`");
+    let path = editor.path("more.py");
+    editor.probe.write(&path, 2, "patched = [\"ferry.load\"]\n");
+    let error = renamed(&mut editor, "ferry.py", "load(ferry", 0, "embark").unwrap_err();
+    assert_eq!(error, "more.py:1 names `load` in a text");
 }
 
 #[test]

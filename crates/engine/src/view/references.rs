@@ -81,7 +81,10 @@ fn in_file(db: &Database, file: File, things: &[Thing], name: &str, unsure: bool
         let hits = means.iter().filter(|thing| is_meant(thing)).count();
         if hits > 0 {
             found.push(Reference { file, mention, is_sure: hits == means.len() });
-        } else if unsure && means.is_empty() && may_be_any(&mut reader, mention) {
+        } else if unsure
+            && means.is_empty()
+            && (may_be_any(&mut reader, mention) || may_be_of(&reader, mention, things))
+        {
             found.push(Reference { file, mention, is_sure: false });
         }
     }
@@ -103,6 +106,14 @@ fn may_be_any(reader: &mut Reader<'_>, mention: Mention) -> bool {
         How::Keyword { .. } => true,
         _ => false,
     }
+}
+
+/// Whether a name is imported from a module that is not found, and is called like the one that has a thing of that name.
+fn may_be_of(reader: &Reader<'_>, mention: Mention, things: &[Thing]) -> bool {
+    let How::Imported { module, .. } = mention.how else { return false };
+    let text = &reader.file.text(reader.db)[module];
+    let last = text.rsplit('.').next().unwrap_or_default().trim();
+    things.iter().any(|thing| Thing::Module(thing.file()).name(reader.db) == last)
 }
 
 /// Whether a text has a word, not as a part of a longer one.

@@ -83,6 +83,7 @@ pub fn plan(db: &Database, file: File, offset: TextSize, new: &str) -> Result<Ve
     let sure: Vec<Reference> = found.into_iter().filter(|reference| reference.is_sure).collect();
     let mut all: Vec<Renamed> = sure.iter().map(|reference| (reference.file, reference.mention.range)).collect();
     definitions_are_among(db, &things, &all, &old)?;
+    read_otherwise(db, &things, &old)?;
     let listed = in_lists(db, &things, &old)?;
     all.extend(listed);
     let new = db.names().intern(new);
@@ -190,6 +191,10 @@ fn is_unrelated(db: &Database, reference: &Reference, called: &[String], things:
             let last = text.rsplit('.').next().unwrap_or_default();
             let is_field = things.iter().any(|thing| matches!(thing, Thing::Member { .. }));
             if is_field {
+                // What makes a copy with another value takes the names of fields as keywords of any name.
+                if matches!(last, "replace" | "_replace" | "evolve" | "model_copy") {
+                    return false;
+                }
                 let makes = |thing: &Thing| matches!(thing, Thing::Member { class, .. } if db.names().text(crate::outline::class_name(db, *class)) == last);
                 return !things.iter().any(makes);
             }
@@ -222,6 +227,32 @@ fn definitions_are_among(db: &Database, things: &[Thing], all: &[Renamed], old: 
     Ok(())
 }
 
+/// What reads names without mentioning them: `locals()` in the function, `globals()` in the module.
+fn read_otherwise(db: &Database, things: &[Thing], old: &str) -> Result<(), Refusal> {
+    for thing in things {
+        let Thing::Name { file, scope, .. } = *thing else { continue };
+        let index = module_index(db, file);
+        let stretch = match index.scopes[scope].kind {
+            ScopeKind::Function(function) => Some(index.functions[function].range),
+            ScopeKind::Module if index.makes_names => None,
+            _ => continue,
+        };
+        let reads = index.spans_iter().find(|(expr, span)| {
+            let Expr::Call { callee, .. } = index.exprs[*expr] else { return false };
+            let Expr::Name(name, _) = index.exprs[callee] else { return false };
+            let is_reading = match stretch {
+                Some(_) => ["locals", "vars", "eval", "exec"].as_slice(),
+                None => ["globals", "vars", "eval", "exec"].as_slice(),
+            };
+            stretch.is_none_or(|stretch| stretch.contains_range(*span)) && is_reading.contains(&db.names().text(name))
+        });
+        if let Some((_, span)) = reads {
+            return refuse(format!("{} may read `{old}` without mentioning it", place(db, file, span)));
+        }
+    }
+    Ok(())
+}
+
 /// Where `__all__` names a thing of a module; elsewhere, a text of that name may mean it.
 fn in_lists(db: &Database, things: &[Thing], old: &str) -> Result<Vec<Renamed>, Refusal> {
     let mut found = Vec::new();
@@ -245,6 +276,10 @@ fn in_lists(db: &Database, things: &[Thing], old: &str) -> Result<Vec<Renamed>, 
                 Expr::Call { callee, args } if is_attribute && asks_by_name(db, index, *callee, args, name) => {
                     return refuse(format!("{} asks for `{old}` by a text", place(db, *file, span)));
                 }
+                // As tests name what they put something else in the place of.
+                Expr::Str(Some(own)) if is_dotted(db, things, db.names().text(*own), old) => {
+                    return refuse(format!("{} names `{old}` in a text", place(db, *file, span)));
+                }
                 Expr::Str(Some(own)) if *own == name && modules.contains(file) && is_listed(index, span, text) => {
                     let quoted = &text[span];
                     let Some(at) = quoted.find(old) else { continue };
@@ -256,6 +291,19 @@ fn in_lists(db: &Database, things: &[Thing], old: &str) -> Result<Vec<Renamed>, 
         }
     }
     Ok(found)
+}
+
+/// `ferry.load`, `ferry.Ferry.board`: a thing by its module's name.
+fn is_dotted(db: &Database, things: &[Thing], text: &str, old: &str) -> bool {
+    let Some(owner) = text.strip_suffix(old).and_then(|owner| owner.strip_suffix('.')) else { return false };
+    things.iter().any(|thing| {
+        let module = db.names().text(thing.file().module(db));
+        match *thing {
+            Thing::Name { scope, .. } => scope == ScopeId(0) && owner == module,
+            Thing::Member { .. } => owner.strip_prefix(module).is_some_and(|rest| rest.starts_with('.')),
+            Thing::Module(_) => false,
+        }
+    })
 }
 
 /// Whether a text stands in what `__all__` is made of.

@@ -5,6 +5,8 @@ use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_syntax::TextRange;
 
+pub use leitmotiv_report::markdown::text;
+
 use crate::snapshot::Snapshot;
 
 /// Code as a block of its own.
@@ -31,22 +33,6 @@ pub fn place(snapshot: &Snapshot, file: File, range: TextRange) -> String {
         Some(uri) => format!("[`{shown}:{line}`]({}#L{line})", uri.as_str()),
         None => format!("`{shown}:{line}`"),
     }
-}
-
-/// A text whose own signs of Markdown are written out, but for code between backticks.
-#[must_use]
-pub fn text(text: &str) -> String {
-    let mut out = String::with_capacity(text.len());
-    let mut in_code = false;
-    for char in text.chars() {
-        match char {
-            '`' => in_code = !in_code,
-            '\\' | '*' | '_' | '[' | ']' | '<' | '>' | '#' | '|' | '&' if !in_code => out.push('\\'),
-            _ => {}
-        }
-        out.push(char);
-    }
-    out
 }
 
 /// The text without what only Markdown needs, for clients that show plain text.
@@ -77,7 +63,6 @@ mod tests {
     fn what_comes_from_code_stays_code() {
         assert_eq!(block("a"), "```python\na\n```");
         assert_eq!(block("'```'"), "````python\n'```'\n````");
-        assert_eq!(text("`a_b` has no <b> of_it"), "`a_b` has no \\<b\\> of\\_it");
     }
 
     #[test]

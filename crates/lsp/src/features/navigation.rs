@@ -20,9 +20,17 @@ fn mention<'a>(snapshot: &'a Snapshot, file: File, position: Position) -> Option
     Some((reader, mention))
 }
 
-fn located(snapshot: &Snapshot, found: Vec<Place>) -> Option<GotoDefinitionResponse> {
-    let all: Vec<Location> = found.into_iter().filter_map(|place| snapshot.location(place)).collect();
-    (!all.is_empty()).then_some(GotoDefinitionResponse::Array(all))
+/// Where what stands at a position leads to.
+fn led(
+    snapshot: &Snapshot,
+    file: File,
+    params: &GotoDefinitionParams,
+    to: impl FnOnce(&mut Reader<'_>, Mention) -> Vec<Place>,
+) -> Answer<Option<GotoDefinitionResponse>> {
+    let found = mention(snapshot, file, params.text_document_position_params.position);
+    let places = found.map(|(mut reader, mention)| to(&mut reader, mention)).unwrap_or_default();
+    let all: Vec<Location> = places.into_iter().filter_map(|place| snapshot.location(place)).collect();
+    Ok((!all.is_empty()).then_some(GotoDefinitionResponse::Array(all)))
 }
 
 /// `textDocument/definition`
@@ -34,10 +42,7 @@ pub fn definition(
     file: File,
     params: GotoDefinitionParams,
 ) -> Answer<Option<GotoDefinitionResponse>> {
-    let position = params.text_document_position_params.position;
-    let found =
-        mention(snapshot, file, position).map(|(mut reader, mention)| places::definitions(&mut reader, mention));
-    Ok(located(snapshot, found.unwrap_or_default()))
+    led(snapshot, file, &params, places::definitions)
 }
 
 /// `textDocument/declaration`
@@ -49,10 +54,7 @@ pub fn declaration(
     file: File,
     params: GotoDefinitionParams,
 ) -> Answer<Option<GotoDefinitionResponse>> {
-    let position = params.text_document_position_params.position;
-    let found =
-        mention(snapshot, file, position).map(|(mut reader, mention)| places::declarations(&mut reader, mention));
-    Ok(located(snapshot, found.unwrap_or_default()))
+    led(snapshot, file, &params, places::declarations)
 }
 
 /// `textDocument/typeDefinition`
@@ -64,13 +66,10 @@ pub fn type_definition(
     file: File,
     params: GotoDefinitionParams,
 ) -> Answer<Option<GotoDefinitionResponse>> {
-    let position = params.text_document_position_params.position;
-    let db = &snapshot.session.db;
-    let found = mention(snapshot, file, position).and_then(|(mut reader, mention)| {
-        let ty = super::hover::type_of(&mut reader, mention)?;
-        Some(places::of_type(db, ty))
-    });
-    Ok(located(snapshot, found.unwrap_or_default()))
+    led(snapshot, file, &params, |reader, mention| {
+        let ty = super::hover::type_of(reader, mention);
+        ty.map(|ty| places::of_type(reader.db, ty)).unwrap_or_default()
+    })
 }
 
 /// `textDocument/implementation`
@@ -82,10 +81,7 @@ pub fn implementation(
     file: File,
     params: GotoDefinitionParams,
 ) -> Answer<Option<GotoDefinitionResponse>> {
-    let position = params.text_document_position_params.position;
-    let found =
-        mention(snapshot, file, position).map(|(mut reader, mention)| places::implementations(&mut reader, mention));
-    Ok(located(snapshot, found.unwrap_or_default()))
+    led(snapshot, file, &params, places::implementations)
 }
 
 /// `textDocument/references`

@@ -18,8 +18,8 @@ use leitmotiv_syntax::{TextRange, TextSize};
 use super::generalise::together;
 use super::imports::{self, Needed};
 use super::rounds::open_parameters;
-use super::{Evaluated, Refused, Wanted, Writer, evaluated, outermost, postpones, results};
-use crate::spell::{Spelled, makes_names, spell};
+use super::{Evaluated, Refused, Wanted, Writer, evaluated, outermost, results};
+use crate::spell::{Spelled, spell};
 
 /// A type that stands unwritten at a place.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -56,15 +56,7 @@ pub fn hints(db: &Database, file: File, stretch: TextRange) -> Vec<Hint> {
     }
     let wanted = Wanted::default();
     let refused = Refused::default();
-    let writer = Writer {
-        db,
-        file,
-        postpones: postpones(db, file),
-        makes_names: makes_names(db, file),
-        no_imports: db.is_library_name(file) || file.is_package(db) && index.exported.is_some(),
-        wanted: &wanted,
-        refused: &refused,
-    };
+    let writer = Writer::new(db, file, &wanted, &refused);
     let mut found = Vec::new();
     for (function, record) in index.functions.iter() {
         if !stretch.contains_inclusive(record.params_end) && stretch.intersect(record.range).is_none() {

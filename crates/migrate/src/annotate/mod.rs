@@ -196,16 +196,7 @@ fn in_file(db: &Database, file: File, wanted: &Wanted, concluded: &Concluded, re
     if file.is_stub(db) || !index.faults.is_empty() {
         return Vec::new();
     }
-    let writer = Writer {
-        db,
-        file,
-        postpones: postpones(db, file),
-        makes_names: makes_names(db, file),
-        // What the library itself needs to make `typing` cannot import from it. What a package lists as its names has no others.
-        no_imports: db.is_library_name(file) || file.is_package(db) && index.exported.is_some(),
-        wanted,
-        refused,
-    };
+    let writer = Writer::new(db, file, wanted, refused);
     let mut proposals: Vec<Proposal> = Vec::new();
     // A function may be told with the one around it.
     let mut told: FxHashSet<(String, Part)> = FxHashSet::default();
@@ -325,6 +316,21 @@ struct Place<'a> {
     at: TextSize,
     default: Option<TextSize>,
     before: TextSize,
+}
+
+impl<'a> Writer<'a> {
+    fn new(db: &'a Database, file: File, wanted: &'a Wanted, refused: &'a Refused) -> Writer<'a> {
+        Writer {
+            db,
+            file,
+            postpones: postpones(db, file),
+            makes_names: makes_names(db, file),
+            // What the library itself needs to make `typing` cannot import from it. What a package lists as its names has no others.
+            no_imports: db.is_library_name(file) || file.is_package(db) && module_index(db, file).exported.is_some(),
+            wanted,
+            refused,
+        }
+    }
 }
 
 impl Writer<'_> {
