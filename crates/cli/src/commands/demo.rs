@@ -62,6 +62,10 @@ static STEPS: &[Step] = &[
     },
     Step { words: &["lookup", "str.split"], shows: "The standard library answers in the same way." },
     Step {
+        words: &["console"],
+        shows: "At a prompt, each input's type is shown before it runs; what has a type error is told, and not run.",
+    },
+    Step {
         words: &["fix"],
         shows: "Ways out that cannot change what the program does, proved on a copy; with --write they are written.",
     },
@@ -113,6 +117,14 @@ static STEPS: &[Step] = &[
         shows: "And where the project stands is one page, for the team.",
     },
 ];
+
+/// What is typed at the prompt.
+const TYPED: &str = "\
+from skerry.desk import fares
+price = fares.vehicle_fare(5.5)
+fares.format_price(price)
+\"fare \" + price
+";
 
 /// Runs the command.
 pub fn run(context: &Context, command: &Demo) -> Result<ExitCode, Failure> {
@@ -167,9 +179,15 @@ pub fn run(context: &Context, command: &Demo) -> Result<ExitCode, Failure> {
 /// Runs one step; findings (status 1) are what a demo is for.
 fn one(program: &Path, folder: &Path, step: &Step) -> Result<u8, Failure> {
     let mut command = Command::new(program);
-    command.args(step.words).current_dir(folder).stdin(Stdio::null()).env_remove("VIRTUAL_ENV");
+    command.args(step.words).current_dir(folder).env_remove("VIRTUAL_ENV");
+    let is_prompt = step.words == ["console"];
+    command.stdin(if is_prompt { Stdio::piped() } else { Stdio::null() });
     // On a terminal the step prints to it; elsewhere its output goes through, so that nothing is out of order.
-    let status = command.status()?;
+    let mut child = command.spawn()?;
+    if let Some(mut input) = child.stdin.take() {
+        input.write_all(TYPED.as_bytes())?;
+    }
+    let status = child.wait()?;
     std::io::stdout().flush()?;
     Ok(status.code().and_then(|code| u8::try_from(code).ok()).unwrap_or(3))
 }
