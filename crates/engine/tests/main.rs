@@ -6,6 +6,7 @@ mod edits;
 mod fixture;
 mod language;
 mod laws;
+mod mentions;
 mod order;
 mod outlines;
 mod pages;
