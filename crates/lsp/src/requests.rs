@@ -36,6 +36,8 @@ pub(crate) struct Work {
     pub answer: Answer,
     /// What is answered where it is given up, as something was changed meanwhile.
     pub given_up: ResponseError,
+    /// Whether the answer still holds when something was changed since: that of a command does.
+    pub may_age: bool,
 }
 
 /// An error as the protocol has it.
@@ -198,7 +200,7 @@ where
         let Some(file) = snapshot.file(&of) else { return Ok(Value::Null) };
         value(feature(snapshot, file, params)?)
     };
-    Ok(Work { of: Of::Document(uri), is_pull: false, answer: Box::new(answer), given_up: changed() })
+    Ok(Work { of: Of::Document(uri), is_pull: false, answer: Box::new(answer), given_up: changed(), may_age: false })
 }
 
 fn workspace<R: Method>(request: Request, feature: OfAll<R>) -> Result<Work, ResponseError>
@@ -208,7 +210,7 @@ where
 {
     let params = params::<R>(request)?;
     let answer = move |snapshots: Vec<Snapshot>, _: Tell<'_>| value(feature(&snapshots, params)?);
-    Ok(Work { of: Of::Workspace, is_pull: false, answer: Box::new(answer), given_up: changed() })
+    Ok(Work { of: Of::Workspace, is_pull: false, answer: Box::new(answer), given_up: changed(), may_age: false })
 }
 
 /// What more is to be told of an item that was offered; it carries its document with it.
@@ -216,7 +218,13 @@ fn of_item(request: Request) -> Result<Work, ResponseError> {
     let item = params::<request::ResolveCompletionItem>(request)?;
     let Some(uri) = completion::document_of(&item) else {
         let answer = move |_: Vec<Snapshot>, _: Tell<'_>| value(item);
-        return Ok(Work { of: Of::Workspace, is_pull: false, answer: Box::new(answer), given_up: changed() });
+        return Ok(Work {
+            of: Of::Workspace,
+            is_pull: false,
+            answer: Box::new(answer),
+            given_up: changed(),
+            may_age: false,
+        });
     };
     let of = uri.clone();
     let answer = move |snapshots: Vec<Snapshot>, _: Tell<'_>| {
@@ -226,7 +234,7 @@ fn of_item(request: Request) -> Result<Work, ResponseError> {
             None => item,
         })
     };
-    Ok(Work { of: Of::Document(uri), is_pull: false, answer: Box::new(answer), given_up: changed() })
+    Ok(Work { of: Of::Document(uri), is_pull: false, answer: Box::new(answer), given_up: changed(), may_age: false })
 }
 
 /// Diagnostics of one document; one that is not known has none.
@@ -238,7 +246,7 @@ fn pulled(request: Request) -> Result<Work, ResponseError> {
         let known = snapshots.first().and_then(|snapshot| Some((snapshot, snapshot.file(&of)?)));
         value(pull::document(known, params.previous_result_id.as_deref(), tell))
     };
-    Ok(Work { of: Of::Document(uri), is_pull: false, answer: Box::new(answer), given_up: again() })
+    Ok(Work { of: Of::Document(uri), is_pull: false, answer: Box::new(answer), given_up: again(), may_age: false })
 }
 
 fn command(request: Request) -> Result<Work, ResponseError> {
@@ -254,5 +262,5 @@ fn command(request: Request) -> Result<Work, ResponseError> {
         let Some(snapshot) = snapshots.into_iter().next() else { return Ok(Value::Null) };
         command.run(snapshot, tell)
     };
-    Ok(Work { of: Of::Document(uri), is_pull: false, answer: Box::new(answer), given_up: changed() })
+    Ok(Work { of: Of::Document(uri), is_pull: false, answer: Box::new(answer), given_up: changed(), may_age: true })
 }

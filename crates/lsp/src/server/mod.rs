@@ -40,7 +40,13 @@ type Job = Box<dyn FnOnce() + Send>;
 /// What came of work on another thread.
 pub(crate) enum Done {
     /// A request's answer.
-    Answer { id: RequestId, result: Result<Value, ResponseError> },
+    Answer {
+        id: RequestId,
+        result: Result<Value, ResponseError>,
+        /// The folders that it was answered from, each with what it had been told by then, and what is answered in its place where that is no
+        /// longer all.
+        asked: Option<(Vec<(u64, u64)>, ResponseError)>,
+    },
     /// The diagnostics of some of a folder's files, while others are still being checked.
     Found { folder: u64, generation: u64, found: Vec<Found> },
     /// The diagnostics of a folder's files, or why there are none.
@@ -266,6 +272,12 @@ impl Server {
                     requests::Of::Workspace => self.snapshots(),
                     requests::Of::Document(uri) => self.snapshot_of(uri).into_iter().collect(),
                 };
+                let generation = |number: u64| {
+                    let folder = self.folders.iter().find(|folder| folder.number == number);
+                    folder.map_or(0, |folder| folder.generation)
+                };
+                let from = snapshots.iter().map(|snapshot| (snapshot.folder, generation(snapshot.folder))).collect();
+                let asked = (!work.may_age).then(|| (from, work.given_up.clone()));
                 let is_cancelled = Arc::new(AtomicBool::new(false));
                 self.running.insert(id.clone(), is_cancelled.clone());
                 let done = self.done.0.clone();
@@ -287,7 +299,7 @@ impl Server {
                 let done = self.done.0.clone();
                 self.work(move || {
                     let (id, result) = job();
-                    let _ = done.send(Done::Answer { id, result });
+                    let _ = done.send(Done::Answer { id, result, asked });
                 });
             }
             Err(error) => self.respond(Response { id, result: None, error: Some(error) }),
@@ -302,9 +314,17 @@ impl Server {
 
     fn finish(&mut self, done: Done) {
         match done {
-            Done::Answer { id, result } => {
+            Done::Answer { id, result, asked } => {
                 // What was cancelled is answered already.
                 if self.running.remove(&id).is_some() {
+                    let is_same = |(number, generation): &(u64, u64)| {
+                        self.folders.iter().any(|one| one.number == *number && one.is_current(*generation))
+                    };
+                    // What was worked out before the last change may be of other places by now.
+                    let result = match asked {
+                        Some((from, given_up)) if !from.iter().all(is_same) => Err(given_up),
+                        _ => result,
+                    };
                     let (result, error) = match result {
                         Ok(value) => (Some(value), None),
                         Err(error) => (None, Some(error)),
