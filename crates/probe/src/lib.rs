@@ -155,8 +155,7 @@ impl Probe {
 
     /// Sends a message.
     pub fn send(&mut self, message: &Value) {
-        let body = message.to_string();
-        self.raw(format!("Content-Length: {}\r\n\r\n{body}", body.len()).as_bytes());
+        self.raw(framed(message).as_bytes());
     }
 
     /// Sends a notification.
@@ -168,6 +167,15 @@ impl Probe {
     pub fn ask(&mut self, method: &str, params: Value) -> i64 {
         self.next += 1;
         self.send(&json!({"jsonrpc": "2.0", "id": self.next, "method": method, "params": params}));
+        self.next
+    }
+
+    /// Sends a request and what cancels it in one piece, and gives its number.
+    pub fn ask_in_vain(&mut self, method: &str, params: Value) -> i64 {
+        self.next += 1;
+        let request = json!({"jsonrpc": "2.0", "id": self.next, "method": method, "params": params});
+        let cancel = json!({"jsonrpc": "2.0", "method": "$/cancelRequest", "params": {"id": self.next}});
+        self.raw(format!("{}{}", framed(&request), framed(&cancel)).as_bytes());
         self.next
     }
 
@@ -312,6 +320,11 @@ impl Drop for Probe {
         let _ = self.child.kill();
         let _ = self.child.wait();
     }
+}
+
+fn framed(message: &Value) -> String {
+    let body = message.to_string();
+    format!("Content-Length: {}\r\n\r\n{body}", body.len())
 }
 
 fn read(stream: &mut impl BufRead) -> Option<Value> {
