@@ -76,7 +76,6 @@ pub fn uri(path: &Path) -> String {
 /// # Panics
 /// Where the text has no such piece.
 #[must_use]
-#[allow(clippy::expect_used)]
 pub fn position(text: &str, piece: &str, moved: usize) -> Value {
     let at = text.find(piece).expect("the text has the piece");
     let line = text[..at].matches('\n').count();
@@ -90,7 +89,6 @@ impl Probe {
     /// # Panics
     /// Where the program cannot be started.
     #[must_use]
-    #[allow(clippy::expect_used)]
     pub fn silent(program: &Path, arguments: &[&str]) -> Probe {
         let mut child = Command::new(program)
             .arg("lsp")
@@ -140,7 +138,6 @@ impl Probe {
     ///
     /// # Panics
     /// Where it refuses.
-    #[allow(clippy::expect_used)]
     pub fn greet(&mut self, params: Value) {
         self.initialized = self.request("initialize", params).expect("the server greets back");
         self.notify("initialized", json!({}));
@@ -212,7 +209,6 @@ impl Probe {
     ///
     /// # Panics
     /// Where it does not answer.
-    #[allow(clippy::expect_used)]
     pub fn settle(&mut self) {
         self.request("leitmotiv/settled", Value::Null).expect("the server settles");
     }
@@ -275,7 +271,6 @@ impl Probe {
     ///
     /// # Panics
     /// Where it does not end.
-    #[allow(clippy::expect_used)]
     pub fn leave(mut self) -> ExitStatus {
         self.request("shutdown", Value::Null).expect("the server shuts down");
         self.notify("exit", Value::Null);
@@ -295,7 +290,6 @@ impl Probe {
     ///
     /// # Panics
     /// Where it does not end.
-    #[allow(clippy::expect_used)]
     pub fn wait(&mut self) -> ExitStatus {
         let end = Instant::now() + PATIENCE;
         loop {

@@ -74,9 +74,14 @@ fn code(code: &str) -> String {
 pub fn text(text: &str) -> String {
     let mut out = String::with_capacity(text.len());
     let mut in_code = false;
+    let mut before = ' ';
     for char in text.chars() {
+        // Code may stand in several backticks, which open and close it together.
+        let is_mark = char == '`' && before != '`';
+        before = char;
         match char {
-            '`' => in_code = !in_code,
+            '`' if is_mark => in_code = !in_code,
+            '`' => {}
             '\n' | '\r' => {
                 out.push(' ');
                 continue;
@@ -98,5 +103,6 @@ mod tests {
         assert_eq!(code("a`b"), "``a`b``");
         assert_eq!(code("`x`"), "`` `x` ``");
         assert_eq!(text("`a_b` has no <b> of_it"), "`a_b` has no \\<b\\> of\\_it");
+        assert_eq!(text("``a_b`` of_it"), "``a_b`` of\\_it");
     }
 }

@@ -99,6 +99,7 @@ fn a_hover_tells_the_type_and_where_it_comes_from() {
     editor.open_with("skerry/store_again.py", json);
     let told = hover(&mut editor, "skerry/store_again.py", json, "dumps", 0);
     assert!(told.contains("dumps(obj: ") && told.contains("defined at [`json.pyi"), "{told}");
+    assert!(told.contains("Serialize ``obj`` to a JSON formatted"), "{told}");
     assert_eq!(hover(&mut editor, FLEET, &text, "\n_FLEET", 0), "");
 }
 
@@ -108,9 +109,6 @@ fn a_hover_tells_what_recorded_runs_passed() {
         ("fares.py", "def fare(age):\n    return age * 2\n"),
         ("main.py", "import fares\n\nfares.fare(int('3'))\n"),
     ]);
-    if !std::process::Command::new("python3").arg("--version").output().is_ok_and(|out| out.status.success()) {
-        return;
-    }
     let path = std::env::var("PATH").unwrap();
     let run = folder.run_with(&[("PATH", path.as_str())], &["trace", "run", "--", "python3", "main.py"]);
     assert_eq!(run.status, 0, "{}{}", run.out, run.err);

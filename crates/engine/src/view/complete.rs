@@ -6,7 +6,7 @@ use leitmotiv_syntax::{TextRange, TextSize};
 use rustc_hash::FxHashSet;
 
 use super::signature;
-use super::symbols::{Kind, kind_of};
+use super::symbols::{Kind, is_constant, kind_of};
 use super::things::Reader;
 use crate::base::database::Database;
 use crate::base::db::Db;
@@ -346,17 +346,9 @@ fn kind_in(db: &dyn Db, class: crate::types::ClassRef, name: Name, ty: Type) -> 
 }
 
 fn is_deprecated(db: &dyn Db, ty: Type) -> bool {
-    let store = db.store();
-    let function = match ty {
-        Type::Function(id) | Type::Property(id) => Some(store.function(id)),
-        Type::Method(id) => match store.method(id).function {
-            Type::Function(id) => Some(store.function(id)),
-            _ => None,
-        },
-        _ => None,
-    };
-    function.is_some_and(|function| {
-        super::symbols::is_deprecated(db, &outline::function(db, function.file, function.function).decorators)
+    let function = super::lookup::function_of(db, ty);
+    function.is_some_and(|(file, function, _)| {
+        super::symbols::is_deprecated(db, &outline::function(db, file, function).decorators)
     })
 }
 
@@ -387,7 +379,7 @@ fn of_type(ty: Type, name: &str) -> ItemKind {
         Type::Class(_) | Type::Form(_) | Type::Special(_) => ItemKind::Class,
         Type::Function(_) | Type::Callable(_) => ItemKind::Function,
         Type::Method(_) => ItemKind::Method,
-        _ if name.chars().any(char::is_uppercase) && !name.chars().any(char::is_lowercase) => ItemKind::Constant,
+        _ if is_constant(name) => ItemKind::Constant,
         _ => ItemKind::Variable,
     }
 }

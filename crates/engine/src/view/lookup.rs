@@ -83,7 +83,9 @@ fn bound_at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
     })
 }
 
-fn function_of(db: &dyn Db, ty: Type) -> Option<(File, FunctionId, Option<u32>)> {
+/// The function that a type is, as it is or bound to an object, and no parameter of it.
+#[must_use]
+pub fn function_of(db: &dyn Db, ty: Type) -> Option<(File, FunctionId, Option<u32>)> {
     match ty {
         Type::Function(id) | Type::Property(id) => {
             let function = db.store().function(id);

@@ -115,7 +115,9 @@ fn attribute(db: &dyn Db, file: File, class: ClassId, name: Name) -> Kind {
     if classes::enum_members(db, class).contains(&name) { Kind::EnumMember } else { Kind::Attribute }
 }
 
-fn is_constant(name: &str) -> bool {
+/// Whether a name is written as those of constants are (PEP 8): in capital letters.
+#[must_use]
+pub fn is_constant(name: &str) -> bool {
     name.chars().any(char::is_uppercase) && !name.chars().any(char::is_lowercase)
 }
 

@@ -98,7 +98,7 @@ fn of_mention(snapshot: &Snapshot, reader: &mut Reader<'_>, mention: Mention) ->
     let mut out = String::new();
     match ty {
         Type::Function(_) | Type::Method(_) | Type::Property(_) => {
-            let owner = function_of(snapshot, ty).map(|(file, function)| functions::shown(db, file, function));
+            let owner = lookup::function_of(db, ty).map(|(file, function, _)| functions::shown(db, file, function));
             let name = owner.unwrap_or(name);
             let body = reader.expr_of(mention).map_or(BodyId(0), |expr| reader.body_of(expr));
             let made = signature::of(reader.infer(body), ty);
@@ -124,7 +124,7 @@ fn of_mention(snapshot: &Snapshot, reader: &mut Reader<'_>, mention: Mention) ->
     }
     out.push('\n');
     origin(snapshot, reader, mention, ty, thing, &mut out);
-    if let Some((file, function)) = function_of(snapshot, ty) {
+    if let Some((file, function, _)) = lookup::function_of(db, ty) {
         if let Some(docs) = docstring(snapshot, file, function) {
             let _ = write!(out, "\n\n{docs}");
         }
@@ -209,18 +209,6 @@ fn said(snapshot: &Snapshot, thing: Thing) -> Option<String> {
     let code = source::line_of(db, thing.file(), range);
     let code = code.trim().replace('`', "'");
     Some(format!("{word} at {} `{code}`", markdown::place(snapshot, thing.file(), range)))
-}
-
-fn function_of(snapshot: &Snapshot, ty: Type) -> Option<(File, FunctionId)> {
-    let store = snapshot.session.db.store();
-    match ty {
-        Type::Function(id) | Type::Property(id) => {
-            let function = store.function(id);
-            Some((function.file, function.function))
-        }
-        Type::Method(id) => function_of(snapshot, store.method(id).function),
-        _ => None,
-    }
 }
 
 /// A function's docstring, of a stub's function that of the source behind it.

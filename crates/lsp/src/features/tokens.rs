@@ -166,9 +166,7 @@ fn described(snapshot: &Snapshot, thing: Thing) -> Option<(SemanticTokenType, u3
         }
         (_, Thing::Name { scope, name, .. }) => {
             let text = db.names().text(name);
-            let is_constant = matches!(index.scopes[scope].kind, ScopeKind::Module)
-                && text.chars().any(char::is_uppercase)
-                && !text.chars().any(char::is_lowercase);
+            let is_constant = matches!(index.scopes[scope].kind, ScopeKind::Module) && symbols::is_constant(text);
             (SemanticTokenType::VARIABLE, if is_constant { READONLY } else { 0 } | library)
         }
         (_, Thing::Module(_)) => return None,
