@@ -58,7 +58,6 @@ fn edits_are_made_in_the_units_agreed_upon() {
         assert_eq!(start(&told[0]["range"]), "1:5", "{offered}");
         // Up to the letter it is five units in all of them; the letter itself is four, two or one.
         let range = json!({"start": {"line": 0, "character": 5}, "end": {"line": 0, "character": 5 + units - 3}});
-        let _ = change;
         let change = json!({"range": range, "text": "a"});
         let document = json!({"uri": editor.uri("desk.py"), "version": 2});
         editor.probe.notify("textDocument/didChange", json!({"textDocument": document, "contentChanges": [change]}));
