@@ -148,8 +148,8 @@ pub enum ProblemKind {
     NoneArgument { callee: Callee, param: Name, place: u32, expected: Type, object: Type },
     /// `3()`
     CallNotCallable { object: Type },
-    /// `vessel[0]`, read or written
-    IndexUnsupported { object: Type, is_write: bool },
+    /// `vessel[0]`: read, written or deleted
+    IndexUnsupported { object: Type, access: Access },
     /// `-> int` with an end that no `return` leads to.
     MissingReturn { declared: Type, function: FunctionId },
     /// `-> list[int]` where a method of the class is called `list`.
@@ -191,6 +191,8 @@ pub enum ProblemKind {
     AssertNever { given: Type },
     /// `fares[3]` of a `dict[str, int]`
     IndexKey { object: Type, expected: Type, given: Type },
+    /// `fare[key]` of a typed dictionary, where the key may be any text.
+    KeyOpen { object: Type, given: Type },
     /// `# type: ignore` without saying what it hides.
     SuppressionBlanket,
     /// A suppression without a reason: what it is called.
@@ -200,7 +202,7 @@ pub enum ProblemKind {
     /// `fares["child"] = "three"` of a `dict[str, int]`; whether it is the key that does not fit.
     ValueItem { object: Type, expected: Type, given: Type, is_key: bool },
     /// `vessel.length = 3` where that is a property.
-    MemberReadonly { object: Type, name: Name, why: Fixed, at: Site },
+    MemberReadonly { object: Type, name: Name, why: Fixed, at: Site, is_deleted: bool },
     /// `vessel.bert = 3` where no class declares that.
     MemberUndeclared { object: Type, name: Name, near: Option<String> },
     /// Something final is changed.
@@ -235,12 +237,16 @@ pub enum ProblemKind {
     OverrideUnmarked { function: FunctionId, owner: ClassRef, at: Site },
     /// `x: list[str, int]`, `x: dict[str]`
     GenericArguments { class: ClassRef, takes: usize, given: usize },
+    /// The same of an alias: what it is called where it is used.
+    AliasArguments { name: Name, takes: usize, given: usize },
     /// `Row[str]` where `Row` is generic in a variable that must be a number.
     GenericBound { var: VarId, given: Type },
     /// A type variable where nothing is generic in it.
     GenericScope { var: VarId, why: BadScope },
     /// A variable that a class says it only gives, or only takes, where it takes it, or gives it.
     GenericVariance { var: VarId, taken: bool },
+    /// A variable that is covariant or contravariant as an argument of a base that is not.
+    BaseVariance { var: VarId, base: ClassRef },
     /// `T = TypeVar("S")`
     GenericDefinition { why: BadDefinition },
     /// A type variable in a function's result and none of its parameters.
@@ -286,6 +292,16 @@ pub enum BadForm {
     Unpacked,
     /// `int or None`
     Choice,
+    /// It takes no arguments.
+    NoArguments(SpecialForm),
+    /// A key of the typed dictionary that `**` unpacks is a parameter as well.
+    Twice(Name),
+    /// What `**` unpacks is no typed dictionary.
+    NoItems(Type),
+    /// A quoted part beside `|`, which fails as it is evaluated.
+    QuotedPart,
+    /// `TypeIs` names what is not within its parameter's type: the type that is named, and the parameter's.
+    Apart(Type, Type),
 }
 
 /// Why a form cannot stand where it does.
@@ -313,6 +329,12 @@ pub enum BadPlace {
     Packed,
     /// Something is unpacked where one type is expected.
     Star,
+    /// `ClassVar` holds a type variable.
+    ClassVarOpen(VarId),
+    /// `Self` beside a first parameter that is annotated.
+    SelfAnnotated,
+    /// `TypeGuard` or `TypeIs` of a function without a parameter to tell of.
+    Guard(SpecialForm),
 }
 
 /// Why a type variable means nothing where it stands.
@@ -352,6 +374,12 @@ pub enum BadDefinition {
     Order(VarId, VarId),
     /// A base is generic in it, and the list does not have it.
     Unlisted(VarId),
+    /// Two of the list stand for several types.
+    TwoOpen(VarId, VarId),
+    /// A base lists variables beside a list in brackets.
+    Listed(SpecialForm),
+    /// It is made by a call, and used beside a list in brackets.
+    Mixed(VarId),
 }
 
 /// Why a type does not fit.
@@ -393,12 +421,25 @@ pub enum NotClass {
     Arguments,
     /// A `NewType`.
     NewType,
+    /// A `type` statement's name.
+    Alias,
     /// A typed dictionary.
     TypedDict,
     /// A protocol without `@runtime_checkable`.
     Unmarked,
     /// A protocol with this attribute, where subclasses are asked about.
     Data(Name),
+}
+
+/// What is done with an item.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Access {
+    /// It is read.
+    Read,
+    /// It is assigned.
+    Write,
+    /// It is deleted.
+    Delete,
 }
 
 /// Why a text and the values that it is formatted with do not go together.
@@ -480,6 +521,8 @@ pub enum BadOverload {
     Hidden,
     /// One below takes all that it takes, and gives something else: what it gives, what that one gives.
     Overlap(Type, Type),
+    /// Some take the object, the class or nothing first, and others something else.
+    Binding,
 }
 
 /// What is called.
@@ -536,6 +579,8 @@ pub enum Mismatch {
 pub enum Fixed {
     /// It is a property that nothing sets.
     Property,
+    /// It is a property that nothing deletes.
+    Kept,
     /// It is a field of a frozen dataclass.
     Frozen,
     /// It is a field of a named tuple.
@@ -544,6 +589,8 @@ pub enum Fixed {
     Final,
     /// It is a member of an enumeration.
     Member,
+    /// It is a variable of the class.
+    ClassVariable,
     /// It is an item of a typed dictionary that is only read.
     Item,
     /// It is an item that a typed dictionary must have; it was to be deleted.
@@ -559,6 +606,12 @@ pub enum Ended {
     Method(FunctionRef),
     /// A name or an attribute, by giving it another value.
     Name(Name),
+    /// A name or an attribute that never gets a value.
+    Unset(Name),
+    /// An attribute, declared by a method that is not `__init__`.
+    Late(Name),
+    /// A function that is no method, which nothing could override.
+    Function(Name),
 }
 
 /// What is wrong with a base.
@@ -572,6 +625,20 @@ pub enum BadBase {
     Closed,
     /// It is an enumeration that has members.
     Members,
+    /// It is made by `NewType`.
+    NewType,
+    /// `NewType` is made of it, and it is no class that objects are made of.
+    NotBelow,
+    /// It is a `type` statement's alias.
+    Alias,
+    /// Its metaclass and that of another base do not go together.
+    Metaclass,
+    /// It is no protocol, and a protocol derives from it.
+    NotProtocol,
+    /// It is a dataclass that is not frozen, and the class is, or the other way round: whether the base is frozen.
+    Frozen(bool),
+    /// Named tuples and typed dictionaries take no such base.
+    Beside(&'static str),
 }
 
 /// What is wrong with a field.
@@ -587,4 +654,25 @@ pub enum BadField {
     PassedAs(Type, Type),
     /// `__post_init__` asks for it, and no field passes it on.
     Asked,
+    /// It is a method, or has a value, in a typed dictionary.
+    NoItem,
+    /// A base's item of that name holds something else: what that holds, what it holds.
+    Retyped(Type, Type),
+    /// A base's item of that name must be there, and it need not; or the other way round, where others may take it away.
+    Presence {
+        /// Whether the base's must be there.
+        required: bool,
+    },
+    /// A base's item of that name may be changed, and it is only read.
+    ReadOnly,
+    /// Two bases have items of that name that differ.
+    Differs(ClassRef, ClassRef),
+    /// The comparison is made by `order=True`, and written as well.
+    Ordered,
+    /// A second mark from where on fields are by keyword only.
+    SecondMark,
+    /// A named tuple's field begins with an underscore.
+    Underscore,
+    /// A member of an enumeration is annotated.
+    AnnotatedMember,
 }

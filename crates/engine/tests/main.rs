@@ -1,5 +1,6 @@
 //! One test binary: bundled stubs, fixtures by folder, rule pages, determinism.
 
+mod book;
 mod bundled;
 mod contexts;
 mod edits;

@@ -108,6 +108,8 @@ pub struct ModuleIndex {
     pub made_names: FxHashSet<Name>,
     /// Bodies under `if TYPE_CHECKING`.
     pub checking_only: Vec<TextRange>,
+    /// Whether annotations are not evaluated where they stand (PEP 563, PEP 649).
+    pub postpones: bool,
     /// Bodies of `with` statements by which tests say that they are to fail.
     pub failing: Vec<TextRange>,
     /// Parts of expressions that are never reached on the target version and platform: `sys.version_info >= (3, 99) and …`.

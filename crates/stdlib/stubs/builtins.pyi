@@ -102,6 +102,8 @@ class property:
 class type:
     __name__: str
     __qualname__: str
+    if sys.version_info >= (3, 12):
+        __type_params__: tuple[Any, ...]
     __bases__: tuple[type, ...]
     __base__: type | None
     __mro__: tuple[type, ...]

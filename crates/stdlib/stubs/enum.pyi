@@ -1,7 +1,7 @@
 import sys
 import types
 from collections.abc import Iterator
-from typing import Any, Literal, TypeVar
+from typing import Any, Generic, Literal, TypeVar
 from typing_extensions import Self
 
 _builtins_property = property
@@ -96,8 +96,9 @@ class auto(int):
 if sys.version_info >= (3, 11):
     class member:
         def __init__(self, value: Any) -> None: ...
-    class nonmember:
-        def __init__(self, value: Any) -> None: ...
+    class nonmember(Generic[_T]):
+        value: _T
+        def __init__(self, value: _T) -> None: ...
     class property(types.DynamicClassAttribute):
         if sys.version_info >= (3, 12):
             member: Any

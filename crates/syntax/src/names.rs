@@ -107,6 +107,7 @@ known! {
     GETATTR = "__getattr__",
     GETATTRIBUTE = "__getattribute__",
     SETATTR = "__setattr__",
+    DELATTR = "__delattr__",
     GET = "__get__",
     PLAIN_GET = "get",
     NONMEMBER = "nonmember",

@@ -18,6 +18,14 @@ impl Infer<'_> {
         let store = db.store();
         let record = store.instance(class).class;
         let info = classes::info(db, record);
+        let is_bundled =
+            |class: crate::types::ClassRef| class.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled;
+        if info.kind == classes::ClassKind::Protocol && !is_bundled(record) {
+            let at = crate::outline::Site { file: record.file, at: Anchor::Class(record.class) };
+            let class = Type::Instance(class);
+            self.problem(expr, crate::problems::ProblemKind::ClassAbstract { class, missing: Vec::new(), at });
+            return;
+        }
         let Some(metaclass) = info.metaclass else { return };
         if info.unknown_base.is_some() || crate::outline::class_name(db, metaclass) != db.names().intern("ABCMeta") {
             return;
@@ -26,8 +34,9 @@ impl Infer<'_> {
         let mut missing: Vec<(Name, (crate::base::file::File, Anchor))> = Vec::new();
         for entry in &info.mro {
             let entry = store.instance(*entry).class;
-            if entry.file.origin(db) == leitmotiv_project::resolve::Origin::Bundled && entry != record {
-                // What our stubs mark may be filled in by the interpreter.
+            let is_general = db.names().text(entry.file.module(db)) == "collections.abc";
+            if is_bundled(entry) && entry != record && !is_general {
+                // What our stubs mark may be filled in by the interpreter; not so what is there to be derived from.
                 break;
             }
             let outline = crate::outline::class(db, entry);

@@ -10,6 +10,7 @@ use leitmotiv_syntax::names::known;
 use crate::definitions::classes::{self, ClassKind};
 use crate::infer::Infer;
 use crate::problems::{BadForm, BadPlace, ProblemKind};
+use crate::types::substitute::variables;
 use crate::types::{Binding, ClassRef, SpecialForm, Type, VarKind};
 
 /// Where an annotation, or a part of one, stands.
@@ -67,6 +68,59 @@ impl Infer<'_> {
         }
         if let Some(returns) = record.returns {
             self.check_form(returns, Site::Result);
+            self.check_guard(function, returns);
+        }
+        self.check_unpacked_keywords(function);
+    }
+
+    /// `**kw: Unpack[Items]` beside parameters of the same names (PEP 692).
+    fn check_unpacked_keywords(&mut self, function: FunctionId) {
+        let record = &self.index.functions[function];
+        let Some(annotation) =
+            record.params.iter().find(|param| param.kind == ParamKind::KwArgs).and_then(|param| param.annotation)
+        else {
+            return;
+        };
+        if self.unpacked(annotation).is_none() {
+            return;
+        }
+        let Type::Form(id) = self.speculate(|infer| infer.keywords_annotation(annotation)) else { return };
+        let items = *self.db.store().single(id);
+        let Some(fields) = self.typed_dict_fields(items) else { return };
+        let takes_name = |kind| matches!(kind, ParamKind::Normal | ParamKind::KeywordOnly);
+        let twice = record
+            .params
+            .iter()
+            .find(|param| takes_name(param.kind) && fields.iter().any(|field| field.name == param.name));
+        if let Some(param) = twice {
+            self.malformed(annotation, BadForm::Twice(param.name));
+        }
+    }
+
+    /// `TypeGuard` and `TypeIs` tell of the first argument that is given; what `TypeIs` names is within its type (typing
+    /// specification, "Type narrowing").
+    fn check_guard(&mut self, function: FunctionId, returns: ExprId) {
+        let index = self.index;
+        let record = &index.functions[function];
+        let Expr::Subscript { value, .. } = index.exprs[returns] else { return };
+        let Type::Special(special @ (SpecialForm::TypeGuard | SpecialForm::TypeIs)) = self.quietly(value) else {
+            return;
+        };
+        let binding = crate::outline::functions::binding(self.db, index, function);
+        let bound = usize::from(record.class.is_some() && binding != Binding::Static);
+        let told = record.params.get(bound).filter(|param| {
+            matches!(param.kind, ParamKind::Normal | ParamKind::PositionalOnly | ParamKind::VarArgs)
+        });
+        let Some(told) = told else {
+            self.misplaced(returns, BadPlace::Guard(special));
+            return;
+        };
+        let Some((named, true)) = self.speculate(|infer| infer.guard(returns)) else { return };
+        let Some(annotation) = told.annotation.filter(|_| told.kind != ParamKind::VarArgs) else { return };
+        let taken = self.speculate(|infer| infer.annotation(annotation));
+        let is_open = |ty| crate::types::substitute::has_variables(self.db.store(), ty);
+        if !is_open(named) && !is_open(taken) && !self.is_assignable(named, taken) {
+            self.malformed(returns, BadForm::Apart(named, taken));
         }
     }
 
@@ -119,9 +173,12 @@ impl Infer<'_> {
         let index = self.index;
         match &index.exprs[expr] {
             Expr::Binary { left, right, .. } => {
+                self.check_quoted_part(expr, *left, *right);
                 self.check_form(*left, Site::Inner);
                 self.check_form(*right, Site::Inner);
             }
+            // `Callable[[int, ...], str]`
+            Expr::Ellipsis if site == Site::Unpacking => self.malformed(expr, BadForm::Callable),
             Expr::Str(_) => {
                 if let Some(written) = index.quoted.get(&expr) {
                     self.check_form(*written, site);
@@ -196,6 +253,43 @@ impl Infer<'_> {
         }
     }
 
+    /// A quoted name beside `|` is a text when the annotation is evaluated, and a text has no `|` (PEP 604, PEP 649).
+    fn check_quoted_part(&mut self, expr: ExprId, left: ExprId, right: ExprId) {
+        if self.file.is_stub(self.db) || self.index.postpones {
+            return;
+        }
+        let text = self.file.text(self.db);
+        let index = self.index;
+        // Within a text, nothing of it is evaluated.
+        let is_quoted = |part: ExprId| {
+            let before = usize::from(index.spans[part].start());
+            text[..before].ends_with(['"', '\''])
+        };
+        let is_whole = |part: ExprId| {
+            let after = usize::from(index.spans[part].end());
+            is_quoted(part) && text[after..].starts_with(['"', '\''])
+        };
+        let (quoted, other) = match (is_whole(left), is_whole(right)) {
+            (true, false) => (left, right),
+            (false, true) => (right, left),
+            (true, true) => (left, right),
+            _ => return,
+        };
+        // Of what the typing module makes, much takes a text beside it.
+        let fails = is_whole(other)
+            || match index.exprs[other] {
+                Expr::None => true,
+                Expr::Name(..) | Expr::Attribute { .. } => match self.quietly(other) {
+                    Type::Class(id) => self.db.store().instance(id).class.file.module(self.db) != known::TYPING,
+                    _ => false,
+                },
+                _ => false,
+            };
+        if fails && !matches!(index.exprs[quoted], Expr::Binary { .. }) {
+            self.malformed(expr, BadForm::QuotedPart);
+        }
+    }
+
     fn check_qualifier(&mut self, expr: ExprId, special: SpecialForm, site: Site) {
         let fits = match special {
             SpecialForm::ClassVar => matches!(site, Site::Class(_)),
@@ -243,12 +337,26 @@ impl Infer<'_> {
             // `__new__` is handed the class all the same.
             function.class.is_some() && binding == Binding::Static && function.name != known::NEW
         });
+        let is_annotated = method.is_some_and(|(_, function)| {
+            let first = function.params.first().filter(|_| function.class.is_some());
+            first.and_then(|first| first.annotation).is_some_and(|annotation| {
+                let own = self.speculate(|infer| infer.annotation(annotation));
+                let inner = match own {
+                    Type::SubclassOf(id) => *self.db.store().single(id),
+                    own => own,
+                };
+                let is_self = |ty| matches!(ty, Type::Var(var) if self.db.store().variable(var).kind == VarKind::SelfType);
+                !own.is_dynamic() && !is_self(inner) && !index.spans[annotation].contains(at)
+            })
+        });
         let info = classes::info(self.db, ClassRef { file: self.file, class });
         let is_type = |base: &crate::types::InstanceId| {
             crate::resolve::is_builtin(self.db, self.db.store().instance(*base).class, known::TYPE)
         };
         if is_static {
             self.misplaced(expr, BadPlace::SelfStatic);
+        } else if is_annotated {
+            self.misplaced(expr, BadPlace::SelfAnnotated);
         } else if info.mro.iter().any(is_type) {
             self.misplaced(expr, BadPlace::SelfMeta);
         }
@@ -269,13 +377,44 @@ impl Infer<'_> {
                 } else if !instance.args.is_empty() {
                     // An alias of a generic class, whose variables may be of any kind.
                     items.iter().for_each(|item| self.check_form(*item, Site::Argument));
+                    self.check_alias_arguments(expr, head, Type::Instance(id), &items);
                 } else if let Some(site) = self.argument_site(class) {
                     items.iter().for_each(|item| self.check_form(*item, site));
+                } else if self.takes_no_arguments(class) {
+                    let kind = ProblemKind::GenericArguments { class, takes: 0, given: items.len() };
+                    self.problem(expr, kind);
                 }
             }
-            Type::Form(_) => items.iter().for_each(|item| self.check_form(*item, Site::Argument)),
+            Type::Form(id) => {
+                items.iter().for_each(|item| self.check_form(*item, Site::Argument));
+                let ty = *self.db.store().single(id);
+                self.check_alias_arguments(expr, head, ty, &items);
+            }
             _ => {}
         }
+    }
+
+    /// Whether a class is generic in nothing, and takes no arguments as the program runs either.
+    fn takes_no_arguments(&self, class: ClassRef) -> bool {
+        let db = self.db;
+        let info = classes::info(db, class);
+        let this = crate::resolve::instance_of(db, class, &[]);
+        let has = |of, name: &str| classes::members::find(db, of, db.names().intern(name), None).is_some();
+        let of_metaclass = info.metaclass.is_some_and(|metaclass| {
+            let metaclass_info = classes::info(db, metaclass);
+            metaclass_info.unknown_base.is_some() || has(crate::resolve::instance_of(db, metaclass, &[]), "__getitem__")
+        });
+        info.params.is_empty()
+            && info.unknown_base.is_none()
+            && !of_metaclass
+            && !has(this, "__class_getitem__")
+            && !self.is_made_generic(class)
+    }
+
+    /// Whether our own stub may leave out that a class is generic: all but that of the builtins.
+    fn is_made_generic(&self, class: ClassRef) -> bool {
+        class.file.origin(self.db) == leitmotiv_project::resolve::Origin::Bundled
+            && class.file.module(self.db) != known::BUILTINS
     }
 
     /// What a class takes as its arguments; `None` where it takes them as the program runs only.
@@ -329,9 +468,18 @@ impl Infer<'_> {
             | SpecialForm::ReadOnly => {
                 self.check_qualifier(expr, special, site);
                 // What is wrong with the place has been told.
-                let inner = if matches!(site, Site::Class(_)) { site } else { Site::Inner };
-                self.check_one(expr, special, items, inner);
+                let takes_another = matches!(site, Site::Class(_)) && !self.repeats(special, items);
+                self.check_one(expr, special, items, if takes_another { site } else { Site::Inner });
+                if special == SpecialForm::ClassVar {
+                    self.check_class_variable(expr, items);
+                }
             }
+            SpecialForm::Any
+            | SpecialForm::NoReturn
+            | SpecialForm::Never
+            | SpecialForm::SelfType
+            | SpecialForm::LiteralString
+            | SpecialForm::TypeAlias => self.malformed(expr, BadForm::NoArguments(special)),
             SpecialForm::Unpack => {
                 let may_unpack = matches!(site, Site::Unpacking | Site::Argument | Site::Places | Site::Keywords);
                 if !may_unpack {
@@ -339,7 +487,7 @@ impl Infer<'_> {
                 }
                 match items {
                     [item] if site != Site::Keywords => self.check_unpacked(*item),
-                    [_] => {}
+                    [item] => self.check_items_unpacked(*item),
                     items => self.malformed(expr, BadForm::One(special, items.len())),
                 }
             }
@@ -352,6 +500,45 @@ impl Infer<'_> {
                 items.iter().for_each(|item| self.check_form(*item, Site::Inner));
             }
             _ => {}
+        }
+    }
+
+    /// Whether a qualifier stands in itself, or `Required` in `NotRequired`.
+    fn repeats(&mut self, outer: SpecialForm, items: &[ExprId]) -> bool {
+        let [Expr::Subscript { value, .. }] = items.iter().map(|item| &self.index.exprs[*item]).collect::<Vec<_>>()[..]
+        else {
+            return false;
+        };
+        let Type::Special(inner) = self.quietly(*value) else { return false };
+        let is_presence = |form| matches!(form, SpecialForm::Required | SpecialForm::NotRequired);
+        inner == outer || is_presence(inner) && is_presence(outer)
+    }
+
+    /// There is one class variable whatever the class's own variables stand for (typing specification, "ClassVar").
+    fn check_class_variable(&mut self, expr: ExprId, items: &[ExprId]) {
+        let store = self.db.store();
+        let [item] = items else { return };
+        let ty = self.speculate(|infer| infer.annotation(*item));
+        let open = variables(store, ty).into_iter().find(|var| store.variable(*var).kind != VarKind::SelfType);
+        if let Some(var) = open {
+            self.misplaced(expr, BadPlace::ClassVarOpen(var));
+        }
+    }
+
+    /// What stands behind `**`: a typed dictionary (PEP 692).
+    fn check_items_unpacked(&mut self, item: ExprId) {
+        let ty = self.speculate(|infer| infer.annotation(item));
+        let is_typed = match ty {
+            Type::Instance(id) => {
+                let info = classes::info(self.db, self.db.store().instance(id).class);
+                matches!(info.kind, ClassKind::TypedDict { .. }) || info.unknown_base.is_some()
+            }
+            // One that is bound to a typed dictionary.
+            Type::Var(_) => true,
+            ty => ty.is_dynamic(),
+        };
+        if !is_typed {
+            self.malformed(item, BadForm::NoItems(ty));
         }
     }
 

@@ -9,8 +9,17 @@ use crate::definitions::classes::{self, ClassKind, dataclass, members};
 use crate::infer::Infer;
 use crate::outline::Site;
 use crate::outline::places::{Bound, bound_at};
-use crate::problems::{Ended, Fixed, ProblemKind};
+use crate::problems::{Access, Ended, Fixed, ProblemKind};
 use crate::types::{ClassRef, FunctionRef, InstanceId, SpecialForm, Type};
+
+/// What is put into a target.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Put {
+    /// What an expression gives.
+    Expr(ExprId),
+    /// Something of a type, which comes of an expression: one of what is unpacked or iterated.
+    Type(Type, ExprId),
+}
 
 /// An attribute, and what its class says of it.
 struct Attribute {
@@ -53,6 +62,9 @@ impl TypeContext<'_> {
         if !on_class && is_field && info.kind == ClassKind::NamedTuple {
             return Some((Fixed::Tuple, at));
         }
+        if !on_class && is_field && members::qualifiers(db, owner.file, found.member.at).is_class_variable {
+            return Some((Fixed::ClassVariable, at));
+        }
         None
     }
 
@@ -66,7 +78,7 @@ impl TypeContext<'_> {
 
 impl Infer<'_> {
     /// Looks at a target: what it stands on, and whether what is declared takes the value.
-    pub(crate) fn check_target(&mut self, target: ExprId, value: Option<ExprId>) {
+    pub(crate) fn check_target(&mut self, target: ExprId, value: Option<Put>) {
         match &self.index.exprs[target] {
             Expr::Name(name, _) => {
                 self.check_final_name(target);
@@ -78,26 +90,99 @@ impl Infer<'_> {
                 let (object, name) = (*object, *name);
                 let ty = self.expr(object);
                 self.check_attribute(target, object, ty, name);
-                if let Some(value) = value {
-                    self.check_declared_attribute((object, ty), name, value);
+                if let Some(put) = value {
+                    self.check_declared_attribute(target, (object, ty), name, put);
                 }
             }
             Expr::Subscript { value: object, index, .. } => {
                 let (object, index) = (*object, *index);
                 let ty = self.expr(object);
                 self.expr(index);
-                if let Some(value) = value {
+                if let Some(Put::Expr(value)) = value {
                     self.check_item(target, ty, (object, index), value);
                 }
             }
             Expr::Tuple(parts) => {
-                for part in parts {
-                    self.check_target(*part, None);
+                for (place, part) in parts.iter().enumerate() {
+                    let put = value.and_then(|value| self.put_at(value, parts, place));
+                    self.check_target(*part, put);
                 }
             }
-            Expr::Starred(inner) => self.check_target(*inner, None),
+            Expr::Starred(inner) => self.check_target(*inner, value),
             _ => {}
         }
+    }
+
+    /// What of a value is put into the target at a place among others: of a display its part, else what the type says.
+    fn put_at(&mut self, put: Put, targets: &[ExprId], place: usize) -> Option<Put> {
+        let index = self.index;
+        let star = targets.iter().position(|target| matches!(index.exprs[*target], Expr::Starred(_)));
+        if let (Put::Expr(value), None) = (put, star)
+            && let Expr::Tuple(parts) | Expr::List(parts) = &index.exprs[value]
+            && parts.len() == targets.len()
+            && !parts.iter().any(|part| matches!(index.exprs[*part], Expr::Starred(_)))
+        {
+            return Some(Put::Expr(parts[place]));
+        }
+        let (ty, source) = match put {
+            Put::Expr(value) => (self.expr(value), value),
+            Put::Type(ty, source) => (ty, source),
+        };
+        let store = self.db.store();
+        let shape = self.tuple_shape(ty).map(|id| store.tuple(id).clone()).filter(|tuple| tuple.rest.is_none());
+        let behind = targets.len() - place - 1;
+        let found = match (shape, star) {
+            (Some(tuple), None) if tuple.prefix.len() == targets.len() => tuple.prefix[place],
+            (Some(tuple), Some(star)) if place < star => *tuple.prefix.get(place)?,
+            (Some(tuple), Some(star)) if place > star => *tuple.prefix.get(tuple.prefix.len().checked_sub(behind + 1)?)?,
+            (Some(tuple), Some(_)) => {
+                let rest = tuple.prefix.get(place..tuple.prefix.len().checked_sub(behind)?)?.to_vec();
+                let element = self.join(rest);
+                let element = self.widen(element);
+                self.container(known::LIST, &[element])
+            }
+            (Some(_), None) => return None,
+            (None, star) => {
+                let element = self.element(ty, false)?;
+                if star == Some(place) { self.container(known::LIST, &[element]) } else { element }
+            }
+        };
+        Some(Put::Type(found, source))
+    }
+
+    /// Whether a declared type takes what is put there. Of several types that nobody declared, one that it takes is enough.
+    pub(crate) fn takes(&mut self, declared: Type, put: Put) -> bool {
+        match put {
+            Put::Expr(value) => self.is_assignable_leniently(value, declared),
+            Put::Type(given, source) => {
+                let parts = crate::types::union::parts(self.db.store(), &given).to_vec();
+                self.holds_unknown(given)
+                    || self.is_assignable(given, declared)
+                    || !self.is_said(source) && parts.into_iter().any(|part| self.is_assignable(part, declared))
+            }
+        }
+    }
+
+    fn put_type(&mut self, put: Put) -> Type {
+        match put {
+            Put::Expr(value) => self.expr(value),
+            Put::Type(given, _) => given,
+        }
+    }
+
+    fn is_put_none(&self, put: Put) -> bool {
+        matches!(put, Put::Expr(value) if self.index.exprs[value] == Expr::None)
+    }
+
+    /// Reports that what is put into a target does not fit what is declared there: at the value, or where it comes from elsewhere, at the
+    /// target.
+    fn misput(&mut self, target: ExprId, put: Put, declared: Type, name: Name, def: Option<Site>) {
+        let given = self.put_type(put);
+        let at = match put {
+            Put::Expr(value) => value,
+            Put::Type(..) => target,
+        };
+        self.problem(at, ProblemKind::ValueAssign { declared, given, name, def });
     }
 
     /// Looks at the target of `target += value`, which was read already.
@@ -144,6 +229,23 @@ impl Infer<'_> {
         }
     }
 
+    /// `(name := value)` of a name that is declared as final.
+    pub(crate) fn check_final_rebinding(&mut self, at: ExprId, def: DefId) {
+        if !self.checking {
+            return;
+        }
+        let index = self.index;
+        let record = &index.defs[def];
+        let Some(symbol) = index.scopes[record.scope].symbols.get(&record.name) else { return };
+        if symbol.defs.len() < 2 || self.is_undeclared(record.scope, record.name, symbol) {
+            return;
+        }
+        if let Some(declared) = self.final_definition(record.scope, record.name, symbol) {
+            let site = self.site_of(declared);
+            self.problem(at, ProblemKind::ClassFinal { what: Ended::Name(record.name), at: site });
+        }
+    }
+
     /// The definition of a name that is annotated with `Final`.
     fn final_definition(&mut self, scope: ScopeId, name: Name, symbol: &Symbol) -> Option<DefId> {
         if let Some(known) = self.finals.get(&(scope, name)) {
@@ -168,7 +270,7 @@ impl Infer<'_> {
             && self.quietly(head) == Type::Special(SpecialForm::Final)
     }
 
-    fn check_declared_name(&mut self, target: ExprId, name: Name, value: ExprId) {
+    pub(crate) fn check_declared_name(&mut self, target: ExprId, name: Name, put: Put) {
         let Expr::Name(_, id) = self.index.exprs[target] else { return };
         let Value::Def(def) = self.index.values[id] else { return };
         let scope = self.index.defs[def].scope;
@@ -179,7 +281,9 @@ impl Infer<'_> {
         let (declared, at) = match comment {
             Some(comment) => (self.annotation(comment), Some(self.site_of_expr(comment))),
             None => {
-                let Some(declared) = self.declaration_elsewhere(def) else { return };
+                let Some(declared) = self.declaration_elsewhere(def) else {
+                    return self.check_inherited_name(target, scope, name, put);
+                };
                 let symbol = &self.index.scopes[scope].symbols[&name];
                 let at = symbol.defs.iter().chain(&symbol.foreign).find_map(|def| match self.index.defs[*def].kind {
                     DefKind::Annotated { annotation, .. } => Some(self.site_of_expr(annotation)),
@@ -192,27 +296,43 @@ impl Infer<'_> {
             }
         };
         // `x = None  # type: T` is allowed for any type (PEP 484).
-        let is_start = comment.is_some() && self.index.exprs[value] == Expr::None;
-        if !is_start && !self.is_assignable_leniently(value, declared) {
-            let given = self.expr(value);
-            self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
+        let is_start = comment.is_some() && self.is_put_none(put);
+        if !is_start && !self.takes(declared, put) {
+            self.misput(target, put, declared, name, at);
         }
     }
 
-    fn check_declared_attribute(&mut self, (holder, object): (ExprId, Type), name: Name, value: ExprId) {
+    pub(crate) fn check_declared_attribute(
+        &mut self,
+        target: ExprId,
+        (holder, object): (ExprId, Type),
+        name: Name,
+        put: Put,
+    ) {
         let id = match object {
             Type::Instance(id) | Type::Class(id) => id,
+            Type::Module(file) => return self.check_module_name(target, file, name, put),
             _ => return,
         };
-        let Some(found) = members::find(self.db, id, name, None) else { return };
-        if let (Type::Instance(_), Type::Instance(descriptor)) = (object, found.member.ty)
-            && found.member.in_class
-            && members::find(self.db, descriptor, known::SET, None).is_some()
+        if let Type::Instance(_) = object
+            && let Some((found, descriptor)) = self.setting_descriptor(id, name)
         {
-            self.check_set(object, found, name, value);
+            self.check_set(target, object, (found, descriptor), name, put);
             return;
         }
-        if !found.member.declared || matches!(found.member.ty, Type::Literal(_) | Type::Special(_)) {
+        let Some(found) = members::find(self.db, id, name, None) else {
+            if let Type::Instance(_) = object {
+                self.check_by_hook(target, object, name, put);
+            }
+            return;
+        };
+        let owner = self.db.store().instance(found.owner).class;
+        if let (Type::Instance(_), Type::Property(_)) = (object, found.member.ty) {
+            self.check_property(target, object, found, name, put);
+            return;
+        }
+        let is_said = found.member.declared || self.is_given_by_parameters(owner, found, name, holder);
+        if !is_said || matches!(found.member.ty, Type::Literal(_) | Type::Special(_)) {
             return;
         }
         // What was only concluded of a container need not hold for what it is given later.
@@ -220,7 +340,7 @@ impl Infer<'_> {
         if is_open && !self.is_declared_place(holder) && !self.is_receiver(holder) {
             return;
         }
-        let substitution = classes::as_base(self.db, id, self.db.store().instance(found.owner).class)
+        let substitution = classes::as_base(self.db, id, owner)
             .map(|owner| classes::class_arguments(self.db, owner))
             .unwrap_or_default();
         let declared = substitution.apply(self.db.store(), found.member.ty);
@@ -234,29 +354,203 @@ impl Infer<'_> {
             let Some(given) = self.member(object, name) else { return };
             declared = given;
         }
-        let owner = self.db.store().instance(found.owner).class;
-        let by_comment = bound_at(self.db, owner.file, found.member.at) == Bound::Assigned;
-        let is_start = by_comment && self.index.exprs[value] == Expr::None;
-        if !is_start && !self.is_assignable_leniently(value, declared) {
-            let given = self.expr(value);
+        let by_comment = bound_at(self.db, owner.file, found.member.at) == Bound::Assigned && found.member.declared;
+        let is_start = by_comment && self.is_put_none(put);
+        if !is_start && !self.takes(declared, put) {
             let at = Some(Infer::member_site(self.db, found));
-            self.problem(value, ProblemKind::ValueAssign { declared, given, name, def: at });
+            self.misput(target, put, declared, name, at);
+        }
+    }
+
+    /// What a class's body gives a name must fit what a base declares of it (typing specification, "Class type assignability").
+    fn check_inherited_name(&mut self, target: ExprId, scope: ScopeId, name: Name, put: Put) {
+        let db = self.db;
+        let leitmotiv_index::tree::ScopeKind::Class(class) = self.index.scopes[scope].kind else { return };
+        if self.index.classes[class].args.is_empty() || self.text(name).starts_with("__") {
+            return;
+        }
+        let class = ClassRef { file: self.file, class };
+        let info = classes::info(db, class);
+        if info.kind != ClassKind::Plain || info.unknown_base.is_some() {
+            return;
+        }
+        let Some(found) = members::declared(db, class, name) else { return };
+        let owner = db.store().instance(found.owner).class;
+        if owner == class || !matches!(bound_at(db, owner.file, found.member.at), Bound::Annotated { .. }) {
+            return;
+        }
+        let declared = classes::class_arguments(db, found.owner).apply(db.store(), found.member.ty);
+        let is_open = crate::types::substitute::has_variables(db.store(), declared);
+        if is_open || matches!(declared, Type::Special(_)) || self.reads_through_descriptor(declared) {
+            return;
+        }
+        // What a property or another descriptor gives is not what stands here.
+        let given = self.put_type(put);
+        if matches!(given, Type::Property(_)) || self.reads_through_descriptor(given) {
+            return;
+        }
+        if !self.takes(declared, put) {
+            let def = Some(Infer::member_site(db, found));
+            self.misput(target, put, declared, name, def);
+        }
+    }
+
+    fn reads_through_descriptor(&self, ty: Type) -> bool {
+        matches!(ty, Type::Instance(id) if members::find(self.db, id, known::GET, None).is_some())
+    }
+
+    /// The same for what `target += value` puts back into a name, whose old value it reads.
+    pub(crate) fn check_declared_change(&mut self, target: ExprId, name: Name, put: Put) {
+        let at = self.index.spans[target];
+        let scope = self.scope_at(target);
+        let Some(symbol) = self.index.scopes[scope].symbols.get(&name) else { return };
+        let own = symbol.defs.iter().copied().find(|def| self.index.defs[*def].range == at);
+        let Some(declared) = own.and_then(|def| self.declaration_elsewhere(def)) else { return };
+        if !self.takes(declared, put) {
+            let def = symbol.defs.iter().copied().find(|def| {
+                matches!(self.index.defs[*def].kind, DefKind::Annotated { .. } | DefKind::Param { .. })
+            });
+            let def = def.map(|def| self.site_of(def));
+            self.misput(target, put, declared, name, def);
+        }
+    }
+
+    /// Whether methods give an attribute nothing but what their parameters are annotated to be: so much is said, though not of the attribute.
+    fn is_given_by_parameters(&self, owner: ClassRef, found: members::Found, name: Name, holder: ExprId) -> bool {
+        !owner.file.is_stub(self.db)
+            && !found.member.in_class
+            && !self.is_receiver(holder)
+            && !matches!(found.member.ty, Type::Function(_) | Type::Property(_))
+            && members::is_given_by_declared(self.db, owner.file, owner.class, name)
+    }
+
+    /// The descriptor of a class that takes what is assigned to an attribute, also where methods of a class below assign it.
+    fn setting_descriptor(&self, id: InstanceId, name: Name) -> Option<(members::Found, InstanceId)> {
+        let db = self.db;
+        let info = classes::info(db, self.db.store().instance(id).class);
+        for (place, entry) in info.mro.iter().enumerate() {
+            if info.names.get(place).is_some_and(|names| !names.has(name)) {
+                continue;
+            }
+            let class = db.store().instance(*entry).class;
+            let bound = crate::outline::class(db, class).get(name);
+            if !bound.in_body {
+                continue;
+            }
+            let ty = members::value_in_body(db, class.file, class.class, name)?;
+            let Type::Instance(descriptor) = ty else { return None };
+            members::find(db, descriptor, known::SET, None)?;
+            let member = members::own_member(db, class.file, class.class, name)?;
+            let found = members::Found { member: members::Member { ty, ..member }, owner: *entry };
+            return Some((found, descriptor));
+        }
+        None
+    }
+
+    /// A property takes what its setter takes; one that keeps what its getter gave (`cached_property`) what that gives.
+    fn check_property(&mut self, target: ExprId, object: Type, found: members::Found, name: Name, put: Put) {
+        let db = self.db;
+        let store = db.store();
+        let owner = store.instance(found.owner).class;
+        let Type::Property(getter) = found.member.ty else { return };
+        let getter = *store.function(getter);
+        let declared = if self.is_plain_property(getter) {
+            let outline = crate::outline::class(db, owner);
+            let setter = outline.methods.iter().copied().find(|method| {
+                let function = crate::outline::function(db, owner.file, *method);
+                function.name == name && function.is_under(known::SETTER)
+            });
+            let Some(setter) = setter else { return };
+            let declared = crate::definitions::functions::declared(db, owner.file, setter);
+            let Some(param) = declared.params.get(1) else { return };
+            param.ty
+        } else {
+            let is_kept = crate::outline::function(db, getter.file, getter.function)
+                .decorators
+                .iter()
+                .any(|decorator| decorator.bare.is_some_and(|name| self.text(name) == "cached_property"));
+            let declared = crate::definitions::functions::declared(db, getter.file, getter.function);
+            match declared.returns.filter(|_| is_kept) {
+                Some(returns) => returns,
+                None => return,
+            }
+        };
+        let substitution = match object {
+            Type::Instance(id) => classes::as_base(db, id, owner)
+                .map(|owner| classes::class_arguments(db, owner))
+                .unwrap_or_default(),
+            _ => return,
+        };
+        let declared = self.seen_by(&substitution, declared, object);
+        if crate::types::substitute::has_variables(store, declared) {
+            return;
+        }
+        if !self.takes(declared, put) {
+            let at = Some(Infer::member_site(db, found));
+            self.misput(target, put, declared, name, at);
         }
     }
 
     /// A descriptor takes what its `__set__` takes (language reference, "Implementing descriptors").
-    fn check_set(&mut self, object: Type, found: members::Found, name: Name, value: ExprId) {
-        let Some(method) = self.member(found.member.ty, known::SET) else { return };
+    fn check_set(
+        &mut self,
+        target: ExprId,
+        object: Type,
+        (found, descriptor): (members::Found, InstanceId),
+        name: Name,
+        put: Put,
+    ) {
+        let Some(method) = self.member(Type::Instance(descriptor), known::SET) else { return };
+        let value = match put {
+            Put::Expr(value) => Argument::of_expr(value),
+            Put::Type(ty, _) => Argument::of_type(ty),
+        };
         let candidates = self.candidates(method);
-        let Err(refusals) = self.choose(&candidates, &[Argument::of_type(object), Argument::of_expr(value)]) else {
+        let Err(refusals) = self.choose(&candidates, &[Argument::of_type(object), value]) else {
             return;
         };
         let [(_, refusal)] = refusals.as_slice() else { return };
-        if let Why::Argument { param: 1, expected, given, .. } = refusal.why
-            && !self.is_ambiguous(value)
+        if let Why::Argument { param: 1, expected, .. } = refusal.why
+            && !matches!(put, Put::Expr(value) if self.is_ambiguous(value))
         {
             let def = Some(Infer::member_site(self.db, found));
-            self.problem(value, ProblemKind::ValueAssign { declared: expected, given, name, def });
+            self.misput(target, put, expected, name, def);
+        }
+    }
+
+    /// An attribute that no class declares goes to `__setattr__`, where there is one (data model, "Customizing attribute access").
+    fn check_by_hook(&mut self, target: ExprId, object: Type, name: Name, put: Put) {
+        let Type::Instance(id) = object else { return };
+        if !self.has_hook(id, known::SETATTR) {
+            return;
+        }
+        let Some(method) = self.member(object, known::SETATTR) else { return };
+        let Some(found) = members::find(self.db, id, known::SETATTR, None) else { return };
+        let store = self.db.store();
+        let text = Type::Literal(store.intern_literal(crate::types::Literal::Str(name)));
+        let value = match put {
+            Put::Expr(value) => Argument::of_expr(value),
+            Put::Type(ty, _) => Argument::of_type(ty),
+        };
+        let candidates = self.candidates(method);
+        let Err(refusals) = self.choose(&candidates, &[Argument::of_type(text), value]) else { return };
+        let [(_, refusal)] = refusals.as_slice() else { return };
+        if let Why::Argument { param: 1, expected, .. } = refusal.why {
+            let def = Some(Infer::member_site(self.db, found));
+            self.misput(target, put, expected, name, def);
+        }
+    }
+
+    /// A name of another module takes what it is declared to hold there, and nothing where it is final.
+    fn check_module_name(&mut self, target: ExprId, file: crate::base::file::File, name: Name, put: Put) {
+        let Some((declared, def)) = crate::policy::provenance::declaration_in(self.db, file, name) else { return };
+        let at = Site { file, at: def };
+        if members::qualifiers(self.db, file, def).is_final {
+            self.problem(target, ProblemKind::ClassFinal { what: Ended::Name(name), at });
+        } else if let Some(declared) = declared
+            && !self.takes(declared, put)
+        {
+            self.misput(target, put, declared, name, Some(at));
         }
     }
 
@@ -268,6 +562,11 @@ impl Infer<'_> {
         let Type::Instance(id) = ty else { return };
         let class = self.db.store().instance(id).class;
         let text = self.db.names().text(name);
+        if self.has_no_slot(id, name) {
+            let near = self.near_member(ty, name).filter(|near| near != text);
+            self.problem(target, ProblemKind::MemberUndeclared { object: ty, name, near });
+            return;
+        }
         let is_open = self.is_receiver(object)
             || text.starts_with("__")
             || members::has_slot(self.db, id, name)
@@ -289,8 +588,55 @@ impl Infer<'_> {
         }
     }
 
+    /// Whether the objects of a class have nothing but slots, and none of that name (data model, "__slots__").
+    fn has_no_slot(&self, id: InstanceId, name: Name) -> bool {
+        use crate::outline::classes::Slots;
+        let db = self.db;
+        let info = classes::info(db, self.db.store().instance(id).class);
+        let text = self.text(name);
+        if info.unknown_base.is_some() || text.starts_with("__") || self.has_hook(id, known::SETATTR) {
+            return false;
+        }
+        let mut found_one = false;
+        for entry in &info.mro {
+            let class = db.store().instance(*entry).class;
+            let outline = crate::outline::class(db, class);
+            let module = self.text(class.file.module(db));
+            if crate::resolve::is_builtin(db, class, known::OBJECT) || matches!(module, "typing" | "collections.abc" | "abc") {
+                continue;
+            }
+            // What the class itself has takes the value, or refuses it in words of its own.
+            if outline.get(name).in_body {
+                let is_field = classes::info(db, class).dataclass.is_some_and(|options| options.slots);
+                if !is_field {
+                    return false;
+                }
+            }
+            let by_fields = classes::info(db, class).dataclass.filter(|options| options.slots);
+            match &outline.slots {
+                Slots::Named(names) => {
+                    if names.iter().any(|slot| *slot == name || self.text(*slot) == "__dict__") {
+                        return false;
+                    }
+                }
+                Slots::Any => return false,
+                Slots::Absent if by_fields.is_some() => {
+                    if dataclass::own_fields(db, class, false).iter().any(|field| field.name == name) {
+                        return false;
+                    }
+                }
+                Slots::Absent => return false,
+            }
+            if classes::is_remade(db, class.file, class.class) {
+                return false;
+            }
+            found_one = true;
+        }
+        found_one
+    }
+
     /// Whether a class has a hook of its own for attributes.
-    fn has_hook(&self, id: InstanceId, hook: Name) -> bool {
+    pub(crate) fn has_hook(&self, id: InstanceId, hook: Name) -> bool {
         members::find(self.db, id, hook, None).is_some_and(|found| {
             !crate::resolve::is_builtin(self.db, self.db.store().instance(found.owner).class, known::OBJECT)
         })
@@ -322,12 +668,12 @@ impl Infer<'_> {
             return false;
         }
         let Some((why, at)) = self.fixed(target, object, id, name, on_class) else { return false };
-        self.problem(target, ProblemKind::MemberReadonly { object: ty, name, why, at });
+        self.problem(target, ProblemKind::MemberReadonly { object: ty, name, why, at, is_deleted: false });
         true
     }
 
     /// Why an attribute cannot be assigned, if it cannot, and where it is declared so.
-    fn fixed(
+    pub(crate) fn fixed(
         &mut self,
         target: ExprId,
         object: ExprId,
@@ -366,28 +712,6 @@ impl Infer<'_> {
             && self.is_receiver(object)
     }
 
-    /// Looks at what is deleted.
-    pub(crate) fn check_deleted(&mut self, target: ExprId) {
-        if let Expr::Subscript { value, index, .. } = self.index.exprs[target] {
-            let ty = self.expr(value);
-            if self.typed_dict_item(ty, index).is_some() {
-                self.check_item_stays(ty, index, true);
-                return;
-            }
-            // What only lets its items be deleted is not asked to give them.
-            let delete = self.db.names().intern("__delitem__");
-            if self.member(ty, known::GETITEM).is_none() && self.member(ty, delete).is_some() {
-                self.expr(index);
-                return;
-            }
-            // Whatever was put in before: the key is asked for.
-            self.expr(index);
-            self.subscript_of(target, ty, index);
-            return;
-        }
-        self.expr(target);
-    }
-
     /// Reports a change to an item of a typed dictionary that cannot be changed or taken away; whether it did.
     pub(crate) fn check_item_stays(&mut self, object: Type, key: ExprId, is_taken: bool) -> bool {
         let Some(fields) = self.typed_dict_fields(object) else { return false };
@@ -399,7 +723,7 @@ impl Infer<'_> {
             (false, false) => return false,
         };
         let at = Site { file: field.class.file, at: field.at };
-        self.problem(key, ProblemKind::MemberReadonly { object, name, why, at });
+        self.problem(key, ProblemKind::MemberReadonly { object, name, why, at, is_deleted: is_taken });
         true
     }
 
@@ -419,8 +743,10 @@ impl Infer<'_> {
             return;
         }
         let Some(method) = self.member(ty, known::SETITEM) else {
-            if !self.is_receiver(object) && !self.is_ambiguous(object) && ty != Type::None {
-                self.problem(target, ProblemKind::IndexUnsupported { object: ty, is_write: true });
+            // Whoever made it, a tuple takes no items.
+            let is_fixed = matches!(ty, Type::Tuple(_) | Type::Literal(_));
+            if !self.is_receiver(object) && (is_fixed || !self.is_ambiguous(object)) && ty != Type::None {
+                self.problem(target, ProblemKind::IndexUnsupported { object: ty, access: Access::Write });
             }
             return;
         };

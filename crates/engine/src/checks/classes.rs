@@ -2,17 +2,17 @@
 //! "Dataclasses").
 
 use leitmotiv_index::anchor::Anchor;
-use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex, ParamKind};
+use leitmotiv_index::tree::{ArgKind, ClassForm, ClassId, DefId, Expr, ModuleIndex};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::definitions::classes::{self, ClassKind, dataclass, members};
+use crate::definitions::classes::{self, ClassKind, members};
 use crate::infer::Infer;
 use crate::outline::Site;
 use crate::outline::functions::Decorator;
 use crate::outline::places::decorator_at;
-use crate::problems::{BadBase, BadField, Ended, ProblemKind};
+use crate::problems::{BadBase, Ended, ProblemKind};
 use crate::resolve::{instance_of, is_builtin};
 use crate::types::{Binding, ClassRef, Type};
 
@@ -23,9 +23,15 @@ impl Infer<'_> {
         if self.index.classes[class].form == ClassForm::Statement {
             self.check_bases(this);
         }
+        if self.index.classes[class].form == ClassForm::NewType {
+            self.check_new_type(class);
+        }
         self.check_final_members(this);
         self.check_class_variables(this);
         self.check_fields(this);
+        self.check_members(this);
+        self.check_typed_dict(class);
+        self.check_unset_finals(class);
     }
 
     fn check_bases(&mut self, class: ClassRef) {
@@ -41,6 +47,21 @@ impl Infer<'_> {
                 Type::None | Type::Literal(_) | Type::Tuple(_) | Type::Module(_) | Type::Function(_) => {
                     Some(BadBase::NotClass)
                 }
+                Type::Form(id) => match *store.single(id) {
+                    inner if self.is_alias_name(arg.value) => {
+                        self.problem(arg.value, ProblemKind::ClassBase { base: inner, why: BadBase::Alias });
+                        told = true;
+                        continue;
+                    }
+                    inner @ (Type::Union(_) | Type::Literal(_) | Type::None) => {
+                        self.problem(arg.value, ProblemKind::ClassBase { base: inner, why: BadBase::NotClass });
+                        told = true;
+                        continue;
+                    }
+                    _ => None,
+                },
+                Type::Instance(id) if self.is_no_class(id, base) => Some(BadBase::NotClass),
+                Type::Class(id) if self.is_new_type(id) => Some(BadBase::NewType),
                 Type::Class(id) => {
                     let of = store.instance(id).class;
                     shown.push(base);
@@ -58,6 +79,8 @@ impl Infer<'_> {
                         Some(BadBase::Members)
                     } else if is_builtin(self.db, of, known::BOOL_CLASS) {
                         Some(BadBase::Closed)
+                    } else if let Some(why) = self.goes_not_with(class, of) {
+                        Some(why)
                     } else {
                         seen.push(of);
                         None
@@ -67,7 +90,12 @@ impl Infer<'_> {
             };
             if let Some(why) = why {
                 told = true;
-                self.problem(arg.value, ProblemKind::ClassBase { base, why });
+                // It is the decorator that fails.
+                let at = match (why, index.classes[class.class].decorators.first()) {
+                    (BadBase::Frozen(_), Some(decorator)) => *decorator,
+                    _ => arg.value,
+                };
+                self.problem(at, ProblemKind::ClassBase { base, why });
             }
         }
         if !told {
@@ -79,19 +107,74 @@ impl Infer<'_> {
         }
     }
 
+    /// Why a base does not go with what the class is.
+    fn goes_not_with(&self, class: ClassRef, base: ClassRef) -> Option<BadBase> {
+        let db = self.db;
+        let (own, theirs) = (classes::info(db, class), classes::info(db, base));
+        if own.kind == ClassKind::Protocol && theirs.kind != ClassKind::Protocol && theirs.unknown_base.is_none() {
+            // Those of our stubs stand for protocols where the library has them.
+            let is_general = is_builtin(db, base, known::OBJECT) || base.file.is_stub(db);
+            return (!is_general).then_some(BadBase::NotProtocol);
+        }
+        let names_tuple = |arg: &leitmotiv_index::tree::Arg| {
+            matches!(self.index.exprs[arg.value], Expr::Name(name, _) | Expr::Attribute { name, .. }
+                if self.text(name) == "NamedTuple")
+        };
+        if own.kind == ClassKind::NamedTuple && self.index.classes[class.class].args.iter().any(names_tuple) {
+            let is_itself = base.file.module(db) == known::TYPING;
+            return (!is_itself).then_some(BadBase::Beside("named tuple"));
+        }
+        let frozen = |info: &classes::ClassInfo| {
+            let options = info.dataclass.filter(|options| options.transform.is_none())?;
+            Some(options.frozen)
+        };
+        if let (Some(mine), Some(theirs)) = (frozen(own), frozen(theirs))
+            && mine != theirs
+        {
+            return Some(BadBase::Frozen(theirs));
+        }
+        let (mine, theirs) = (own.metaclass?, theirs.metaclass?);
+        let goes = mine.file.is_stub(db)
+            || theirs.file.is_stub(db)
+            || classes::derives(db, mine, theirs) != Some(false)
+            || classes::derives(db, theirs, mine) != Some(false);
+        (!goes).then_some(BadBase::Metaclass)
+    }
+
+    /// Whether an object can stand for no class: what stands among bases may say so by `__mro_entries__`, or be made by a metaclass.
+    fn is_no_class(&mut self, id: crate::types::InstanceId, ty: Type) -> bool {
+        let class = self.db.store().instance(id).class;
+        let info = classes::info(self.db, class);
+        let entries = self.db.names().intern("__mro_entries__");
+        info.unknown_base.is_none()
+            && class.file.module(self.db) != known::TYPING
+            && !classes::derives_builtin(self.db, class, known::TYPE)
+            && !is_builtin(self.db, class, known::OBJECT)
+            && members::find(self.db, id, entries, None).is_none()
+            && self.member(ty, known::GETATTR).is_none()
+    }
+
     /// Keywords of a class statement go to `__init_subclass__` of its bases (PEP 487).
     fn check_class_keywords(&mut self, class: ClassRef) {
         let db = self.db;
         let args = &self.index.classes[class.class].args;
         let info = classes::info(db, class);
         let Some(last) = args.last() else { return };
-        if info.kind != ClassKind::Plain || info.metaclass.is_some() || info.unknown_base.is_some() {
+        // What only our stubs say a metaclass is takes none either.
+        let has_metaclass = info.metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db))
+            || args.iter().any(|arg| arg.kind == ArgKind::Keyword(known::METACLASS));
+        let is_remade = classes::is_remade(db, class.file, class.class);
+        let is_plain = info.kind == ClassKind::Plain && info.metaclass.is_none_or(|_| !has_metaclass);
+        if !is_plain || has_metaclass || is_remade || info.unknown_base.is_some() {
             return;
         }
         let this = instance_of(db, class, &[]);
         let Some(found) = members::find(db, this, db.names().intern("__init_subclass__"), Some(class)) else { return };
         let Type::Function(_) = found.member.ty else { return };
-        if is_builtin(db, db.store().instance(found.owner).class, known::OBJECT) {
+        let has_keyword = args
+            .iter()
+            .any(|arg| !matches!(arg.kind, ArgKind::Positional | ArgKind::Star | ArgKind::Keyword(known::METACLASS)));
+        if !has_keyword && is_builtin(db, db.store().instance(found.owner).class, known::OBJECT) {
             return;
         }
         let method = self.bind_method(found, this, Type::Class(this), Binding::Class);
@@ -134,105 +217,6 @@ impl Infer<'_> {
                 let range = index.defs[def].range;
                 self.problem_at(range, None, ProblemKind::ClassFinal { what: Ended::Method(function), at });
             }
-        }
-    }
-
-    /// Fields of dataclasses and named tuples: their order, and their defaults.
-    fn check_fields(&mut self, class: ClassRef) {
-        let db = self.db;
-        let info = classes::info(db, class);
-        let scope = self.index.classes[class.class].scope;
-        let own = |name: Name| {
-            let symbol = self.index.scopes[scope].symbols.get(&name)?;
-            symbol.defs.iter().copied().find(|def| matches!(self.index.defs[*def].kind, DefKind::Annotated { .. }))
-        };
-        let is_dataclass = info.dataclass.is_some();
-        if !is_dataclass && info.kind != ClassKind::NamedTuple {
-            return;
-        }
-        let takes_all = info.dataclass.is_none_or(|options| options.init);
-        let mut before: Option<(Name, Option<DefId>)> = None;
-        let mut found = Vec::new();
-        for field in dataclass::all_fields(db, class) {
-            let def = own(field.name);
-            if let Some(def) = def
-                && info.dataclass.is_some_and(|options| options.transform.is_none())
-                && let DefKind::Annotated { value: Some(value), .. } = self.index.defs[def].kind
-                && self.is_shared(value)
-            {
-                found.push((def, field.name, BadField::Shared, None));
-            }
-            if !field.init || field.kw_only || !takes_all {
-                continue;
-            }
-            if field.optional {
-                before = Some((field.name, def));
-            } else if let (Some((name, at)), Some(def)) = (before, def) {
-                let at = at.map(|at| self.site_of(at));
-                found.push((def, field.name, BadField::Order(name), at));
-            }
-        }
-        if is_dataclass && takes_all {
-            self.check_post_init(class);
-        }
-        for (def, name, why, at) in found {
-            self.problem_at(self.index.defs[def].range, None, ProblemKind::ClassField { name, why, at });
-        }
-    }
-
-    /// What `InitVar` fields pass on must be what `__post_init__` takes, by place (`dataclasses`, "Init-only variables").
-    fn check_post_init(&mut self, class: ClassRef) {
-        let db = self.db;
-        let name = db.names().intern("__post_init__");
-        let Some(member) = members::own_member(db, class.file, class.class, name) else { return };
-        let Type::Function(id) = member.ty else { return };
-        let function = *db.store().function(id);
-        let declared = crate::definitions::functions::declared(db, function.file, function.function);
-        let index = self.index;
-        let is_open = declared.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs));
-        if is_open || function.file != self.file || !index.functions[function.function].decorators.is_empty() {
-            return;
-        }
-        let here = index.functions[function.function].name_range;
-        let passed: Vec<dataclass::Field> =
-            dataclass::all_fields(db, class).into_iter().filter(|field| field.is_passed_on).collect();
-        let params = declared.params.get(1..).unwrap_or_default();
-        for (place, field) in passed.iter().enumerate() {
-            let why = match params.get(place) {
-                None => BadField::NotPassed,
-                Some(param) if !self.is_assignable(field.ty, param.ty) => BadField::PassedAs(field.ty, param.ty),
-                Some(_) => continue,
-            };
-            let range = match field.class == class {
-                true => index.range_of(field.at),
-                false => here,
-            };
-            self.problem_at(
-                range,
-                None,
-                ProblemKind::ClassField {
-                    name: field.name,
-                    why,
-                    at: Some(Site::of_function(function.file, function.function)),
-                },
-            );
-        }
-        if let Some(asked) = params.get(passed.len()).filter(|param| !param.optional) {
-            let kind = ProblemKind::ClassField { name: asked.name, why: BadField::Asked, at: None };
-            self.problem_at(here, None, kind);
-        }
-    }
-
-    /// Whether a default is a container that all instances would share.
-    fn is_shared(&self, value: ExprId) -> bool {
-        match &self.index.exprs[value] {
-            Expr::List(_) | Expr::Dict(_) | Expr::Set(_) => true,
-            Expr::Call { callee, args } => {
-                args.is_empty()
-                    && matches!(self.index.exprs[*callee], Expr::Name(name, _)
-                        if matches!(self.text(name), "list" | "dict" | "set"))
-            }
-            _ => false,
         }
     }
 }

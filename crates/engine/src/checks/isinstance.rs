@@ -37,6 +37,7 @@ impl Infer<'_> {
         let store = self.db.store();
         match ty {
             Type::Literal(_) | Type::Function(_) | Type::Module(_) => Some(NotClass::Value),
+            Type::Form(_) if self.is_alias_name(asked) => Some(NotClass::Alias),
             Type::Form(_) | Type::Class(_) if matches!(self.index.exprs[asked], Expr::Subscript { .. }) => {
                 let Expr::Subscript { value, .. } = self.index.exprs[asked] else { return None };
                 matches!(self.quietly(value), Type::Class(_)).then_some(NotClass::Arguments)

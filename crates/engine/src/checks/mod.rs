@@ -8,6 +8,13 @@
 //! - [`annotations`]: the forms of annotations, and where each may stand
 //! - [`type_variables`]: how type variables are defined
 //! - [`type_parameters`]: type variables where they are used
+//! - [`aliases`]: what aliases are given, and whether they come back to themselves
+//! - [`new_types`]: what `NewType` is called with
+//! - [`deletions`]: what `del` takes away
+//! - [`augmented`]: what `+=` and its kin put back
+//! - [`fields`]: fields of dataclasses and named tuples, members of enumerations
+//! - [`finals`]: where `Final` says nothing
+//! - [`typed_dicts`]: definitions of typed dictionaries
 //! - [`imports`]: that imports lead somewhere, to a module with types, and to the one that is meant
 //! - [`unbound`]: names that may not be bound
 //! - [`unreachable`]: code that is never reached
@@ -23,15 +30,21 @@
 //! - [`asked`]: what is only wrong where a demand asks for more
 
 mod abstract_classes;
+mod aliases;
 pub(crate) mod annotations;
 mod asked;
 mod assignments;
+mod augmented;
 mod classes;
+mod deletions;
 mod deprecated;
 mod exhaustiveness;
+mod fields;
+mod finals;
 mod formatting;
 mod imports;
 mod isinstance;
+mod new_types;
 mod ordering;
 mod overloads;
 mod overrides;
@@ -40,6 +53,7 @@ mod spread;
 pub mod statements;
 mod type_parameters;
 mod type_variables;
+mod typed_dicts;
 mod unbound;
 mod unreachable;
 pub(crate) mod usage;

@@ -44,6 +44,11 @@ impl Infer<'_> {
             tell(self, function, BadOverload::Single, None);
             return;
         }
+        let binding = |of: FunctionId| crate::outline::functions::binding(self.db, self.index, of);
+        if let Some(other) = signatures.iter().find(|one| binding(**one) != binding(function)) {
+            tell(self, function, BadOverload::Binding, Some(*other));
+            return;
+        }
         let defs = index.scopes[index.defs[record.def].scope].symbols.get(&name).map(|symbol| symbol.defs.as_slice());
         let last = signatures.last().map_or(record.def, |last| index.functions[*last].def);
         let definition = defs.unwrap_or_default().iter().find_map(|def| match index.defs[*def].kind {

@@ -57,6 +57,13 @@ impl TypeContext<'_> {
             && !self.is_assignable(given, wanted)
     }
 
+    /// Whether a parameter of any number of arguments says nothing of them.
+    fn takes_anything(&self, ty: Type) -> bool {
+        let is_object = matches!(ty, Type::Instance(id)
+            if is_builtin(self.db, self.db.store().instance(id).class, known::OBJECT));
+        is_object || ty.is_dynamic() || self.has_variables(ty) || matches!(ty, Type::Form(_))
+    }
+
     /// Why a signature does not take what another one takes, `skipped` parameters in front apart.
     pub(crate) fn parameters_clash(
         &self,
@@ -66,9 +73,20 @@ impl TypeContext<'_> {
         skipped: usize,
     ) -> Option<Clash> {
         let has = |declared: &Declared, kind: ParamKind| declared.params.iter().any(|param| param.kind == kind);
-        // What takes anything may be meant to be narrowed.
-        if has(hidden, ParamKind::VarArgs) || has(hidden, ParamKind::KwArgs) {
-            return None;
+        // What takes anything may be meant to be narrowed; what says of what type, must be taken.
+        let open = |kind| hidden.params.iter().find(move |param| param.kind == kind);
+        for kind in [ParamKind::VarArgs, ParamKind::KwArgs] {
+            let Some(theirs) = open(kind) else { continue };
+            if self.takes_anything(theirs.ty) {
+                return None;
+            }
+            match own.params.iter().find(|param| param.kind == kind) {
+                None => return Some(Clash::Lacks(theirs.name)),
+                Some(mine) if self.does_not_fit(theirs.ty, mine.ty) => {
+                    return Some(Clash::Takes(theirs.name, theirs.ty, mine.ty));
+                }
+                Some(_) => {}
+            }
         }
         let by_place = |declared: &Declared| -> Vec<SignatureParam> {
             let is_placed =
@@ -92,7 +110,7 @@ impl TypeContext<'_> {
             }
             // What callers may pass by name must have that name (typing specification, "Callables: assignability").
             // Methods with names of their own, and private ones, are called by place.
-            let is_called = !self.text(name).starts_with('_');
+            let is_called = !self.text(name).starts_with('_') || name == known::CALL;
             let may_be_named = theirs.kind == ParamKind::Normal && !self.text(theirs.name).starts_with('_');
             if is_called
                 && may_be_named
@@ -141,6 +159,7 @@ impl Infer<'_> {
         if self.index.classes[class].args.is_empty() {
             return;
         }
+        self.check_bases_together(this);
         for (def, name) in crate::checks::classes::own_names(self.index, class) {
             let text = self.text(name);
             // Names with two underscores are the class's own.
@@ -150,6 +169,41 @@ impl Infer<'_> {
             if let Some((own, hidden, why)) = self.clash(this, name) {
                 let range = self.index.defs[def].range;
                 self.problem_at(range, None, ProblemKind::ClassOverride { own, hidden: Some(hidden), why });
+            }
+        }
+    }
+
+    /// What a class has from several bases and does not write itself must go together.
+    fn check_bases_together(&mut self, class: ClassRef) {
+        let db = self.db;
+        let store = db.store();
+        let index = self.index;
+        if index.classes[class.class].args.len() < 2 {
+            return;
+        }
+        let this = instance_of(db, class, &[]);
+        let entries: Vec<crate::types::InstanceId> = classes::info(db, class).mro.iter().skip(1).copied().collect();
+        for later in &entries {
+            let theirs = store.instance(*later).class;
+            if theirs.file.is_stub(db) {
+                continue;
+            }
+            for name in crate::outline::class(db, theirs).of_body.iter().copied() {
+                if self.text(name).starts_with('_') || crate::outline::class(db, class).has(name) {
+                    continue;
+                }
+                let Some(found) = members::find(db, this, name, Some(class)) else { continue };
+                let mine = store.instance(found.owner).class;
+                if mine == theirs || mine.file.is_stub(db) || classes::derives(db, mine, theirs) != Some(false) {
+                    continue;
+                }
+                let Some(other) = members::own_member(db, theirs.file, theirs.class, name) else { continue };
+                let other = members::Found { member: other, owner: *later };
+                if let Some((own, hidden, why)) = self.clash_of(mine, &found.member, other, name) {
+                    let range = index.classes[class.class].name_range;
+                    self.problem_at(range, None, ProblemKind::ClassOverride { own, hidden: Some(hidden), why });
+                    return;
+                }
             }
         }
     }
@@ -182,7 +236,20 @@ impl Infer<'_> {
             return None;
         }
         let mine = members::own_member(db, class.file, class.class, name)?;
-        let (own, base) = (side(db, class, &mine)?, side(db, owner, &found.member)?);
+        self.clash_of(class, &mine, found, name)
+    }
+
+    /// Why a member of a class cannot stand in for one that was found in another.
+    fn clash_of(
+        &mut self,
+        class: ClassRef,
+        mine: &Member,
+        found: members::Found,
+        name: Name,
+    ) -> Option<(String, Hidden, Clash)> {
+        let db = self.db;
+        let owner = db.store().instance(found.owner).class;
+        let (own, base) = (side(db, class, mine)?, side(db, owner, &found.member)?);
         let given = classes::class_arguments(db, found.owner);
         let why = match (&own, &base) {
             (Side::Method(own), Side::Method(base)) => self.methods_clash(name, *own, *base, found.owner)?,
@@ -209,11 +276,30 @@ impl Infer<'_> {
                 let wanted = given.apply(db.store(), *wanted);
                 self.does_not_fit(*holds, wanted).then_some(Clash::Holds(wanted, *holds))?
             }
-            (Side::Method(_), Side::Attribute(_)) | (Side::Attribute(_), Side::Method(_)) => return None,
+            // What is held there may be something to call.
+            (Side::Method(_), Side::Attribute(held)) | (Side::Attribute(held), Side::Method(_)) => {
+                self.is_no_callable(*held).then_some(Clash::Kind(base.kind(), own.kind()))?
+            }
         };
         let at = Infer::member_site(db, found);
         let shown = |class| format!("{}.{}", classes::shown(db, class), self.text(name));
         Some((shown(class), Hidden { shown: shown(owner), at }, why))
+    }
+
+    /// Whether nothing of a type can be called.
+    fn is_no_callable(&mut self, ty: Type) -> bool {
+        let parts = crate::types::union::parts(self.db.store(), &ty).to_vec();
+        parts.into_iter().all(|part| match part {
+            Type::None | Type::Literal(_) | Type::Tuple(_) => true,
+            Type::Instance(id) => {
+                let class = self.db.store().instance(id).class;
+                classes::info(self.db, class).unknown_base.is_none()
+                    && !is_builtin(self.db, class, known::OBJECT)
+                    && members::find(self.db, id, known::GET, None).is_none()
+                    && self.member(part, known::CALL).is_none()
+            }
+            _ => false,
+        })
     }
 
     fn methods_clash(
@@ -227,10 +313,20 @@ impl Infer<'_> {
         // Constructors may differ.
         if matches!(name, known::INIT | known::NEW)
             || matches!(self.text(name), "__init_subclass__" | "__class_getitem__" | "__post_init__" | "__call__")
-            || crate::outline::function(db, base.file, base.function).binding
-                != crate::outline::function(db, own.file, own.function).binding
         {
             return None;
+        }
+        let binding = |function: FunctionRef| crate::outline::function(db, function.file, function.function).binding;
+        if binding(base) != binding(own) {
+            // What is called on the class cannot ask for an object.
+            let is_said = self.declared_result_of(own).is_some() && self.declared_result_of(base).is_some();
+            let kind = |binding| match binding {
+                Binding::Instance => "a method of objects",
+                Binding::Class => "a class method",
+                Binding::Static => "a static method",
+            };
+            return (is_said && binding(own) == Binding::Instance)
+                .then(|| Clash::Kind(kind(binding(base)), kind(binding(own))));
         }
         let skipped = usize::from(crate::outline::function(db, own.file, own.function).binding != Binding::Static);
         let signatures = |function: FunctionRef| -> Vec<&Declared> {
@@ -291,6 +387,7 @@ fn keeps_signature(outline: &FunctionOutline) -> bool {
             decorator.bare,
             Some(
                 known::ABSTRACTMETHOD
+                    | known::OVERLOAD
                     | known::OVERRIDE_MARK
                     | known::FINAL_MARK
                     | known::CLASSMETHOD

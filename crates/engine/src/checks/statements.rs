@@ -5,8 +5,9 @@ use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 
 use crate::infer::Infer;
-use crate::problems::{Operator, ProblemKind};
-use crate::types::Type;
+use super::assignments::Put;
+use crate::problems::ProblemKind;
+use crate::types::{SpecialForm, Type};
 
 impl Infer<'_> {
     /// Checks the body.
@@ -64,7 +65,7 @@ impl Infer<'_> {
         }
         let enclosing = crate::outline::functions::enclosing_body(self.db, self.file, function);
         let declared = Infer::new(self.db, self.file, enclosing).annotation(returns);
-        if declared != Type::Never && !self.is_assignable(Type::None, declared) {
+        if !self.is_assignable(Type::None, declared) {
             let kind = ProblemKind::MissingReturn { declared, function };
             self.problem_at(record.name_range, None, kind);
         }
@@ -121,18 +122,29 @@ impl Infer<'_> {
                 for target in targets {
                     let ty = self.expr(*value);
                     self.check_unpacking(*target, ty, *value, *value);
-                    self.check_target(*target, Some(*value));
+                    self.check_target(*target, Some(Put::Expr(*value)));
                 }
             }
             StatementKind::Annotated { target, annotation, value, class } => {
                 self.check_variable_form(*target, *annotation, *class);
+                self.check_final_declaration(*target, *annotation, value.is_some());
                 let declared = self.declared_annotation(*annotation);
                 if let Some(declared) = declared {
                     self.check_scope(*annotation, declared);
                 }
+                if let Some(value) = value
+                    && self.quietly(*annotation) == Type::Special(SpecialForm::TypeAlias)
+                {
+                    self.annotation(*value);
+                    self.check_form(*value, crate::checks::annotations::Site::Inner);
+                }
                 if let Some(value) = value {
                     let given = self.expr(*value);
                     let is_placeholder = self.file.is_stub(self.db) || self.index.exprs[*value] == Expr::Ellipsis;
+                    if let Some(declared) = declared.filter(|_| class.is_some() && self.is_field_call(*value)) {
+                        let at = self.site_of_expr(*annotation);
+                        self.check_field_default(*value, declared, self.target_name(*target), at);
+                    }
                     if let Some(declared) = declared
                         && !is_placeholder
                         && !self.is_field_call(*value)
@@ -148,37 +160,22 @@ impl Infer<'_> {
                 }
                 self.check_final_name(*target);
             }
-            StatementKind::Augmented { target, op, value } => {
-                let left = self.expr(*target);
-                let right = self.expr(*value);
-                self.check_changed(*target);
-                if self.binary_result(*op, left, right, true).is_none()
-                    && !self.is_part_dynamic(left)
-                    && !self.is_part_dynamic(right)
-                    && !self.fails_for_none_only(*op, left, right)
-                    && !self.may_go_together(*op, (*target, left), (*value, right))
-                {
-                    let operator = Operator::Binary(*op, true);
-                    self.problem_at(
-                        range,
-                        Some(*target),
-                        ProblemKind::OperatorUnsupported { operator, left, right: Some(right) },
-                    );
-                }
-            }
+            StatementKind::Augmented { target, op, value } => self.check_augmented(range, *target, *op, *value),
             StatementKind::For { target, iterable, is_async } => {
                 let ty = self.expr(*iterable);
                 self.check_iterable(*iterable, ty, *is_async);
-                if let Some(element) = self.element(ty, *is_async) {
+                let element = self.element(ty, *is_async);
+                if let Some(element) = element {
                     self.check_unpacking(*target, element, *target, *iterable);
                 }
-                self.check_target(*target, None);
+                self.check_target(*target, element.map(|element| Put::Type(element, *iterable)));
             }
             StatementKind::With { manager, target, is_async } => {
                 let ty = self.expr(*manager);
                 self.check_manager(*manager, ty, *is_async);
                 if let Some(target) = target {
-                    self.check_target(*target, None);
+                    let entered = self.entered(ty, *is_async);
+                    self.check_target(*target, entered.map(|entered| Put::Type(entered, *manager)));
                 }
             }
             StatementKind::Return(number) => self.check_return(*number),
@@ -231,6 +228,7 @@ impl Infer<'_> {
                 if let leitmotiv_index::tree::DefKind::TypeAlias { value } = self.index.defs[*def].kind {
                     self.check_form(value, crate::checks::annotations::Site::Inner);
                 }
+                self.check_alias(*def, ty);
                 let used = crate::types::substitute::variables(self.db.store(), ty);
                 let params = self.alias_parameters(&used).unwrap_or_default().iter();
                 let params: Vec<_> = params
@@ -261,21 +259,27 @@ impl Infer<'_> {
         for decorator in &record.decorators {
             self.expr(*decorator);
         }
+        // Nothing is looked at in what is marked so, its head included (typing specification, "Type checker directives").
+        if record.decorators.iter().any(|decorator| self.index.decorator_name(*decorator) == Some(known::NO_TYPE_CHECK)) {
+            return;
+        }
         for param in &record.params {
             if let Some(default) = param.default {
                 let given = self.expr(default);
                 if let Some(annotation) = param.annotation {
                     let declared = self.annotation(annotation);
                     let is_placeholder = self.index.exprs[default] == Expr::Ellipsis;
-                    // `= None` where the annotation does not say so has its own rule later; it is common and clear.
-                    if !is_placeholder && given != Type::None && !self.fits(default, declared) {
+                    if !is_placeholder && !self.fits(default, declared) {
                         let (name, annotation) = (param.name, self.index.spans[annotation]);
                         self.problem(default, ProblemKind::ValueDefault { declared, given, name, annotation });
                     }
                 }
             }
             if let Some(annotation) = param.annotation {
-                self.annotation(annotation);
+                let ty = self.annotation(annotation);
+                if !record.type_params.is_empty() {
+                    self.check_mixed(annotation, ty, Some(function));
+                }
             }
         }
         if let Some(returns) = record.returns {
@@ -283,6 +287,7 @@ impl Infer<'_> {
             self.check_result_scope(function, returns);
         }
         self.check_special_result(function);
+        self.check_final_mark(function);
         self.check_function_forms(function);
         self.check_type_parameters(&record.type_params);
         self.check_overloads(function);
@@ -299,9 +304,6 @@ impl Infer<'_> {
         let record = &self.index.functions[function];
         let Some(returns) = record.returns else { return };
         let body = crate::outline::functions::enclosing_body(self.db, self.file, function);
-        if Infer::new(self.db, self.file, body).guard(returns).is_some() {
-            return;
-        }
         let mut declared = Infer::new(self.db, self.file, body).annotation(returns);
         if !self.index.bodies[self.body].yields.is_empty() {
             let Some(result) = self.declared_result(declared) else { return };

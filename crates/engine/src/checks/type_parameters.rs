@@ -104,6 +104,7 @@ impl Infer<'_> {
                 ProblemKind::GenericScope { var: *var, why: BadScope::Outer(outer) },
             );
         }
+        self.check_base_variance(class);
         for var in params {
             let sign = match self.db.store().variable(var).variance {
                 Variance::Covariant => Sign::Taken,
@@ -111,6 +112,29 @@ impl Infer<'_> {
                 Variance::Invariant | Variance::Inferred => continue,
             };
             self.check_variance(class, var, sign);
+        }
+    }
+
+    /// A variable that is covariant or contravariant fills a base's variable of the same kind only (typing specification, "Generics":
+    /// variance).
+    fn check_base_variance(&mut self, class: ClassRef) {
+        let index = self.index;
+        for arg in &index.classes[class.class].args {
+            let leitmotiv_index::tree::Expr::Subscript { .. } = index.exprs[arg.value] else { continue };
+            let Type::Instance(base) = self.speculate(|infer| infer.annotation(arg.value)) else { continue };
+            let base = self.db.store().instance(base).clone();
+            let info = classes::info(self.db, base.class);
+            for (own, given) in info.params.iter().zip(&base.args) {
+                let Type::Var(var) = *given else { continue };
+                let said = self.db.store().variable(var).variance;
+                if !matches!(said, Variance::Covariant | Variance::Contravariant) || !self.is_plain(var) {
+                    continue;
+                }
+                if crate::definitions::variance::of(self.db, base.class, *own) != said {
+                    self.problem(arg.value, ProblemKind::BaseVariance { var, base: base.class });
+                    return;
+                }
+            }
         }
     }
 

@@ -4,7 +4,7 @@ use leitmotiv_index::tree::{Arg, ArgKind, ClassId, DefId, Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::infer::Infer;
-use crate::problems::{BadDefinition, ProblemKind};
+use crate::problems::{BadDefinition, BadPlace, ProblemKind};
 use crate::types::substitute::{is_variadic, variables};
 use crate::types::{SpecialForm, Type, VarId, VarKind};
 
@@ -58,6 +58,7 @@ impl Infer<'_> {
             let DefKind::TypeParam { bound, default, .. } = self.index.defs[*param].kind else { continue };
             let limits = crate::definitions::type_variables::limits(self.db, var);
             if let Some(bound) = bound {
+                self.annotation_of_limit(bound);
                 if matches!(self.index.exprs[bound], Expr::Tuple(_)) && limits.constraints.len() == 1 {
                     self.problem(bound, ProblemKind::GenericDefinition { why: BadDefinition::OneConstraint });
                 }
@@ -70,6 +71,29 @@ impl Infer<'_> {
             let range = self.index.defs[*first].range;
             let why = BadDefinition::Order(var, before);
             self.problem_at(range, None, ProblemKind::GenericDefinition { why });
+        }
+    }
+
+    /// Looks at how the bound of a variable, or each of its constraints, is written.
+    fn annotation_of_limit(&mut self, bound: ExprId) {
+        let index = self.index;
+        let parts: Vec<ExprId> = match &index.exprs[bound] {
+            Expr::Tuple(parts) => parts.to_vec(),
+            _ => vec![bound],
+        };
+        for part in parts {
+            self.annotation(part);
+            self.check_form(part, crate::checks::annotations::Site::Inner);
+        }
+    }
+
+    /// Looks at what a class, or a function, that lists its variables in brackets is written with.
+    pub(crate) fn check_mixed(&mut self, at: ExprId, ty: Type, function: Option<leitmotiv_index::tree::FunctionId>) {
+        let own = variables(self.db.store(), ty).into_iter().find(|var| {
+            self.is_called_variable(*var) && !self.is_bound(*var, self.index.spans[at].start(), function)
+        });
+        if let Some(var) = own {
+            self.problem(at, ProblemKind::GenericDefinition { why: BadDefinition::Mixed(var) });
         }
     }
 
@@ -118,9 +142,16 @@ impl Infer<'_> {
             if arg.kind != ArgKind::Positional {
                 continue;
             }
-            if !matches!(self.quietly(head), Type::Special(SpecialForm::Generic | SpecialForm::Protocol)) {
+            let Type::Special(special @ (SpecialForm::Generic | SpecialForm::Protocol)) = self.quietly(head) else {
                 let ty = self.speculate(|infer| infer.annotation(arg.value));
+                if !record.type_params.is_empty() {
+                    self.check_mixed(arg.value, ty, None);
+                }
                 used.extend(variables(store, ty).into_iter().map(|var| (var, arg.value)));
+                continue;
+            };
+            if !record.type_params.is_empty() {
+                self.problem(arg.value, ProblemKind::GenericDefinition { why: BadDefinition::Listed(special) });
                 continue;
             }
             let mut own = Vec::new();
@@ -128,6 +159,18 @@ impl Infer<'_> {
                 let inner = self.unpacked(item).unwrap_or(item);
                 let why = match self.quietly(inner) {
                     Type::Var(var) if own.contains(&var) => BadDefinition::Twice(var),
+                    Type::Var(var) if store.variable(var).kind == VarKind::Tuple => {
+                        if inner == item {
+                            self.problem(item, ProblemKind::AnnotationPlace { why: BadPlace::Packed });
+                        }
+                        let is_tuple = |one: &&VarId| store.variable(**one).kind == VarKind::Tuple;
+                        let first = own.iter().find(is_tuple).copied();
+                        own.push(var);
+                        match first {
+                            Some(first) => BadDefinition::TwoOpen(first, var),
+                            None => continue,
+                        }
+                    }
                     Type::Var(var) => {
                         own.push(var);
                         continue;

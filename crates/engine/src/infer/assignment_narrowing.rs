@@ -86,7 +86,9 @@ impl Infer<'_> {
                 }
             }
             // A name keeps to what it is declared, whatever binds it.
-            DefKind::Assign { .. } | DefKind::For { .. } | DefKind::With { .. } if !self.is_attribute(def) => {
+            DefKind::Assign { .. } | DefKind::For { .. } | DefKind::With { .. } | DefKind::Augmented { .. }
+                if !self.is_attribute(def) =>
+            {
                 let given = self.definition(def);
                 match self.declaration_elsewhere(def) {
                     // Whoever writes `Any` means it.

@@ -160,13 +160,18 @@ impl TypeContext<'_> {
             },
             Type::Function(_) | Type::Callable(_) => {
                 let class = standard_class(db, known::TYPES, known::FUNCTION_TYPE)?;
-                // Functions may be given attributes as the program runs.
+                // Functions may be given attributes as the program runs; special methods are looked up past these.
                 let found = self.instance_member(ty, instance_of(db, class, &[]), name);
-                Some(found.unwrap_or(Type::Any))
+                let is_special = classes::special_names::is_special(db.names().text(name));
+                found.or((!is_special).then_some(Type::Any))
             }
             Type::Method(_) => {
                 let class = standard_class(db, known::TYPES, known::METHOD_TYPE)?;
-                Some(self.instance_member(ty, instance_of(db, class, &[]), name).unwrap_or(Type::Any))
+                let found = self.instance_member(ty, instance_of(db, class, &[]), name);
+                let is_special = classes::special_names::is_special(db.names().text(name));
+                // Its own it has none; those of its function are somebody's who gives functions such.
+                let is_given = || !resolve::patching_files(db, name).is_empty();
+                found.or((!is_special && is_given()).then_some(Type::Any))
             }
             Type::Property(_) => self.member(resolve::builtin_instance(db, known::PROPERTY, &[]), name),
             Type::Module(file) => {
@@ -336,9 +341,15 @@ impl Infer<'_> {
     pub(crate) fn attribute_of(&mut self, expr: ExprId, ty: Type, name: Name) -> Type {
         let store = self.db.store();
         let Type::Union(id) = ty else {
-            return match self.member(ty, name) {
+            let member = if self.is_mangled_away(expr, ty, name) { None } else { self.member(ty, name) };
+            return match member {
                 Some(member) => member,
                 None => {
+                    if let Type::Super(id) = ty
+                        && !self.is_surely_behind(*store.method(id))
+                    {
+                        return self.unknown(CauseKind::Dynamic, expr);
+                    }
                     if ty == Type::None {
                         // What is None in this class, a subclass may give.
                         if !self.object_of(expr).is_some_and(|object| self.is_unreliable_none(object)) {
@@ -401,6 +412,35 @@ impl Infer<'_> {
             self.problem(expr, ProblemKind::MemberAbsent { object, name, near, rest });
         }
         if found.is_empty() { self.unknown(CauseKind::Reported, expr) } else { self.join(found) }
+    }
+
+    /// Whether a private name means another one here than the class gives: `object.__hull` from outside of the class (language reference,
+    /// "Private name mangling").
+    fn is_mangled_away(&mut self, expr: ExprId, ty: Type, name: Name) -> bool {
+        let text = self.text(name);
+        if !self.checking || !text.starts_with("__") || text.ends_with("__") {
+            return false;
+        }
+        let (Type::Instance(id) | Type::Class(id)) = ty else { return false };
+        let Some(found) = classes::members::find(self.db, id, name, None) else { return false };
+        let owner = crate::outline::class_name(self.db, self.db.store().instance(found.owner).class);
+        let bare = |name: Name| self.text(name).trim_start_matches('_');
+        let around = self.index.classes_around.of(self.index.spans[expr].start()).next();
+        around.is_none_or(|class| bare(self.index.classes[class].name) != bare(owner))
+    }
+
+    /// Whether what `super()` finds is behind the class it stands in, and nothing comes between: no class of the project derives from it
+    /// and from others, and it is not there to be mixed into others.
+    fn is_surely_behind(&mut self, start: crate::types::Method) -> bool {
+        let Type::Class(after) = start.function else { return false };
+        let class = self.db.store().instance(after).class;
+        let text = self.text(crate::outline::class_name(self.db, class)).to_lowercase();
+        self.checking
+            && self.file.origin(self.db) == leitmotiv_project::resolve::Origin::Project
+            && !text.contains("mixin")
+            && !text.contains("base")
+            && !text.contains("abstract")
+            && !self.is_derived_oddly(class)
     }
 
     /// Whether the object whose attribute is read is a name of another module that sets attributes on objects by names that

@@ -143,6 +143,16 @@ impl TypeContext<'_> {
             Type::None | Type::Function(_) => return None,
             _ => {}
         }
+        // A named tuple gives its fields, whatever its class's `__iter__` says of them all.
+        if !is_async
+            && let Type::Instance(id) = ty
+            && let Some(shape) = self.tuple_shape(ty)
+            && classes::members::find(self.db, id, known::ITER, None).is_some_and(|found| {
+                crate::resolve::is_builtin(self.db, store.instance(found.owner).class, known::TUPLE)
+            })
+        {
+            return Some(self.tuple_element(shape));
+        }
         let (iter, next) = if is_async { (known::AITER, known::ANEXT) } else { (known::ITER, known::NEXT) };
         if let Some(method) = self.member(ty, iter) {
             let iterator = self.result_of(method);
@@ -410,6 +420,11 @@ impl Infer<'_> {
                 if let Type::Class(id) = object {
                     let class = store.instance(id).class;
                     if classes::info(self.db, class).kind == ClassKind::Enum {
+                        let (given, text) = (self.expr(index), self.builtin(known::STR));
+                        if !self.is_part_dynamic(given) && !self.is_assignable(given, text) {
+                            let kind = crate::problems::ProblemKind::IndexKey { object, expected: text, given };
+                            self.problem(expr, kind);
+                        }
                         return Type::Instance(id);
                     }
                     let info = classes::info(self.db, class);
@@ -417,6 +432,12 @@ impl Infer<'_> {
                         && let Some(method) = self.metaclass_member(id, metaclass, known::GETITEM)
                     {
                         let key = self.expr(index);
+                        if let Some(item) = self.try_call(method, &[key]) {
+                            return item;
+                        }
+                        if let Expr::Subscript { value, .. } = self.index.exprs[expr] {
+                            self.check_key(expr, value, (object, method), index);
+                        }
                         return self.call_with(method, &[key]);
                     }
                     let is_generic = !info.params.is_empty()
@@ -447,7 +468,7 @@ impl Infer<'_> {
             {
                 let kind = match object {
                     Type::None => crate::problems::ProblemKind::NoneIndex { object },
-                    _ => crate::problems::ProblemKind::IndexUnsupported { object, is_write: false },
+                    _ => crate::problems::ProblemKind::IndexUnsupported { object, access: crate::problems::Access::Read },
                 };
                 self.problem(expr, kind);
             }
@@ -481,7 +502,12 @@ impl Infer<'_> {
             return false;
         }
         let candidates = self.candidates(method);
-        let Err(refusals) = self.choose(&candidates, &[Argument::of_expr(index)]) else { return false };
+        // A tuple of keys is no display that could still become another: each of them is meant.
+        let given = match self.index.exprs[index] {
+            Expr::Tuple(_) => Argument::of_type(self.expr(index)),
+            _ => Argument::of_expr(index),
+        };
+        let Err(refusals) = self.choose(&candidates, &[given]) else { return false };
         let wanted: Vec<Type> = refusals
             .iter()
             .filter_map(|(_, refusal)| match refusal.why {
@@ -525,6 +551,9 @@ impl Infer<'_> {
 
     fn tuple_item(&mut self, id: TupleId, index: ExprId) -> Option<Type> {
         let tuple = self.db.store().tuple(id).clone();
+        if let Some(found) = self.item_at_several(&tuple, index) {
+            return Some(found);
+        }
         if let Some(at) = self.known_index(index) {
             let from_front = usize::try_from(at).ok();
             let from_back = usize::try_from(-at).ok();
@@ -545,7 +574,10 @@ impl Infer<'_> {
                 return Some(*ty);
             }
             let all = self.tuple_element(id);
-            return Some(if tuple.prefix.is_empty() { rest } else { all });
+            // Behind those that are counted off come the others.
+            let is_behind = from_front.is_some() && tuple.suffix.is_empty();
+            let is_before = from_back.is_some_and(|back| back > tuple.suffix.len()) && tuple.prefix.is_empty();
+            return Some(if is_behind || is_before { rest } else { all });
         }
         if let Expr::Slice(slice) = &self.index.exprs[index]
             && let Slice { lower: None, upper: None, step: Some(step) } = **slice
@@ -576,10 +608,29 @@ impl Infer<'_> {
         None
     }
 
+    /// What is at one of several places that are counted off.
+    fn item_at_several(&mut self, tuple: &Tuple, index: ExprId) -> Option<Type> {
+        if !matches!(self.index.exprs[index], Expr::Name(..) | Expr::Attribute { .. }) || tuple.rest.is_some() {
+            return None;
+        }
+        let Type::Union(union) = self.expr(index) else { return None };
+        let store = self.db.store();
+        let places = store.union_parts(union).to_vec().into_iter().map(|part| match part {
+            Type::Literal(id) => match store.literal(id) {
+                Literal::Int(at) if *at >= 0 => usize::try_from(*at).ok(),
+                Literal::Int(at) => tuple.prefix.len().checked_sub(usize::try_from(-*at).ok()?),
+                _ => None,
+            },
+            _ => None,
+        });
+        let found: Option<Vec<Type>> = places.map(|place| tuple.prefix.get(place?).copied()).collect();
+        found.map(|found| self.join(found))
+    }
+
     /// What a typed dictionary holds at a key; reports a key that it does not have.
     pub(crate) fn typed_dict_item(&mut self, object: Type, index: ExprId) -> Option<Type> {
         let fields = self.typed_dict_fields(object)?;
-        let Some(key) = self.text_literal(index) else { return Some(Type::Any) };
+        let Some(key) = self.text_literal(index) else { return Some(self.item_of_key(object, &fields, index)) };
         if let Some(field) = fields.iter().find(|field| field.name == key) {
             return Some(field.ty);
         }
@@ -587,6 +638,38 @@ impl Infer<'_> {
         let near = super::attributes::nearest(self.text(key), names).map(str::to_owned);
         self.problem(index, crate::problems::ProblemKind::KeyAbsent { object, key, near });
         Some(self.unknown(CauseKind::Reported, index))
+    }
+
+    /// What a typed dictionary holds at a key that is no single text: at one of several, what these hold together.
+    fn item_of_key(&mut self, object: Type, fields: &[classes::dataclass::Field], index: ExprId) -> Type {
+        use crate::problems::ProblemKind;
+        let given = self.expr(index);
+        if given.is_dynamic() || given == Type::Never {
+            return Type::Any;
+        }
+        let parts = crate::types::union::parts(self.db.store(), &given).to_vec();
+        let mut found = Vec::with_capacity(parts.len());
+        for part in &parts {
+            let Type::Literal(id) = *part else { break };
+            let Literal::Str(key) = *self.db.store().literal(id) else { break };
+            match fields.iter().find(|field| field.name == key) {
+                Some(field) => found.push(field.ty),
+                None => {
+                    self.problem(index, ProblemKind::KeyAbsent { object, key, near: None });
+                    return self.unknown(CauseKind::Reported, index);
+                }
+            }
+        }
+        if found.len() == parts.len() {
+            return self.join(found);
+        }
+        let text = self.builtin(known::STR);
+        if !parts.iter().any(|part| part.is_dynamic() || self.is_assignable(*part, text)) {
+            self.problem(index, ProblemKind::IndexKey { object, expected: text, given });
+        } else if self.is_said(index) && parts.iter().all(|part| matches!(part, Type::Instance(_))) {
+            self.problem(index, ProblemKind::KeyOpen { object, given });
+        }
+        Type::Any
     }
 
     /// The text that an expression is known to be.

@@ -1,6 +1,6 @@
 //! One match over expressions.
 
-use leitmotiv_index::tree::{Expr, ExprId, LambdaId, ParamKind, ScopeId, Slice, Value, ValueId};
+use leitmotiv_index::tree::{Expr, ExprId, LambdaId, ParamKind, ScopeId, ScopeKind, Slice, Value, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::Infer;
@@ -172,7 +172,10 @@ impl Infer<'_> {
                 }
                 self.generator_result(ty)
             }
-            Expr::Named { def, .. } => self.definition(*def),
+            Expr::Named { def, .. } => {
+                self.check_final_rebinding(expr, *def);
+                self.definition(*def)
+            }
         }
     }
 
@@ -185,7 +188,7 @@ impl Infer<'_> {
             return ty;
         }
         match self.index.values[value] {
-            Value::Global(_) | Value::Deferred { .. } if !self.is_bound_somewhere(name) => {
+            seen @ (Value::Global(_) | Value::Deferred { .. }) if !self.is_bound_outside(seen, name) => {
                 self.undefined(expr, name);
                 Type::Unknown(self.cause_named(CauseKind::Undefined, expr, name))
             }
@@ -199,10 +202,24 @@ impl Infer<'_> {
         }
     }
 
-    fn is_bound_somewhere(&self, name: Name) -> bool {
-        use crate::resolve::own_name;
-        let scopes = self.index.scopes.iter().any(|(_, scope)| scope.symbols.contains_key(&name));
-        scopes || own_name(self.db, self.file, name).is_some() || self.global(name).is_some()
+    /// Whether a name is bound in a scope that is seen from where it is read (language reference, "Resolution of names"), the module's and
+    /// the built-in one among them: what is worked out in a circle has no type yet, and is bound all the same.
+    fn is_bound_outside(&self, seen: Value, name: Name) -> bool {
+        let mut next = match seen {
+            Value::Deferred { scope, .. } => Some(scope),
+            _ => Some(ScopeId(0)),
+        };
+        let mut first = true;
+        while let Some(current) = next {
+            let record = &self.index.scopes[current];
+            let is_seen = first || !matches!(record.kind, ScopeKind::Class(_));
+            if is_seen && record.symbols.contains_key(&name) {
+                return true;
+            }
+            first = false;
+            next = record.parent;
+        }
+        crate::resolve::own_name(self.db, self.file, name).is_some() || self.global(name).is_some()
     }
 
     /// `try: chr = unichr` and a handler for anything: the language of old, asked for.

@@ -52,7 +52,19 @@ impl Infer<'_> {
             return None;
         }
         let parts = crate::types::union::parts(self.db.store(), &declared).to_vec();
-        let yielded: Vec<Type> = parts.into_iter().filter_map(|part| self.element(part, record.is_async)).collect();
+        let names = self.db.names();
+        let made = if record.is_async { "AsyncGenerator" } else { "Generator" };
+        let is_one = |infer: &mut Self, part: Type| {
+            let class = crate::resolve::standard_class(infer.db, names.intern("collections.abc"), names.intern(made));
+            class.is_none_or(|class| {
+                let args = vec![Type::Any; crate::definitions::classes::info(infer.db, class).params.len()];
+                infer.is_assignable(Type::Instance(crate::resolve::instance_of(infer.db, class, &args)), part)
+            })
+        };
+        let yielded: Vec<Type> = parts
+            .into_iter()
+            .filter_map(|part| is_one(self, part).then(|| self.element(part, record.is_async)).flatten())
+            .collect();
         if yielded.is_empty() {
             // Told once, at the first.
             let is_object = matches!(declared, Type::Instance(id)

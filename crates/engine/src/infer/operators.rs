@@ -95,7 +95,20 @@ impl TypeContext<'_> {
             // Constraints and bounds are tried one by one by a later reading; what fails here may hold there.
             let (upper_left, upper_right) = (self.upper_bound(left), self.upper_bound(right));
             if (upper_left, upper_right) != (left, right) {
-                return Some(self.binary_result(op, upper_left, upper_right, in_place).unwrap_or(Type::Any));
+                let result = self.binary_result(op, upper_left, upper_right, in_place);
+                // Of constraints, each is meant alone; what stands for several types or parameters is no operand.
+                let is_tried = |infer: &Self, ty: Type| match ty {
+                    Type::Var(var) => {
+                        let kind = infer.db.store().variable(var).kind;
+                        !matches!(kind, crate::types::VarKind::Type | crate::types::VarKind::SelfType)
+                            || !crate::definitions::type_variables::limits(infer.db, var).constraints.is_empty()
+                    }
+                    _ => false,
+                };
+                return match is_tried(self, left) || is_tried(self, right) {
+                    true => Some(result.unwrap_or(Type::Any)),
+                    false => result,
+                };
             }
         }
         if let (BinaryOp::Add, Type::Tuple(one), Type::Tuple(other)) = (op, left, right) {
@@ -164,7 +177,8 @@ impl Infer<'_> {
             {
                 self.check_percent(text, right);
             }
-            ty = match self.binary_result(op, ty, right_type, false) {
+            let typed = if op == BinaryOp::BitOr { self.typed_dict_with(ty, right) } else { None };
+            ty = match typed.or_else(|| self.binary_result(op, ty, right_type, false)) {
                 Some(result) => result,
                 // A part that may be None is not this rule's.
                 None if self.is_part_dynamic(ty) || self.is_part_dynamic(right_type) => {
@@ -332,17 +346,23 @@ impl Infer<'_> {
     }
 
     pub(crate) fn compare(&mut self, expr: ExprId, left: ExprId, rest: &[(CompareOp, ExprId)]) -> Type {
-        let mut left_type = self.expr(left);
+        let mut before = (left, self.expr(left));
         let mut result = Type::Never;
         for (op, right) in rest {
-            let right_type = self.expr(*right);
-            result = self.compare_one(expr, *op, left_type, right_type);
-            left_type = right_type;
+            let right = (*right, self.expr(*right));
+            result = self.compare_one(expr, *op, before, right);
+            before = right;
         }
         if rest.len() > 1 { self.builtin(known::BOOL_CLASS) } else { result }
     }
 
-    fn compare_one(&mut self, expr: ExprId, op: CompareOp, left: Type, right: Type) -> Type {
+    fn compare_one(
+        &mut self,
+        expr: ExprId,
+        op: CompareOp,
+        (holder, left): (ExprId, Type),
+        (other_holder, right): (ExprId, Type),
+    ) -> Type {
         let bool_type = self.builtin(known::BOOL_CLASS);
         let (plain, reflected) = match op {
             CompareOp::Lt => ("__lt__", "__gt__"),
@@ -372,7 +392,7 @@ impl Infer<'_> {
                 return self.join(answers);
             }
             CompareOp::Is | CompareOp::IsNot => return bool_type,
-            CompareOp::In | CompareOp::NotIn => return self.membership(expr, op, left, right),
+            CompareOp::In | CompareOp::NotIn => return self.membership(expr, op, (holder, left), right),
         };
         let store = self.db.store();
         let lefts = crate::types::union::parts(store, &left).to_vec();
@@ -382,11 +402,8 @@ impl Infer<'_> {
             for other in &rights {
                 let may_be_none = (*one == Type::None && lefts.len() > 1) || (*other == Type::None && rights.len() > 1);
                 if may_be_none {
-                    if let Expr::Compare { left: holder, rest } = &self.index.exprs[expr]
-                        && let [(_, other)] = rest.as_ref()
-                        && !lefts.iter().chain(&rights).any(|part| part.is_dynamic())
-                    {
-                        self.none_operand(expr, Operator::Compare(op), (Some(*holder), left), (*other, right));
+                    if !lefts.iter().chain(&rights).any(|part| part.is_dynamic()) {
+                        self.none_operand(expr, Operator::Compare(op), (Some(holder), left), (other_holder, right));
                     }
                     results.push(bool_type);
                     continue;
@@ -417,6 +434,21 @@ impl Infer<'_> {
         self.join(results)
     }
 
+    /// Whether `__contains__` takes nothing of what is asked for.
+    fn is_asked_wrongly(&mut self, method: Type, holder: ExprId, left: Type) -> bool {
+        let parts = crate::types::union::parts(self.db.store(), &left).to_vec();
+        let is_open = parts.iter().any(|part| part.is_dynamic() || *part == Type::None || *part == Type::Never);
+        // What a container that nobody declared holds, its first elements do not say.
+        let is_generic = self.candidates(method).iter().any(|candidate| {
+            candidate.signature.params.iter().any(|param| crate::types::substitute::has_variables(self.db.store(), param.ty))
+                || candidate.start != crate::types::substitute::Substitution::new()
+        });
+        !is_open
+            && !is_generic
+            && !self.is_ambiguous(holder)
+            && parts.into_iter().all(|part| self.try_call(method, &[part]).is_none())
+    }
+
     /// Whether an operand of a comparison is one of several types that a container nobody declared may hold.
     fn is_one_of_several(&mut self, lefts: &[Type], rights: &[Type], expr: ExprId) -> bool {
         let Expr::Compare { left, rest } = &self.index.exprs[expr] else { return false };
@@ -431,7 +463,7 @@ impl Infer<'_> {
         whole != value && self.value(whole).is_dynamic()
     }
 
-    fn membership(&mut self, expr: ExprId, op: CompareOp, left: Type, right: Type) -> Type {
+    fn membership(&mut self, expr: ExprId, op: CompareOp, (holder, left): (ExprId, Type), right: Type) -> Type {
         let bool_type = self.builtin(known::BOOL_CLASS);
         let parts = crate::types::union::parts(self.db.store(), &right).to_vec();
         let several = parts.len() > 1;
@@ -454,8 +486,12 @@ impl Infer<'_> {
             if part.is_dynamic() || (several && part == Type::None) {
                 continue;
             }
-            let contains = self.member(part, known::CONTAINS).is_some();
-            if !contains && self.element(part, false).is_none() {
+            let contains = self.member(part, known::CONTAINS);
+            let is_refused = match contains {
+                Some(method) => self.is_asked_wrongly(method, holder, left),
+                None => self.element(part, false).is_none(),
+            };
+            if is_refused {
                 let kind =
                     ProblemKind::OperatorUnsupported { operator: Operator::Compare(op), left, right: Some(part) };
                 self.problem(expr, kind);

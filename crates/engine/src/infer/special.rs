@@ -39,6 +39,10 @@ impl Infer<'_> {
         let positional =
             |place: usize| args.iter().filter(|arg| arg.kind == ArgKind::Positional).nth(place).map(|arg| arg.value);
         match (module, name) {
+            // What is wrong with their number is told as of any other function.
+            ("typing" | "typing_extensions", "reveal_type") if args.len() != 1 => None,
+            ("typing" | "typing_extensions", "assert_type" | "cast") if args.len() != 2 => None,
+            ("typing" | "typing_extensions", "assert_never") if args.len() != 1 => None,
             ("typing" | "typing_extensions", "reveal_type") => {
                 let ty = self.expr(positional(0)?);
                 self.problem(expr, ProblemKind::RevealType { ty });
@@ -153,6 +157,7 @@ impl Infer<'_> {
                 }
                 Some(self.unknown(CauseKind::Dynamic, expr))
             }
+            ("typing", "NewType") if args.len() != 2 => None,
             ("typing", "NewType" | "NamedTuple") => {
                 for arg in args {
                     self.expr(arg.value);
@@ -181,6 +186,7 @@ impl Infer<'_> {
     fn super_object(&mut self, expr: ExprId, args: &[Arg]) -> Type {
         let (start, receiver) = match args {
             [] => {
+                self.check_super(expr);
                 let Some(found) = self.method_around() else { return self.unknown(CauseKind::Dynamic, expr) };
                 found
             }
@@ -194,6 +200,22 @@ impl Infer<'_> {
             return self.unknown(CauseKind::Dynamic, expr);
         }
         Type::Super(self.db.store().intern_method(Method { function: start, receiver }))
+    }
+
+    /// `super()` alone asks for a first argument that is an object of the class, or a class below it (library reference, "Built-in
+    /// Functions").
+    fn check_super(&mut self, expr: ExprId) {
+        let Some(function) = self.index.bodies[self.body].function else { return };
+        let record = &self.index.functions[function];
+        let is_static = record
+            .decorators
+            .iter()
+            .any(|decorator| self.index.decorator_name(*decorator) == Some(known::STATICMETHOD));
+        if record.class.is_some() && is_static && record.params.is_empty() {
+            let callee = crate::problems::Callee { shown: "super".into(), at: None, param: None };
+            let params = vec![self.db.names().intern("type"), self.db.names().intern("object")];
+            self.problem(expr, ProblemKind::CallMissing { callee, params });
+        }
     }
 
     /// The class and first parameter of the method that this body belongs to.

@@ -34,7 +34,7 @@ impl TypeContext<'_> {
 
     /// The variables of a generic alias: those of its `type` statement, else those that it uses, in the order of their
     /// first appearance.
-    fn alias_variables(&self, ty: Type) -> Vec<VarId> {
+    pub(crate) fn alias_variables(&self, ty: Type) -> Vec<VarId> {
         let used = variables(self.db.store(), ty);
         match self.alias_parameters(&used) {
             Some(params) => params.to_vec(),
@@ -93,6 +93,8 @@ impl Infer<'_> {
             | Expr::Unary { .. }
             | Expr::Compare { .. }
             | Expr::Lambda(_)
+            | Expr::Conditional { .. }
+            | Expr::Named { .. }
             | Expr::Comprehension(_) => {
                 self.problem(
                     expr,
@@ -130,6 +132,10 @@ impl Infer<'_> {
 
     /// The type that a name stands for. One that holds None stands for a class that is put there as the program runs.
     fn meant_by_name(&mut self, expr: ExprId, ty: Type) -> Type {
+        if matches!(ty, Type::Class(_) | Type::SubclassOf(_)) && self.is_declared_variable(expr) {
+            let reason = "this is a variable, which may hold another class".into();
+            self.problem(expr, ProblemKind::AnnotationInvalid { reason });
+        }
         if ty == Type::None { self.unknown(CauseKind::Dynamic, expr) } else { self.meant_by(expr, ty) }
     }
 
@@ -185,8 +191,63 @@ impl Infer<'_> {
                 if types.is_empty() { self.unknown(CauseKind::Dynamic, expr) } else { self.join(types) }
             }
             // A variable whose value is not a type that can be seen.
-            _ => self.unknown(CauseKind::Dynamic, expr),
+            _ => {
+                if self.is_surely_a_value(expr, ty) {
+                    let reason = "this is a variable, which holds a value".into();
+                    self.problem(expr, ProblemKind::AnnotationInvalid { reason });
+                    return self.unknown(CauseKind::Reported, expr);
+                }
+                self.unknown(CauseKind::Dynamic, expr)
+            }
         }
+    }
+
+    /// Whether a name is bound but once, to what is a value and no type.
+    fn is_surely_a_value(&mut self, expr: ExprId, ty: Type) -> bool {
+        if !self.checking || self.only_binding(expr).is_none() {
+            return false;
+        }
+        let store = self.db.store();
+        match ty {
+            Type::Literal(_) | Type::Tuple(_) | Type::Method(_) => true,
+            Type::Instance(id) => {
+                let class = store.instance(id).class;
+                let info = classes::info(self.db, class);
+                let is_typing = class.file.module(self.db) == known::TYPING;
+                !is_typing
+                    && info.unknown_base.is_none()
+                    && !classes::derives_builtin(self.db, class, known::TYPE)
+                    && !crate::resolve::is_builtin(self.db, class, known::OBJECT)
+                    && self.member(ty, known::GETATTR).is_none()
+            }
+            _ => false,
+        }
+    }
+
+    /// The one definition that a name has in the scope that it is read from: an assignment, or an annotation.
+    fn only_binding(&self, expr: ExprId) -> Option<DefId> {
+        let Expr::Name(name, _) = self.index.exprs[expr] else { return None };
+        let mut next = Some(self.scope_at(expr));
+        while let Some(current) = next {
+            let record = &self.index.scopes[current];
+            if let Some(symbol) = record.symbols.get(&name) {
+                let [only] = symbol.defs.as_slice() else { return None };
+                let binds = matches!(
+                    self.index.defs[*only].kind,
+                    DefKind::Assign { unpack: None, .. } | DefKind::Annotated { value: Some(_), .. }
+                );
+                return (binds && symbol.foreign.is_empty()).then_some(*only);
+            }
+            next = record.parent;
+        }
+        None
+    }
+
+    /// Whether a name is a variable that is declared to hold a class: it may hold another one, and is no type.
+    fn is_declared_variable(&mut self, expr: ExprId) -> bool {
+        let Some(only) = self.only_binding(expr).filter(|_| self.checking) else { return false };
+        let DefKind::Annotated { annotation, .. } = self.index.defs[only].kind else { return false };
+        matches!(self.declared_annotation(annotation), Some(Type::SubclassOf(_)))
     }
 
     /// A class without arguments: those that it could have are unknown.
@@ -331,6 +392,11 @@ impl Infer<'_> {
             ty @ (Type::Any | Type::Unknown(_)) => ty,
             // A function hides the class that is meant.
             ty @ Type::Function(_) => self.meant_by(head, ty),
+            _ if !matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. }) => {
+                let reason = "a value stands where a type is expected".into();
+                self.problem(expr, ProblemKind::AnnotationInvalid { reason });
+                self.unknown(CauseKind::Reported, expr)
+            }
             _ => self.unknown(CauseKind::Dynamic, expr),
         }
     }

@@ -299,6 +299,9 @@ impl Infer<'_> {
             DefKind::Augmented { target, op, value } => {
                 let left = self.expr(*target);
                 let right = self.expr(*value);
+                if *op == leitmotiv_index::tree::BinaryOp::BitOr && self.typed_dict_fields(left).is_some() {
+                    return left;
+                }
                 self.binary_result(*op, left, right, true).unwrap_or_else(|| self.unknown(CauseKind::Reported, *target))
             }
             DefKind::For { iterable, unpack, is_async } => {
@@ -378,10 +381,11 @@ impl Infer<'_> {
                 self.captured(whole, *pattern)
             }
             DefKind::TypeParam { .. } => self.type_param(def).map_or(Type::Any, Type::Var),
-            DefKind::TypeAlias { value } => {
-                let ty = self.annotation(*value);
-                self.form(ty)
-            }
+            // The name is that of an alias, also where it stands for a class (PEP 695).
+            DefKind::TypeAlias { value } => match self.annotation(*value) {
+                ty if ty.is_dynamic() => ty,
+                ty => Type::Form(db.store().intern_type(ty)),
+            },
         }
     }
 

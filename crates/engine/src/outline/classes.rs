@@ -11,7 +11,7 @@ use super::functions::Decorator;
 use super::{bundled, module_index, reading};
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::types::ClassRef;
+use crate::types::{Binding, ClassRef};
 
 /// A class as its text has it.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -45,6 +45,8 @@ pub struct ClassName {
     pub in_body: bool,
     /// Methods assign it on their first parameter.
     pub by_methods: bool,
+    /// Methods whose first parameter is the class, or that make one, are among these.
+    pub by_class_methods: bool,
     /// The body annotates it.
     pub is_field: bool,
     /// The body or a method says by an annotation or a comment what it holds.
@@ -53,6 +55,8 @@ pub struct ClassName {
     pub is_definition: bool,
     /// Among its definitions in the body is the setter of a property.
     pub has_setter: bool,
+    /// Among them is its deleter.
+    pub has_deleter: bool,
 }
 
 /// The names of a class: shared by what is known of the classes that derive from it.
@@ -166,16 +170,22 @@ fn read(db: &dyn Db, file: File, class: ClassId) -> ClassOutline {
             ClassName {
                 in_body: true,
                 by_methods: false,
+                by_class_methods: false,
                 is_field: kinds().any(|kind| matches!(kind, DefKind::Annotated { .. })),
                 is_declared: symbol.defs.iter().any(is_declared),
                 is_definition: kinds().any(|kind| matches!(kind, DefKind::Function(_) | DefKind::Class(_))),
-                has_setter: kinds().any(|kind| is_setter(index, kind)),
+                has_setter: kinds().any(|kind| is_part(index, kind, known::SETTER)),
+                has_deleter: kinds().any(|kind| is_part(index, kind, known::DELETER)),
             },
         );
     }
     for (name, defs) in &record.attributes {
         let bound = names.entry(*name).or_default();
         bound.by_methods = true;
+        bound.by_class_methods |= defs.iter().any(|def| {
+            let function = index.bodies[index.defs[*def].body].function;
+            function.is_some_and(|function| super::functions::binding(db, index, function) != Binding::Instance)
+        });
         bound.is_declared |= defs.iter().any(is_declared);
     }
     let of_body = symbols.iter().filter_map(|(name, symbol)| symbol.defs.first().map(|def| (*def, *name)));
@@ -201,11 +211,11 @@ fn in_order(mut names: Vec<(DefId, Name)>) -> Box<[Name]> {
     names.into_iter().map(|(_, name)| name).collect()
 }
 
-/// Whether a definition is the setter of a property.
-fn is_setter(index: &ModuleIndex, kind: &DefKind) -> bool {
+/// Whether a definition is the setter, or the deleter, of a property.
+fn is_part(index: &ModuleIndex, kind: &DefKind, part: Name) -> bool {
     let DefKind::Function(function) = kind else { return false };
     let decorators = &index.functions[*function].decorators;
-    decorators.iter().any(|decorator| index.decorator_name(*decorator) == Some(known::SETTER))
+    decorators.iter().any(|decorator| index.decorator_name(*decorator) == Some(part))
 }
 
 fn slots(db: &dyn Db, index: &ModuleIndex, class: ClassId) -> Slots {

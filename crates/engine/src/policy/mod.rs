@@ -12,4 +12,4 @@ pub mod entries;
 mod given_later;
 mod patched;
 mod pipes;
-mod provenance;
+pub(crate) mod provenance;

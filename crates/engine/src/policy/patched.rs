@@ -118,7 +118,7 @@ impl Infer<'_> {
 
     /// Whether a class of the project derives from a class and, besides, from others that are no bases of that class: what these
     /// give, all have.
-    fn is_derived_oddly(&self, class: ClassRef) -> bool {
+    pub(crate) fn is_derived_oddly(&self, class: ClassRef) -> bool {
         let own = &classes::info(self.db, class).mro;
         resolve::own_classes(self.db).iter().copied().any(|other| {
             let info = classes::info(self.db, other);

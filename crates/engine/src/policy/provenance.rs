@@ -476,6 +476,8 @@ impl Infer<'_> {
                     || (*place == 0 && record.class.is_some())
             }
             DefKind::Named { value } => self.said_expr(*value, depth),
+            // It stays what it was declared to be.
+            DefKind::Augmented { .. } => self.declaration_elsewhere(def).is_some(),
             DefKind::For { iterable, .. } => self.said_expr(*iterable, depth),
             DefKind::With { manager, .. } => self.said_expr(*manager, depth),
             DefKind::ImportFrom { .. } => self.is_said_where_imported(def, depth),
@@ -551,6 +553,21 @@ fn is_declared_name(db: &dyn Db, file: File, name: Name) -> bool {
     let _reading = reading(file);
     module_index(db, file).scopes[ScopeId(0)].symbols.contains_key(&name)
         && Infer::new(db, file, BodyId(0)).declared_symbol(ScopeId(0), name).is_some()
+}
+
+/// What a module's own annotation says that a name holds, if it says a type, and where it stands.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| None)]
+pub(crate) fn declaration_in(
+    db: &dyn Db,
+    file: File,
+    name: Name,
+) -> Option<(Option<Type>, leitmotiv_index::anchor::Anchor)> {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let symbol = index.scopes[ScopeId(0)].symbols.get(&name)?;
+    let def = symbol.defs.iter().find(|def| matches!(index.defs[**def].kind, DefKind::Annotated { .. }))?;
+    let ty = Infer::new(db, file, BodyId(0)).declared_symbol(ScopeId(0), name);
+    Some((ty, index.anchor_of_def(*def)))
 }
 
 /// Whether a module declares a name, or imports it from where it is declared, through so many modules at most.

@@ -11,7 +11,6 @@ pub(crate) use protocols::protocol_members;
 use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::known;
 
-use crate::base::db::Db;
 use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind, as_base};
 use crate::resolve::{builtin, is_builtin};
@@ -290,9 +289,17 @@ impl TypeContext<'_> {
         }
     }
 
+    fn is_protocol_itself(&self, id: InstanceId) -> bool {
+        let class = self.db.store().instance(id).class;
+        classes::info(self.db, class).kind == ClassKind::Protocol
+            && class.file.origin(self.db) != leitmotiv_project::resolve::Origin::Bundled
+    }
+
     fn fits_class(&self, given: Type, inner: Type, depth: u32) -> bool {
         let store = self.db.store();
         match given {
+            // A protocol itself makes nothing (typing specification, "Protocols": type[] and class objects).
+            Type::Class(id) if self.is_protocol_itself(id) && matches!(inner, Type::Instance(want) if self.is_protocol_itself(want)) => false,
             Type::Class(id) => self.is_assignable_at(Type::Instance(id), inner, depth),
             Type::SubclassOf(own) => self.is_assignable_at(*store.single(own), inner, depth),
             Type::Instance(id) => {
@@ -338,6 +345,13 @@ impl TypeContext<'_> {
             },
         };
         let have = store.instance(own);
+        // A typed dictionary is a mapping of its items, and no dict (typing specification, "Typed dictionaries": assignability).
+        if let ClassKind::TypedDict { .. } = classes::info(self.db, have.class).kind
+            && !matches!(classes::info(self.db, want.class).kind, ClassKind::TypedDict { .. } | ClassKind::Protocol)
+            && classes::info(self.db, have.class).unknown_base.is_none()
+        {
+            return self.is_mapping_of_items(want, depth);
+        }
         if let Some(base) = as_base(self.db, own, want.class) {
             return self.arguments_fit(want.class, &store.instance(base).args, &want.args, depth);
         }
@@ -349,14 +363,30 @@ impl TypeContext<'_> {
             return self.fits_protocol(given, expected, depth);
         }
         let have_info = classes::info(self.db, have.class);
-        // A typed dictionary is a mapping from str to object; looser uses are told apart later.
         if matches!(have_info.kind, ClassKind::TypedDict { .. }) {
             return match want_info.kind {
                 ClassKind::TypedDict { .. } => self.has_items_of(own, expected, depth),
-                _ => is_mapping(self.db, want.class),
+                _ => false,
             };
         }
         have_info.unknown_base.is_some() || self.is_stand_in(own)
+    }
+
+    /// Whether what is asked for is a mapping from texts to anything: so much every typed dictionary is.
+    fn is_mapping_of_items(&self, want: &crate::types::Instance, depth: u32) -> bool {
+        let db = self.db;
+        match classes::shown(db, want.class) {
+            "_TypedDict" => true,
+            "Mapping" => {
+                let [key, value] = want.args.as_ref() else { return true };
+                let text = crate::resolve::builtin_instance(db, known::STR, &[]);
+                let object = crate::resolve::builtin_instance(db, known::OBJECT, &[]);
+                self.is_assignable_at(text, *key, depth) && self.is_assignable_at(object, *value, depth)
+            }
+            // What nobody gave arguments takes any mapping there is.
+            "dict" | "MutableMapping" => want.args.iter().all(|arg| arg.is_unknown()),
+            _ => is_builtin(db, want.class, known::OBJECT),
+        }
     }
 
     /// Whether one typed dictionary has all items of another, required alike and of the same types (typing specification,
@@ -389,9 +419,7 @@ impl TypeContext<'_> {
                 Type::Namespace(_) => true,
                 _ => {
                     let hashable = classes::shown(self.db, class) == "Hashable";
-                    hashable
-                        || classes::members::find(self.db, expected, known::CALL, None).is_some()
-                        || self.fits_protocol(given, expected, depth)
+                    hashable || self.fits_protocol(given, expected, depth)
                 }
             };
         }
@@ -428,6 +456,4 @@ impl TypeContext<'_> {
     }
 }
 
-fn is_mapping(db: &dyn Db, class: ClassRef) -> bool {
-    matches!(classes::shown(db, class), "Mapping" | "MutableMapping" | "dict")
-}
+

@@ -73,6 +73,9 @@ impl TypeContext<'_> {
             {
                 return Some((name, Some(clash)));
             }
+            if let Some(clash) = infer.class_variable_clash(name, given, expected) {
+                return Some((name, Some(clash)));
+            }
             if depth < DEEPEST
                 && let Some(clash) = infer.settable_clash(name, given, expected, depth)
             {
@@ -98,8 +101,10 @@ impl TypeContext<'_> {
     /// metaclass, whatever the class has for its instances (data model, "Special method lookup").
     fn implementing_member(&mut self, given: Type, name: Name) -> Option<Type> {
         let store = self.db.store();
-        // What calls a class is its construction.
-        if name == known::CALL && matches!(given, Type::Class(_)) {
+        // What calls a class is its construction, what calls a function the function.
+        if name == known::CALL
+            && matches!(given, Type::Class(_) | Type::Function(_) | Type::Method(_) | Type::Callable(_))
+        {
             return Some(given);
         }
         let class = match given {
@@ -158,6 +163,28 @@ impl TypeContext<'_> {
         (!fits).then_some(Clash::Within(want, have))
     }
 
+    /// Whether a value cannot be called, whatever it is called with.
+    fn is_never_called(&mut self, ty: Type) -> bool {
+        match ty {
+            Type::Literal(_) | Type::Tuple(_) | Type::Module(_) => true,
+            Type::Instance(_) => self.member(ty, known::CALL).is_none(),
+            _ => false,
+        }
+    }
+
+    /// A variable of the class is not one that only objects have (typing specification, "Protocols").
+    fn class_variable_clash(&self, name: Name, given: Type, protocol: InstanceId) -> Option<Clash> {
+        let db = self.db;
+        let Type::Instance(id) = given else { return None };
+        let want = classes::members::find(db, protocol, name, None)?;
+        let owner = db.store().instance(want.owner).class;
+        if !classes::members::qualifiers(db, owner.file, want.member.at).is_class_variable {
+            return None;
+        }
+        let have = classes::members::find(db, id, name, None)?;
+        (!have.member.in_class).then_some(Clash::Kind("a variable of the class", "an attribute of objects"))
+    }
+
     /// Why a member cannot stand for that of a protocol, as far as both say what they are.
     fn member_clash(&mut self, name: Name, have: Type, want: Type, depth: u32) -> Option<Clash> {
         let fits = |infer: &Self, have: Type, want: Type| {
@@ -171,6 +198,9 @@ impl TypeContext<'_> {
         let (Type::Method(_) | Type::Function(_), Type::Method(_) | Type::Function(_) | Type::Callable(_)) =
             (want, have)
         else {
+            if matches!(want, Type::Method(_)) && self.is_never_called(have) {
+                return Some(Clash::Kind("a method", "an attribute"));
+            }
             let is_value = !matches!(want, Type::Method(_) | Type::Function(_) | Type::Callable(_) | Type::Property(_));
             let is_open = has_variables(self.db.store(), have) || has_variables(self.db.store(), want);
             return (is_value && !is_open && !fits(self, have, want)).then_some(Clash::Holds(want, have));

@@ -9,7 +9,7 @@ use super::{Context, Worded};
 use crate::definitions::classes::{self, members};
 use crate::findings::act::Act;
 use crate::outline::Site;
-use crate::problems::{Callee, Clash, Problem, ProblemKind, Reason};
+use crate::problems::{Access, Callee, Clash, Problem, ProblemKind, Reason};
 use crate::resolve::{instance_of, is_builtin, own_classes};
 use crate::types::union::{filter, may_be_none, parts, without};
 use crate::types::{ClassRef, Literal, Type};
@@ -129,11 +129,15 @@ impl Context<'_, '_> {
                     .collect();
                 (!to.is_empty()).then(|| Act::Narrow { value: self.span(holder), to })
             }
-            (ProblemKind::IndexUnsupported { object, is_write }, "narrow") => {
-                let name = if *is_write { known::SETITEM } else { known::GETITEM };
+            (ProblemKind::IndexUnsupported { object, access }, "narrow") => {
+                let name = match access {
+                    Access::Read => known::GETITEM,
+                    Access::Write => known::SETITEM,
+                    Access::Delete => known::DELITEM,
+                };
                 let expr = problem.expr?;
                 let act = self.narrowed(self.object_of(Some(expr))?, *object, name)?;
-                if *is_write { Some(act) } else { self.with_key(expr, act) }
+                if *access == Access::Read { self.with_key(expr, act) } else { Some(act) }
             }
             (ProblemKind::MemberAbsent { object: Type::Instance(id), name, .. }, "declare") => {
                 let class = db.store().instance(*id).class;

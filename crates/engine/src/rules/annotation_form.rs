@@ -52,6 +52,20 @@ pub static RULE: Rule = Rule {
             BadForm::Dots => "dots stand in a tuple only behind its one type: `tuple[int, ...]`".into(),
             BadForm::TwoOpen => "a tuple has one part of any length at most".into(),
             BadForm::Unpacked => "only tuples, and variables for tuples, can be unpacked".into(),
+            BadForm::NoArguments(special) => format!("`{}` takes no arguments", name(special)),
+            BadForm::Twice(key) => {
+                format!("`{}` is a parameter and a key of what is unpacked here", db.names().text(key))
+            }
+            BadForm::NoItems(ty) => {
+                format!("behind `**` only a typed dictionary can be unpacked, not {}", context.quoted(ty))
+            }
+            BadForm::QuotedPart => {
+                "a text beside `|` fails as the annotation is evaluated: quote the whole of it".into()
+            }
+            BadForm::Apart(named, param) => {
+                let (named, param) = context.two(named, param);
+                format!("`TypeIs` says that a {param} is a {named}, which it cannot be")
+            }
             BadForm::Choice => "`or` and `and` choose one of the two here; is `|` meant?".into(),
         };
         let ways = match why {

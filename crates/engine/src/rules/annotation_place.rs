@@ -60,6 +60,16 @@ pub static RULE: Rule = Rule {
                 "the two halves of a variable for parameters stand together: `*args: P.args, **kwargs: P.kwargs`".into()
             }
             BadPlace::Packed => "a variable for several types is unpacked where it is used: `*Ts`, `Unpack[Ts]`".into(),
+            BadPlace::ClassVarOpen(var) => {
+                let name = context.db().names().text(context.db().store().variable(var).name);
+                format!("`ClassVar` cannot hold `{name}`: there is one class for all that `{name}` may be")
+            }
+            BadPlace::SelfAnnotated => {
+                "`Self` is the type of the first parameter, which has an annotation of its own here".into()
+            }
+            BadPlace::Guard(special) => {
+                format!("`{}` tells of the first argument that is given, and there is none", name(special))
+            }
             BadPlace::Star => "several types are unpacked here where one is expected".into(),
         };
         let ways = match why {

@@ -29,9 +29,14 @@ pub static RULE: Rule = Rule {
     word: |context, problem| {
         let ProblemKind::ClassAbstract { class, missing, at } = &problem.kind else { return None };
         let names: Vec<String> = missing.iter().map(|name| format!("`{}`", context.db().names().text(*name))).collect();
-        let message = format!("{} leaves {} open", context.quoted(*class), names.join(", "));
+        let (message, said) = match names.is_empty() {
+            true => (format!("{} is a protocol, of which no objects are made", context.quoted(*class)), "declared here"),
+            false => {
+                (format!("{} leaves {} open", context.quoted(*class), names.join(", ")), "marked as abstract here")
+            }
+        };
         let mut worded = Worded::plain(message, RULE.page.ways);
-        worded.evidence.push(context.said_at(*at, "marked as abstract here".into()));
+        worded.evidence.push(context.said_at(*at, said.into()));
         Some(worded)
     },
 };

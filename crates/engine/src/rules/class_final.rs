@@ -8,7 +8,7 @@ pub static RULE: Rule = Rule {
     summary: "something that is marked as final is changed",
     severity: Severity::Error,
     page: Page {
-        means: "A class is derived from, a method overridden, or a name given another value, although it is marked as final (PEP 591).",
+        means: "A class is derived from, a method overridden, or a name given another value, although it is marked as final; or the mark stands where it says nothing, as by a name that never gets a value (PEP 591).",
         example: "from typing import final\n\n@final\nclass Tide:\n    pass\n\nclass SpringTide(Tide):\n    pass\n",
         at_run_time: "Nothing by itself; whoever relied on it not changing (for speed, for safety) is wrong from now on.",
         ways: &[
@@ -37,12 +37,24 @@ pub static RULE: Rule = Rule {
             Ended::Name(name) => {
                 format!("`{}` is final: it may not get another value", context.db().names().text(*name))
             }
+            Ended::Unset(name) => format!("`{}` is final, and never gets a value", context.db().names().text(*name)),
+            Ended::Late(name) => format!(
+                "`{}` is declared as final in a method: that is done in the class's body or in `__init__`",
+                context.db().names().text(*name)
+            ),
+            Ended::Function(name) => format!(
+                "`{}` is no method, and nothing could override it: `@final` says nothing here",
+                context.db().names().text(*name)
+            ),
         };
+        if matches!(what, Ended::Unset(_) | Ended::Late(_) | Ended::Function(_)) {
+            return Some(Worded::plain(message, &[]));
+        }
         let mut worded = Worded::plain(message, RULE.page.ways);
         worded.remedies[0].title = match what {
             Ended::Class(_) => "hold an object of the class instead of deriving from it".into(),
             Ended::Method(_) => "give the method another name".into(),
-            Ended::Name(_) => "give the other value another name".into(),
+            _ => "give the other value another name".into(),
         };
         worded.evidence.push(context.said_at(*at, "marked as final here".into()));
         Some(worded)

@@ -31,6 +31,9 @@ pub static RULE: Rule = Rule {
         let ProblemKind::Overloads { name, why, at } = &problem.kind else { return None };
         let name = context.db().names().text(*name);
         let message = match why {
+            BadOverload::Binding => {
+                format!("signatures of `{name}` differ in what they take first: the object, the class, or neither")
+            }
             BadOverload::Single => format!("`{name}` has but one signature with `overload`"),
             BadOverload::Undefined => format!("`{name}` has signatures with `overload`, and no definition behind them"),
             BadOverload::Refused => format!("the definition of `{name}` does not take what this signature takes"),
@@ -46,11 +49,15 @@ pub static RULE: Rule = Rule {
         let ways = match why {
             BadOverload::Refused | BadOverload::Result(..) => RULE.page.ways,
             BadOverload::Single | BadOverload::Hidden => &RULE.page.ways[1..],
-            BadOverload::Undefined | BadOverload::Overlap(..) => &[],
+            BadOverload::Undefined | BadOverload::Overlap(..) | BadOverload::Binding => &[],
         };
         let mut worded = Worded::plain(message, ways);
         if let Some(range) = at {
-            let words = if *why == BadOverload::Hidden { "this one is chosen before" } else { "the definition" };
+            let words = match why {
+                BadOverload::Hidden => "this one is chosen before",
+                BadOverload::Binding => "this one takes something else first",
+                _ => "the definition",
+            };
             worded.evidence.push(Evidence::new("declared", context.infer.file, *range, words.into()));
         }
         Some(worded)

@@ -7,7 +7,7 @@ use leitmotiv_syntax::names::Name;
 use super::{Context, Worded};
 use crate::definitions::classes::{self, members};
 use crate::outline::{class_name, module_index};
-use crate::problems::{Callee, Clash, Operator, Problem, ProblemKind, Reason};
+use crate::problems::{Access, Callee, Clash, Operator, Problem, ProblemKind, Reason};
 use crate::types::union::{filter, parts};
 use crate::types::{Literal, Type};
 
@@ -124,8 +124,12 @@ impl Context<'_, '_> {
             ProblemKind::CallNotCallable { object } => {
                 raises(&format!("TypeError: '{}' object is not callable", self.class_of(*object)?))
             }
-            ProblemKind::IndexUnsupported { object, is_write } => {
-                let what = if *is_write { "does not support item assignment" } else { "is not subscriptable" };
+            ProblemKind::IndexUnsupported { object, access } => {
+                let what = match access {
+                    Access::Read => "is not subscriptable",
+                    Access::Write => "does not support item assignment",
+                    Access::Delete => "does not support item deletion",
+                };
                 raises(&format!("TypeError: '{}' object {what}", self.class_of(*object)?))
             }
             ProblemKind::CallUnawaited { .. } => Some(format!(

@@ -2,6 +2,7 @@ use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
 use crate::problems::ProblemKind;
+use crate::types::Type;
 
 pub static RULE: Rule = Rule {
     slug: "flow.missing-return",
@@ -35,9 +36,11 @@ pub static RULE: Rule = Rule {
     word: |context, problem| {
         let ProblemKind::MissingReturn { declared, function } = &problem.kind else { return None };
         let shown = crate::definitions::functions::shown(context.db(), context.infer.file, *function);
-        let message =
-            format!("`{shown}` may end without a `return`, and declares to return {}", context.quoted(*declared));
-        let mut worded = Worded::plain(message, RULE.page.ways);
+        let message = match declared {
+            Type::Never => format!("`{shown}` may end, and declares that it never does"),
+            _ => format!("`{shown}` may end without a `return`, and declares to return {}", context.quoted(*declared)),
+        };
+        let mut worded = Worded::plain(message, if *declared == Type::Never { &[] } else { RULE.page.ways });
         if let Some(returns) = context.infer.index.functions[*function].returns {
             let range = context.infer.index.spans[returns];
             let text = format!("declared to return {}", context.quoted(*declared));

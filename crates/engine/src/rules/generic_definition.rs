@@ -54,12 +54,22 @@ pub static RULE: Rule = Rule {
             BadDefinition::Order(var, before) => {
                 format!("`{}` has no default and stands behind `{}`, which has one", name_of(var), name_of(before))
             }
+            BadDefinition::TwoOpen(first, second) => {
+                format!("`{}` and `{}` stand for any number of types both; one may", name_of(first), name_of(second))
+            }
+            BadDefinition::Listed(special) => {
+                let special = crate::types::display::show(db, crate::types::Type::Special(special));
+                format!("the class lists its variables behind its name; `{special}` has nothing to add to that")
+            }
+            BadDefinition::Mixed(var) => {
+                format!("`{}` is made by a call, and cannot stand beside variables that are listed in brackets", name_of(var))
+            }
             BadDefinition::Unlisted(var) => {
                 format!("`{}` is used in a base, and not among the variables that are listed", name_of(var))
             }
         };
         let mut worded = Worded::plain(message, &RULE.page.ways[..1]);
-        if let BadDefinition::Order(_, var) | BadDefinition::Unlisted(var) = why {
+        if let BadDefinition::Order(_, var) | BadDefinition::Unlisted(var) | BadDefinition::Mixed(var) = why {
             let variable = db.store().variable(var);
             let site = Site { file: variable.file, at: variable.at };
             worded.evidence.push(context.said_at(site, format!("`{}` is defined here", name_of(var))));

@@ -30,8 +30,22 @@ pub static RULE: Rule = Rule {
         ],
     },
     word: |context, problem| {
-        let ProblemKind::GenericVariance { var, taken } = problem.kind else { return None };
         let db = context.db();
+        if let ProblemKind::BaseVariance { var, base } = problem.kind {
+            let variable = db.store().variable(var);
+            let said = match variable.variance {
+                crate::types::Variance::Covariant => "covariant",
+                _ => "contravariant",
+            };
+            let name = db.names().text(variable.name);
+            let base = crate::definitions::classes::shown(db, base);
+            let message = format!("`{name}` is {said}, and `{base}` is not in what it is given here");
+            let mut worded = Worded::plain(message, &RULE.page.ways[..1]);
+            let site = Site { file: variable.file, at: variable.at };
+            worded.evidence.push(context.said_at(site, format!("`{name}` is defined here")));
+            return Some(worded);
+        }
+        let ProblemKind::GenericVariance { var, taken } = problem.kind else { return None };
         let variable = db.store().variable(var);
         let name = db.names().text(variable.name).to_owned();
         let site = Site { file: variable.file, at: variable.at };

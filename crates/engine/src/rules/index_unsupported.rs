@@ -1,7 +1,7 @@
 use leitmotiv_project::settings::Severity;
 
 use super::{Page, Rule, Way, Worded};
-use crate::problems::ProblemKind;
+use crate::problems::{Access, ProblemKind};
 
 pub static RULE: Rule = Rule {
     slug: "index.unsupported",
@@ -48,8 +48,17 @@ pub static RULE: Rule = Rule {
                 crate::findings::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, object));
             return Some(worded);
         }
-        let ProblemKind::IndexUnsupported { object, is_write } = &problem.kind else { return None };
-        let what = if *is_write { "has no items that could be assigned" } else { "has no items" };
+        if let ProblemKind::KeyOpen { object, given } = problem.kind {
+            let (object, given) = context.two(object, given);
+            let message = format!("{object} takes its keys written out, and this may be any {given}");
+            return Some(Worded::plain(message, &RULE.page.ways[KEY..]));
+        }
+        let ProblemKind::IndexUnsupported { object, access } = &problem.kind else { return None };
+        let what = match access {
+            Access::Read => "has no items",
+            Access::Write => "has no items that could be assigned",
+            Access::Delete => "has no items that could be deleted",
+        };
         let message = format!("{} {what}", context.quoted(*object));
         let mut worded = Worded::plain(message, &RULE.page.ways[..KEY]);
         worded.evidence =

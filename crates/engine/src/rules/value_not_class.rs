@@ -35,6 +35,7 @@ pub static RULE: Rule = Rule {
         let what = match why {
             NotClass::Value => format!("{named} is {} here, which is no class", context.quoted(*object)),
             NotClass::Arguments => format!("{named} has arguments, and `{function}` cannot ask about those"),
+            NotClass::Alias => format!("{named} is named by a `type` statement, which makes no class"),
             NotClass::NewType => format!("{named} is a `NewType`, which is no class at run time"),
             NotClass::TypedDict => format!("{named} is a typed dictionary, and `{function}` cannot ask about those"),
             NotClass::Unmarked => format!("{named} is a protocol that is not marked with `@runtime_checkable`"),

@@ -29,6 +29,8 @@ impl<'a> Lower<'a> {
             return None;
         }
         let members = match form {
+            // With more arguments, or fewer, it is a call like any other.
+            ClassForm::NewType if call.arguments.len() != 2 => return None,
             ClassForm::NewType => Vec::new(),
             ClassForm::NamedTuple => self.typed_fields(second)?,
             ClassForm::PlainTuple => self.plain_fields(second, call)?,

@@ -239,6 +239,7 @@ impl<'a> Lower<'a> {
         self.open_scope(ScopeKind::Module, None, bindings);
         self.index.bodies.push(empty_body(None));
         self.postponed |= self.target.version >= (3, 14) || body.iter().any(is_future_annotations);
+        self.index.postpones = self.postponed;
         self.index.docstring = docstring(body);
         let start = self.body_start();
         self.block(body);

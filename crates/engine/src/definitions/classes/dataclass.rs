@@ -24,6 +24,8 @@ pub struct Options {
     pub frozen: bool,
     /// Whether `<` and its kin are made.
     pub order: bool,
+    /// Whether its instances have nothing but their fields.
+    pub slots: bool,
     /// Whether its instances have no hash, as they are compared by value and can change.
     pub unhashed: bool,
     /// What makes the class one, where that is not `@dataclass` itself (PEP 681).
@@ -34,7 +36,7 @@ impl Options {
     /// Of a `@dataclass` without arguments.
     #[must_use]
     pub fn plain() -> Options {
-        Options { init: true, kw_only: false, frozen: false, order: false, unhashed: false, transform: None }
+        Options { init: true, kw_only: false, frozen: false, order: false, slots: false, unhashed: false, transform: None }
     }
 }
 
@@ -91,6 +93,7 @@ pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, info: &super::ClassI
             kw_only: flag("kw_only", false),
             frozen: flag("frozen", false),
             order: flag("order", false),
+            slots: flag("slots", false),
             unhashed: flag("eq", true) && !flag("frozen", false) && !flag("unsafe_hash", false),
             transform: None,
         });
@@ -268,7 +271,7 @@ fn is_field(index: &leitmotiv_index::tree::ModuleIndex, callee: ExprId) -> bool 
 }
 
 /// Whether an annotation is `InitVar` or `InitVar[…]`.
-fn is_init_var(infer: &mut Infer<'_>, annotation: ExprId) -> bool {
+pub(crate) fn is_init_var(infer: &mut Infer<'_>, annotation: ExprId) -> bool {
     let head = match infer.index.exprs[annotation] {
         Expr::Subscript { value, .. } => value,
         _ => annotation,
@@ -318,6 +321,12 @@ pub fn made_member(db: &dyn Db, instance: InstanceId, name: Name) -> Option<Type
             let other = SignatureParam::placed(Type::Instance(instance));
             let returns = crate::resolve::builtin_instance(db, known::BOOL_CLASS, &[]);
             Some(Type::Callable(store.intern_signature(Signature { params: [other].into(), returns })))
+        }
+        "__slots__" => {
+            classes.iter().find(|entry| options(entry).is_some_and(|options| options.slots))?;
+            let text = crate::resolve::builtin_instance(db, known::STR, &[]);
+            let tuple = crate::types::Tuple { prefix: [].into(), rest: Some(text), suffix: [].into() };
+            Some(Type::Tuple(store.intern_tuple(tuple)))
         }
         "__dataclass_fields__" => {
             classes.iter().find_map(options)?;

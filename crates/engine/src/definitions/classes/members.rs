@@ -65,10 +65,22 @@ fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<M
     let symbol = index.scopes[record.scope].symbols.get(&name);
     let assigned = record.attributes.get(&name);
     let mut infer = Infer::new(db, file, record.body);
+    // What is there for other versions or platforms is not there.
+    if assigned.is_none() && infer.is_bound_for_others_only(record.scope, name) {
+        return None;
+    }
     if let Some(symbol) = symbol
         && let Some(declared) = infer.declared_symbol(record.scope, name)
     {
         let at = index.anchor_of_def(*symbol.defs.first()?);
+        // What only goes to `__post_init__` is no attribute, unless a method makes it one (PEP 557).
+        let is_passed_on = |def: &DefId| match index.defs[*def].kind {
+            DefKind::Annotated { annotation, value: None } => super::dataclass::is_init_var(&mut infer, annotation),
+            _ => false,
+        };
+        if assigned.is_none() && symbol.defs.iter().any(is_passed_on) {
+            return None;
+        }
         // A bare annotation in a class body declares an attribute of instances, which classes may have too.
         return Some(Member { ty: declared, declared: true, in_class: true, at });
     }
@@ -98,6 +110,14 @@ fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<M
             let literal = Literal::Enum(this, enums::member_behind(db, this, name));
             let ty = Type::Literal(db.store().intern_literal(literal));
             return Some(Member { ty, declared: true, in_class: true, at: at(first?) });
+        }
+        if is_enum(db, file, class)
+            && let Type::Instance(id) = ty
+            && super::shown(db, db.store().instance(id).class) == "nonmember"
+            && let [held] = db.store().instance(id).args.as_ref()
+        {
+            // `nonmember(3)` is 3.
+            return Some(Member { ty: infer.widen_for_others(*held), declared: false, in_class: true, at: at(first?) });
         }
         // Assigning through a property or descriptor is no assignment of the attribute itself.
         if matches!(ty, Type::Property(_)) || is_descriptor(db, ty) {
@@ -401,6 +421,25 @@ pub fn unseen(db: &dyn Db, class: ClassRef) -> Option<crate::types::CauseId> {
 const WITHOUT_STATE: &[&str] =
     &["abc", "builtins", "collections", "collections.abc", "enum", "typing", "typing_extensions"];
 
+/// Whether a metaclass of the source may give its classes an attribute as they are made: it has a say in that, and special methods are
+/// looked up past it.
+fn makes_members(db: &dyn Db, class: ClassRef, name: Name) -> bool {
+    let Some(metaclass) = info(db, class).metaclass.filter(|metaclass| !metaclass.file.is_stub(db)) else {
+        return false;
+    };
+    let makes = ["__new__", "__init__", "__call__", "__prepare__", "__setattr__"];
+    let is_made = |entry: &InstanceId| {
+        let entry = db.store().instance(*entry).class;
+        let outline = outline::class(db, entry);
+        !entry.file.is_stub(db)
+            && (outline.makes_attributes
+                || makes.iter().any(|name| db.names().find(name).is_some_and(|name| outline.get(name).in_body)))
+    };
+    let metaclass = info(db, metaclass);
+    !super::special_names::is_special(db.names().text(name))
+        && (metaclass.unknown_base.is_some() || metaclass.mro.iter().any(is_made))
+}
+
 /// A private name of a class of our stubs, which leave those out, or of one that derives from such.
 fn hidden_member(db: &dyn Db, class: ClassRef, name: Name) -> Option<Type> {
     let text = db.names().text(name);
@@ -475,7 +514,7 @@ fn is_replaceable(db: &dyn Db, class: ClassRef, found: &Found, name: Name) -> bo
 
 /// Whether methods give an attribute its value, each time one that was declared, and not only None.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| false)]
-fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
+pub(crate) fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
     let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.classes[class];
@@ -491,6 +530,14 @@ fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> 
             _ => false,
         })
     })
+}
+
+/// What the body of a class gives a name, whatever methods assign.
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None)]
+pub(crate) fn value_in_body(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Type> {
+    let _reading = reading(file);
+    let scope = module_index(db, file).classes[class].scope;
+    module_index(db, file).scopes[scope].symbols.contains_key(&name).then(|| scope_type(db, file, scope, name))
 }
 
 impl TypeContext<'_> {
@@ -547,6 +594,9 @@ impl TypeContext<'_> {
     /// What reading an attribute of an instance gives; `None` where it has none.
     pub fn instance_member(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
         let db = self.db;
+        if let ClassKind::TypedDict { .. } = info(db, db.store().instance(instance).class).kind {
+            return self.typed_dict_member(receiver, instance, name);
+        }
         if let Some(found) = find(db, instance, name, None) {
             let owner = db.store().instance(found.owner).class;
             let is_value = !matches!(found.member.ty, Type::Function(_) | Type::Property(_));
@@ -588,7 +638,7 @@ impl TypeContext<'_> {
         if let Some(cause) = unseen(db, class) {
             return Some(Type::Unknown(cause));
         }
-        let by_metaclass = info(db, class).metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db));
+        let by_metaclass = makes_members(db, class, name);
         if super::derives_builtin(db, class, known::TYPE) || by_metaclass {
             // Some class or other, with attributes of its own; or one to which its metaclass may have given some.
             return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))));
@@ -620,6 +670,27 @@ impl TypeContext<'_> {
         None
     }
 
+    /// What reading an attribute of a typed dictionary gives: its items are none, and what would take away items that must be there it does not
+    /// have (typing specification, "Typed dictionaries": supported operations).
+    fn typed_dict_member(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
+        let db = self.db;
+        let mro = &info(db, db.store().instance(instance).class).mro;
+        let is_typed = |entry: &&InstanceId| {
+            let class = db.store().instance(**entry).class;
+            matches!(info(db, class).kind, ClassKind::TypedDict { .. })
+        };
+        let after = mro.iter().rfind(is_typed).map(|entry| db.store().instance(*entry).class);
+        if let Some(cause) = unseen(db, db.store().instance(instance).class) {
+            return Some(Type::Unknown(cause));
+        }
+        let takes_away = matches!(db.names().text(name), "clear" | "popitem");
+        if takes_away && super::dataclass::fields_of(db, instance).iter().any(|field| !field.optional) {
+            return None;
+        }
+        let found = find(db, instance, name, after)?;
+        Some(self.bind(found, instance, receiver, false))
+    }
+
     /// What reading an attribute of a class gives; `None` where it has none.
     pub fn class_member(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
         let db = self.db;
@@ -634,7 +705,7 @@ impl TypeContext<'_> {
             }
         }
         if let Some(found) = find(db, instance, name, None)
-            && (found.member.in_class || found.member.declared)
+            && found.member.in_class
         {
             return Some(self.bind(found, instance, receiver, true));
         }
@@ -647,11 +718,14 @@ impl TypeContext<'_> {
             return Some(Type::Unknown(cause));
         }
         // A metaclass that is written in the source may give its classes attributes as they are made.
-        if class_info.metaclass.is_some_and(|metaclass| !metaclass.file.is_stub(db)) {
+        if makes_members(db, class, name) {
             return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))));
         }
+        // What methods put into the object is not the class's; what class methods put into the class is.
         find(db, instance, name, None)
+            .filter(|found| outline::class(db, db.store().instance(found.owner).class).get(name).by_class_methods)
             .map(|found| self.bind(found, instance, receiver, true))
+            .or_else(|| super::dataclass::made_member(db, instance, name))
             .or_else(|| hidden_member(db, class, name))
     }
 
@@ -676,6 +750,11 @@ impl TypeContext<'_> {
             !matches!(name, known::INIT | known::NEW)
                 || !crate::resolve::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
         });
+        // What only the object has is not found behind a class.
+        let found = found.filter(|found| {
+            let owner = db.store().instance(found.owner).class;
+            found.member.in_class || outline::class(db, owner).get(name).by_class_methods
+        });
         if name == known::NEW
             && let Some(made) = self.named_tuple_new(instance, after)
         {
@@ -687,8 +766,15 @@ impl TypeContext<'_> {
         if let Some(cause) = unseen(db, db.store().instance(instance).class) {
             return Some(Type::Unknown(cause));
         }
-        // In a subclass, another base may come next in the order of resolution.
+        // In a subclass, another base may come next in the order of resolution; so are classes made that derive from nothing.
         let class = db.store().instance(instance).class;
+        let has_base = info(db, class).mro.iter().skip(1).any(|entry| {
+            let entry = db.store().instance(*entry).class;
+            !entry.file.is_stub(db)
+        });
+        if has_base && !super::special_names::is_special(db.names().text(name)) {
+            return None;
+        }
         Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))))
     }
 

@@ -91,6 +91,7 @@ pub(super) fn options(db: &dyn Db, site: Site, own: &ModuleIndex, args: &[Arg]) 
         kw_only: flag("kw_only", defaults.kw_only, false),
         frozen: flag("frozen", defaults.frozen, false),
         order: flag("order", defaults.order, false),
+        slots: false,
         unhashed: false,
         transform: Some(site),
     }

@@ -34,7 +34,9 @@ impl Infer<'_> {
         self.note_unannotated_callee(callee, ty);
         let outer = self.calling.replace(expr);
         let is_class = matches!(ty, Type::Class(_) | Type::SubclassOf(_));
-        let result = if is_class && (self.is_own_class(callee) || self.is_some_class(callee)) {
+        // Nor need a subclass have the constructor of its base; where the class says what its own takes, it is asked all the same.
+        let is_own = is_class && self.is_own_class(callee) && !self.is_constructor_said(ty);
+        let result = if is_own || is_class && self.is_some_class(callee) {
             // What is called is the class of a subclass, perhaps, with a constructor of its own.
             for arg in args {
                 self.expr(arg.value);
@@ -119,6 +121,36 @@ impl Infer<'_> {
         }
     }
 
+    /// Whether all that a class's own constructor takes is annotated.
+    fn is_constructor_said(&mut self, ty: Type) -> bool {
+        let store = self.db.store();
+        let id = match ty {
+            Type::Class(id) => id,
+            Type::SubclassOf(inner) => match self.upper_bound(*store.single(inner)) {
+                Type::Instance(id) => id,
+                _ => return false,
+            },
+            _ => return false,
+        };
+        let Constructor::Candidates(candidates, _) = self.constructor(id) else { return false };
+        let own = store.instance(id).class;
+        candidates.iter().all(|candidate| {
+            candidate.function.is_some_and(|function| {
+                let outline = crate::outline::function(self.db, function.file, function.function);
+                let is_own = outline.class.is_some_and(|class| class == own.class && function.file == own.file);
+                is_own && outline.params.iter().skip(1).all(|param| param.is_annotated)
+            })
+        })
+    }
+
+    /// Whether an expression is the name of a `type` statement.
+    pub(crate) fn is_alias_name(&self, expr: ExprId) -> bool {
+        match self.index.exprs[expr] {
+            leitmotiv_index::tree::Expr::Name(name, value) => self.alias_named(name, value).is_some(),
+            _ => false,
+        }
+    }
+
     /// Whether a class was only concluded from what a property or method of an object gives: a subclass's may give another.
     fn is_some_class(&mut self, callee: ExprId) -> bool {
         use leitmotiv_index::tree::Expr;
@@ -188,7 +220,14 @@ impl Infer<'_> {
                     self.construct(expr, id, &given(args));
                     Type::Instance(id)
                 }
-                Type::Var(_) => *store.single(inner),
+                // Of whatever class it is, its constructor takes what that of its bound does (typing specification, "Constructors").
+                Type::Var(_) => {
+                    let made = *store.single(inner);
+                    if let Type::Instance(id) = self.upper_bound(made) {
+                        self.construct(expr, id, &given(args));
+                    }
+                    made
+                }
                 other => other,
             },
             Type::Method(_) | Type::Callable(_) => {
@@ -214,9 +253,15 @@ impl Infer<'_> {
                 self.unknown(CauseKind::Reported, expr)
             }
             Type::Literal(_) | Type::Tuple(_) | Type::Module(_) | Type::Namespace(_) => self.not_callable(expr, ty),
-            Type::Property(_) | Type::Special(_) | Type::Form(_) | Type::Super(_) => {
-                self.unknown(CauseKind::Dynamic, expr)
-            }
+            // A union, a literal or an alias names types, and makes nothing.
+            Type::Form(id) => match *store.single(id) {
+                Type::Union(_) | Type::Literal(_) | Type::None => self.not_callable(expr, ty),
+                Type::Instance(_) if self.callee_of(expr).is_some_and(|callee| self.is_alias_name(callee)) => {
+                    self.not_callable(expr, ty)
+                }
+                _ => self.unknown(CauseKind::Dynamic, expr),
+            },
+            Type::Property(_) | Type::Special(_) | Type::Super(_) => self.unknown(CauseKind::Dynamic, expr),
         }
     }
 

@@ -35,6 +35,9 @@ impl Infer<'_> {
             self.check_item_stays(object, key.value, true);
         }
         let text = self.text_literal(key.value)?;
+        if matches!(method, "pop" | "setdefault") && !fields.iter().any(|field| field.name == text) {
+            self.typed_dict_item(object, key.value);
+        }
         let (item, optional) =
             fields.iter().find(|field| field.name == text).map(|field| (field.ty, field.optional))?;
         // The method itself must still be looked at, for what may be wrong with it.
@@ -45,6 +48,10 @@ impl Infer<'_> {
                 return item;
             }
             let ty = self.expr(default.value);
+            if method == "setdefault" {
+                let kind = ProblemKind::ValueItem { object, expected: item, given: ty, is_key: false };
+                self.problem(default.value, kind);
+            }
             self.widen(ty)
         });
         if let Some(default) = args.get(1) {
@@ -60,6 +67,25 @@ impl Infer<'_> {
     /// `fare.update({"child": 2.0})`: each item is looked at as if it were assigned.
     fn typed_dict_update(&mut self, object: ExprId, other: ExprId) {
         let object = self.expr(object);
+        self.typed_dict_changed(object, other);
+    }
+
+    /// `fare | {"child": 2.0}` is such a dictionary again, where each item fits.
+    pub(crate) fn typed_dict_with(&mut self, object: Type, other: ExprId) -> Option<Type> {
+        let fields = self.typed_dict_fields(object)?;
+        let Expr::Dict(items) = &self.index.exprs[other] else {
+            let given = self.expr(other);
+            return (given == object).then_some(object);
+        };
+        let fits = items.iter().all(|(key, value)| {
+            let Some(key) = key.and_then(|key| self.text_literal(key)) else { return false };
+            fields.iter().any(|field| field.name == key && self.fits(*value, field.ty))
+        });
+        fits.then_some(object)
+    }
+
+    /// Looks at what is put into a typed dictionary all at once: each item as if it were assigned.
+    pub(crate) fn typed_dict_changed(&mut self, object: Type, other: ExprId) {
         let Expr::Dict(items) = &self.index.exprs[other] else { return };
         if self.typed_dict_fields(object).is_none() {
             return;
