@@ -106,7 +106,8 @@ impl Meaning {
         let Some((tool, rest)) = comment.split_once(':') else { return false };
         let is_name = tool.starts_with(|char: char| char.is_ascii_lowercase())
             && tool.chars().all(|char| char.is_ascii_lowercase() || char.is_ascii_digit() || matches!(char, '_' | '-'));
-        if !is_name || tool == "type" || REMARKS.contains(&tool) {
+        // `# types: ignore` is a slip of the pen, and hides nothing.
+        if !is_name || is_like_type(tool) || REMARKS.contains(&tool) {
             return false;
         }
         let Some(after) = rest.trim_start().strip_prefix("ignore") else { return false };
@@ -121,6 +122,11 @@ impl Meaning {
         }
         Some(Meaning::Allow { rules, reason: reason.trim().to_owned() })
     }
+}
+
+/// Whether a word is `type`, or that with one letter more, less or changed, or two in the wrong order.
+fn is_like_type(word: &str) -> bool {
+    word == "type" || strsim::osa_distance(word, "type") == 1
 }
 
 /// Whether a part of a comment tells readers something: several words, a number or an address, and nothing in the manner of `tool: word`.

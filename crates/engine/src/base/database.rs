@@ -157,8 +157,9 @@ impl Db for Database {
         self.shared.assumes
     }
 
-    fn is_beside_source(&self, stub: File) -> bool {
-        self.project().root.join(Path::new(stub.path(self)).with_extension("py")).is_file()
+    fn source_beside(&self, stub: File) -> Option<File> {
+        let path = self.project().root.join(Path::new(stub.path(self)).with_extension("py"));
+        path.is_file().then(|| self.source(&path))
     }
 }
 

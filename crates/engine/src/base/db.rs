@@ -72,6 +72,6 @@ pub trait Db: salsa::Database {
     fn list_modules(&self) -> Arc<[String]>;
     /// Whether anything may be taken for granted in it ([`super::assumed`]).
     fn assumes(&self) -> bool;
-    /// Whether a stub has its source beside it; *read from the disk*.
-    fn is_beside_source(&self, stub: File) -> bool;
+    /// The source that a stub stands beside; *read from the disk*.
+    fn source_beside(&self, stub: File) -> Option<File>;
 }

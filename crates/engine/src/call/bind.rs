@@ -140,6 +140,33 @@ impl TypeContext<'_> {
             })
     }
 
+    /// Why a callable whose parameters stand for those of the function around is not called with just these: `*args, **kwargs` (PEP 612).
+    fn passes_on_otherwise(&self, candidate: &Candidate, given: &[Argument]) -> Option<Refusal> {
+        let (list, before) = self.open_end(&candidate.signature)?;
+        if candidate.start.get(list).is_some() || !self.is_own_variable(list) {
+            return None;
+        }
+        let count = |kind: fn(&ArgumentKind) -> bool| given.iter().filter(|given| kind(&given.kind)).count();
+        let places = count(|kind| matches!(kind, ArgumentKind::Star));
+        let names = count(|kind| matches!(kind, ArgumentKind::DoubleStar));
+        let plain = count(|kind| matches!(kind, ArgumentKind::Positional));
+        let mut missing = Vec::new();
+        if places == 0 {
+            missing.push(self.db.names().intern("*args"));
+        }
+        if names == 0 {
+            missing.push(self.db.names().intern("**kwargs"));
+        }
+        if !missing.is_empty() {
+            return Some(Refusal { at: None, why: Why::Missing(missing), reached: 0 });
+        }
+        (plain > before).then(|| Refusal {
+            at: given.get(before).and_then(|given| given.expr),
+            why: Why::Surplus { taken: before, given: plain },
+            reached: 0,
+        })
+    }
+
     /// The callable among the parts of an expected type.
     fn callable_part(&self, expected: Type) -> Option<crate::types::SignatureId> {
         crate::types::union::parts(self.db.store(), &expected).iter().find_map(|part| match part {
@@ -385,6 +412,23 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
             return self.bind_arguments(&with_places, given);
         }
         let params = &candidate.signature.params;
+        if let (Some(expected), Some(given)) = (candidate.refuses, candidate.receiver) {
+            return Err(Refusal { at: None, why: Why::Argument { param: usize::MAX, place: 0, expected, given }, reached: 0 });
+        }
+        // A method without parameters is called with the object all the same (data model, "Instance methods").
+        if candidate.receiver.is_some()
+            && candidate.skipped == 0
+            && candidate.function.is_some()
+            && !params.iter().any(|param| param.kind == ParamKind::VarArgs)
+        {
+            let taken = params.iter().filter(|param| matches!(param.kind, ParamKind::Normal | ParamKind::PositionalOnly));
+            let count = given.iter().filter(|given| given.kind == ArgumentKind::Positional).count();
+            let why = Why::Surplus { taken: taken.count(), given: count + 1 };
+            return Err(Refusal { at: None, why, reached: 0 });
+        }
+        if let Some(refusal) = self.passes_on_otherwise(candidate, given) {
+            return Err(refusal);
+        }
         let mut bound = vec![false; params.len()];
         let mut pairs: Vec<(usize, Argument, u32)> = Vec::with_capacity(given.len());
         let positional: Vec<usize> = params

@@ -121,6 +121,7 @@ impl TypeContext<'_> {
 
     /// `Fare(adult=3.5)` of a typed dictionary takes its items by keyword.
     fn typed_dict_constructor(&self, class: InstanceId) -> Constructor {
+        let class = self.in_own_terms(class);
         let params = dataclass::fields_of(self.db, class).into_iter().map(|field| SignatureParam {
             name: field.name,
             kind: leitmotiv_index::tree::ParamKind::KeywordOnly,

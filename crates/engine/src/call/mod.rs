@@ -109,7 +109,7 @@ impl TypeContext<'_> {
                 match candidates.first() {
                     Some(candidate) => {
                         let result = self.candidate_result(candidate, &candidate.start);
-                        self.solved(result)
+                        self.plain_result(self.solved(result))
                     }
                     None => Type::Any,
                 }
@@ -190,6 +190,7 @@ impl TypeContext<'_> {
             let mut signature = rewrite_signature(store, &signature, &mut replace);
             let mut start = Substitution::new();
             let mut skipped = 0;
+            let mut refuses = None;
             if let Some(receiver) = receiver
                 && let Some(first) = signature.params.first()
                 && !matches!(first.kind, ParamKind::VarArgs | ParamKind::KwArgs | ParamKind::KeywordOnly)
@@ -201,7 +202,7 @@ impl TypeContext<'_> {
                         && !crate::solve::unify::has_own_variables(store, receiver)
                         && !self.is_assignable(receiver, first)
                     {
-                        continue;
+                        refuses = Some(first);
                     }
                     if crate::solve::unify::has_own_variables(store, receiver) {
                         // In construction, the annotation says what the class's parameters are.
@@ -216,7 +217,7 @@ impl TypeContext<'_> {
                         self.unify(first, receiver, &mut start);
                         let wanted = self.solved(start.apply(store, first));
                         if overloads.len() > 1 && !self.is_assignable(receiver, wanted) {
-                            continue;
+                            refuses = Some(wanted);
                         }
                     }
                 }
@@ -228,6 +229,7 @@ impl TypeContext<'_> {
                 signature,
                 function: Some(function),
                 takes_self: skipped == 0 && self.takes_self(function),
+                refuses,
                 name: None,
                 skipped,
                 start,
@@ -235,13 +237,19 @@ impl TypeContext<'_> {
                 receiver,
             });
         }
+        // Those that take the object are meant; that none does is told where it is called.
+        if candidates.iter().any(|candidate| candidate.refuses.is_none()) {
+            candidates.retain(|candidate| candidate.refuses.is_none());
+        } else if candidates.len() == 1 {
+            candidates.clear();
+        }
         candidates
     }
 
     /// What a call gives. A callable keeps the variables that only it mentions: it is generic itself.
     pub(crate) fn call_result(&self, candidate: &Candidate, result: Type) -> Type {
         if !matches!(result, Type::Callable(_)) {
-            return self.solved(self.without_idle(candidate, result));
+            return self.plain_result(self.solved(self.without_idle(candidate, result)));
         }
         let store = self.db.store();
         let own: Vec<crate::types::VarId> = candidate

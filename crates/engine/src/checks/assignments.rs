@@ -576,7 +576,7 @@ impl Infer<'_> {
             || self.has_hook(id, known::GETATTR)
             || self.has_hook(id, known::GETATTRIBUTE)
             || classes::info(self.db, class).kind == ClassKind::Protocol
-            || self.is_hidden_by_stub(ty);
+            || self.is_hidden_by_stub(ty, name);
         if is_open {
             return;
         }

@@ -15,9 +15,78 @@ use crate::types::Type;
 impl Infer<'_> {
     /// Reports the use of what is deprecated (PEP 702).
     pub(crate) fn check_deprecated(&mut self, at: ExprId, ty: Type) {
-        if !self.checking {
+        if !self.checking || self.asked.undecorated.contains(&ty) || self.is_another_name(at, ty) {
             return;
         }
+        let range = self.index.spans[at];
+        self.note_deprecated(range, Some(at), ty);
+    }
+
+    /// Reports that a module imports what is deprecated.
+    pub(crate) fn check_deprecated_import(&mut self, def: leitmotiv_index::tree::DefId) {
+        if !self.checking || !matches!(self.index.defs[def].kind, DefKind::ImportFrom { .. }) {
+            return;
+        }
+        let ty = self.definition(def);
+        self.note_deprecated(self.index.defs[def].range, None, ty);
+    }
+
+    /// Reports an operator whose method is deprecated.
+    pub(crate) fn check_deprecated_operator(&mut self, at: ExprId, object: Type, method: Name) {
+        if !self.checking || !matches!(object, Type::Instance(_)) {
+            return;
+        }
+        if let Some(method @ Type::Method(_)) = self.member(object, method)
+            && !self.asked.undecorated.contains(&method)
+        {
+            let range = self.index.spans[at];
+            self.note_deprecated(range, Some(at), method);
+        }
+    }
+
+    /// Reports that a property is read whose getter is deprecated.
+    pub(crate) fn check_deprecated_property(&mut self, at: ExprId, object: Type, name: Name) {
+        let Type::Instance(id) = object else { return };
+        if !self.checking || !self.asked.read.insert((object, name)) {
+            return;
+        }
+        let Some(found) = crate::definitions::classes::members::find(self.db, id, name, None) else { return };
+        if let Type::Property(getter) = found.member.ty {
+            let before = self.problems.len();
+            let range = self.index.spans[at];
+            self.note_deprecated(range, Some(at), Type::Function(getter));
+            // It is told wherever it is read.
+            if self.problems.len() > before {
+                self.asked.read.remove(&(object, name));
+            }
+        }
+    }
+
+    /// Whether an expression names something by another name than it was defined or imported by: the use of what is deprecated was where it
+    /// got that name.
+    fn is_another_name(&self, at: ExprId, ty: Type) -> bool {
+        let Expr::Name(name, value) = self.index.exprs[at] else { return false };
+        let defined = match ty {
+            Type::Function(id) => {
+                let function = self.db.store().function(id);
+                crate::outline::function(self.db, function.file, function.function).name
+            }
+            Type::Class(id) => crate::outline::class_name(self.db, self.db.store().instance(id).class),
+            _ => return false,
+        };
+        let is_assigned = |def: &leitmotiv_index::tree::DefId| {
+            matches!(self.index.defs[*def].kind, DefKind::Assign { .. } | DefKind::Annotated { .. })
+        };
+        match self.index.values[self.index.unnarrowed(value)] {
+            leitmotiv_index::tree::Value::Def(def) => name != defined && is_assigned(&def),
+            _ => {
+                let symbol = self.index.scopes[ScopeId(0)].symbols.get(&name);
+                name != defined && symbol.is_some_and(|symbol| symbol.defs.iter().all(|def| is_assigned(def)))
+            }
+        }
+    }
+
+    fn note_deprecated(&mut self, range: leitmotiv_syntax::TextRange, at: Option<ExprId>, ty: Type) {
         if self.asked.undecorated.contains(&ty) {
             return;
         }
@@ -31,7 +100,7 @@ impl Infer<'_> {
                 }
                 (Site::of_function(function.file, function.function), &outline.decorators)
             }
-            Type::Method(id) => return self.check_deprecated(at, store.method(id).function),
+            Type::Method(id) => return self.note_deprecated(range, at, store.method(id).function),
             Type::Class(id) => {
                 let class = store.instance(id).class;
                 let site = Site { file: class.file, at: Anchor::Class(class.class) };
@@ -42,7 +111,7 @@ impl Infer<'_> {
         if decorators.is_empty() {
             self.asked.undecorated.insert(ty);
         } else if let Some(message) = self.deprecation(site, decorators) {
-            self.problem(at, ProblemKind::Deprecated { what: ty, message });
+            self.problem_at(range, at, ProblemKind::Deprecated { what: ty, message });
         }
     }
 

@@ -15,6 +15,8 @@
 //! - [`fields`]: fields of dataclasses and named tuples, members of enumerations
 //! - [`finals`]: where `Final` says nothing
 //! - [`typed_dicts`]: definitions of typed dictionaries
+//! - [`patterns`]: how many parts of class patterns are given by position
+//! - [`decorators`]: that they can be called with what stands below them
 //! - [`imports`]: that imports lead somewhere, to a module with types, and to the one that is meant
 //! - [`unbound`]: names that may not be bound
 //! - [`unreachable`]: code that is never reached
@@ -36,6 +38,7 @@ mod asked;
 mod assignments;
 mod augmented;
 mod classes;
+mod decorators;
 mod deletions;
 mod deprecated;
 mod exhaustiveness;
@@ -49,6 +52,7 @@ mod ordering;
 mod overloads;
 mod overrides;
 mod special_results;
+mod patterns;
 mod spread;
 pub mod statements;
 mod type_parameters;

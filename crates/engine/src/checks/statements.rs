@@ -212,6 +212,7 @@ impl Infer<'_> {
             }
             StatementKind::Import(defs) => {
                 for def in defs {
+                    self.check_deprecated_import(*def);
                     self.check_import(*def);
                 }
             }
@@ -256,9 +257,7 @@ impl Infer<'_> {
 
     fn check_function(&mut self, function: FunctionId) {
         let record = &self.index.functions[function];
-        for decorator in &record.decorators {
-            self.expr(*decorator);
-        }
+        self.check_decorators(function);
         // Nothing is looked at in what is marked so, its head included (typing specification, "Type checker directives").
         if record.decorators.iter().any(|decorator| self.index.decorator_name(*decorator) == Some(known::NO_TYPE_CHECK)) {
             return;
@@ -305,12 +304,15 @@ impl Infer<'_> {
         let Some(returns) = record.returns else { return };
         let body = crate::outline::functions::enclosing_body(self.db, self.file, function);
         let mut declared = Infer::new(self.db, self.file, body).annotation(returns);
+        declared = self.plain_result(declared);
         if !self.index.bodies[self.body].yields.is_empty() {
             let Some(result) = self.declared_result(declared) else { return };
             declared = result;
         }
         let fits = match statement.value {
-            Some(value) => self.is_assignable_leniently(value, declared),
+            Some(value) => {
+                self.is_assignable_leniently(value, declared) && !self.fills_variable_wrongly(value, declared)
+            }
             None => self.is_assignable(Type::None, declared),
         };
         if !fits {
@@ -337,7 +339,8 @@ impl Infer<'_> {
                 patterns.iter().for_each(|part| self.check_pattern(*part));
             }
             PatternKind::Class { class, positional, keywords } => {
-                self.expr(*class);
+                let ty = self.expr(*class);
+                self.check_positions(*class, ty, positional.len());
                 positional.iter().chain(keywords.iter().map(|(_, part)| part)).for_each(|part| {
                     self.check_pattern(*part);
                 });

@@ -84,6 +84,58 @@ impl Infer<'_> {
         }
     }
 
+    /// Whether a value is put where a variable of the function or the class around stands, and surely is no such: inside, nothing but what was
+    /// handed in fills the variable (typing specification, "Generics": scoping rules), and `Self` is filled by no object of the class alone.
+    pub(crate) fn fills_variable_wrongly(&mut self, value: ExprId, declared: Type) -> bool {
+        use leitmotiv_index::tree::Expr;
+        let store = self.db.store();
+        let parts = crate::types::union::parts(store, &declared).to_vec();
+        let Some(var) = parts.iter().find_map(|part| match part {
+            Type::Var(var) => Some(*var),
+            _ => None,
+        }) else {
+            return false;
+        };
+        if let Expr::Conditional { then, otherwise, .. } = self.index.exprs[value] {
+            return self.fills_variable_wrongly(then, declared) || self.fills_variable_wrongly(otherwise, declared);
+        }
+        let variable = store.variable(var);
+        let given = self.expr(value);
+        let others: Vec<Type> = parts.iter().copied().filter(|part| *part != Type::Var(var)).collect();
+        let is_open = given.is_dynamic() || crate::types::substitute::has_variables(store, given) || given == Type::Never;
+        if is_open || others.iter().any(|other| self.is_assignable(given, *other)) {
+            return false;
+        }
+        match variable.kind {
+            VarKind::Type => {
+                if !self.is_own_variable(var)
+                    || !crate::definitions::type_variables::limits(self.db, var).constraints.is_empty()
+                {
+                    return false;
+                }
+                match self.index.exprs[value] {
+                    Expr::Int(_) | Expr::Str(_) | Expr::Bytes(_) | Expr::Bool(_) | Expr::Float | Expr::None => true,
+                    Expr::FString(_) | Expr::List(_) | Expr::Dict(_) | Expr::Set(_) | Expr::Tuple(_) => true,
+                    Expr::Call { callee, .. } => matches!(self.quietly(callee), Type::Class(_)),
+                    _ => false,
+                }
+            }
+            VarKind::SelfType => {
+                let Expr::Call { callee, .. } = self.index.exprs[value] else { return false };
+                let (Expr::Name(..), Type::Class(id)) = (&self.index.exprs[callee], self.quietly(callee)) else {
+                    return false;
+                };
+                let around = self.index.classes_around.of(self.index.spans[value].start()).next();
+                let class = store.instance(id).class;
+                let is_final = crate::outline::class(self.db, class).is_under(known::FINAL_MARK);
+                around.is_some_and(|around| class == ClassRef { file: self.file, class: around })
+                    && !is_final
+                    && !self.is_receiver(callee)
+            }
+            VarKind::Params | VarKind::Tuple => false,
+        }
+    }
+
     /// Reports what is wrong with a class's own type variables.
     pub(crate) fn check_class_variables(&mut self, class: ClassRef) {
         if !self.checking {

@@ -28,6 +28,8 @@ pub struct Candidate {
     pub receiver: Option<Type>,
     /// Whether its first argument, where none was taken off, is what `Self` stands for in it: a method's is, and that of `__new__`.
     pub takes_self: bool,
+    /// What its first parameter is annotated to be, where the object that it is bound to is none.
+    pub refuses: Option<Type>,
 }
 
 /// The signatures that a call may use, in order; cheap to hand on.
@@ -121,6 +123,7 @@ impl Candidate {
             inferred: false,
             receiver: None,
             takes_self: false,
+            refuses: None,
         }
     }
 }

@@ -83,6 +83,8 @@ pub(crate) struct Asked {
     pub(crate) candidates: FxHashMap<Type, Candidates>,
     /// Functions and classes without decorators.
     pub(crate) undecorated: FxHashSet<Type>,
+    /// Attributes of objects that were read and are no deprecated properties.
+    pub(crate) read: FxHashSet<(Type, leitmotiv_syntax::names::Name)>,
     /// The signatures by which classes are called.
     pub(crate) constructors: FxHashMap<crate::types::InstanceId, Constructor>,
 }

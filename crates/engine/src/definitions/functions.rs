@@ -127,7 +127,11 @@ pub fn value(db: &dyn Db, file: File, function: FunctionId) -> Type {
         }
         ty = match &index.exprs[*decorator] {
             Expr::Name(known::STATICMETHOD | known::CLASSMETHOD, _) => ty,
-            Expr::Name(known::PROPERTY, _) => as_property(ty),
+            // What another decorator made of the getter is called all the same.
+            Expr::Name(known::PROPERTY, _) => match ty {
+                Type::Callable(id) => store.signature(id).returns,
+                ty => as_property(ty),
+            },
             Expr::Attribute { name: known::SETTER | known::DELETER, value, .. } => {
                 // `@berth.setter`: the property stays what it was.
                 match infer.expr(*value) {

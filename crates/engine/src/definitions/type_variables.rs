@@ -89,8 +89,16 @@ impl Infer<'_> {
             Some((bound, _)) => limits.bound = Some(self.annotation(bound)),
             None => {}
         }
-        limits.default = default.map(|default| self.annotation(default));
+        limits.default = default.map(|default| self.default_of(default));
         limits
+    }
+
+    /// A default: a type, or a list of them where parameters are meant.
+    fn default_of(&mut self, default: leitmotiv_index::tree::ExprId) -> Type {
+        match self.index.exprs[default] {
+            Expr::List(_) | Expr::Ellipsis => self.parameter_list(default).unwrap_or(Type::Any),
+            _ => self.annotation(default),
+        }
     }
 
     /// Of a call of `TypeVar` or its like.
@@ -101,7 +109,7 @@ impl Infer<'_> {
             match arg.kind {
                 ArgKind::Positional if place > 0 => constraints.push(self.annotation(arg.value)),
                 ArgKind::Keyword(known::BOUND) => limits.bound = Some(self.annotation(arg.value)),
-                ArgKind::Keyword(known::DEFAULT) => limits.default = Some(self.annotation(arg.value)),
+                ArgKind::Keyword(known::DEFAULT) => limits.default = Some(self.default_of(arg.value)),
                 _ => {}
             }
         }

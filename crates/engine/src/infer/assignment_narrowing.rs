@@ -36,6 +36,11 @@ impl TypeContext<'_> {
     }
 }
 
+/// Whether a literal is among the parts of a type.
+fn parts_have_literals(store: &crate::types::store::Store, ty: Type) -> bool {
+    crate::types::union::parts(store, &ty).iter().any(|part| matches!(part, Type::Literal(_)))
+}
+
 impl Infer<'_> {
     /// What a place holds right after a definition: the assigned type, within what is declared.
     pub(crate) fn current(&mut self, def: DefId) -> Type {
@@ -230,6 +235,17 @@ impl Infer<'_> {
         if let Some(open) = open {
             return open;
         }
+        // A number or a text narrows to its class, unless the declaration speaks of literals.
+        let given = match parts_have_literals(store, declared) {
+            true => given,
+            false => crate::types::union::map(store, given, |part| match part {
+                Type::Literal(id) if !matches!(store.literal(id), crate::types::Literal::Enum(..)) => {
+                    let class = self.literal_fallback(part);
+                    if self.is_assignable(class, declared) { class } else { part }
+                }
+                part => part,
+            }),
+        };
         if !self.holds_dynamic(given) {
             return given;
         }

@@ -19,8 +19,8 @@ const MOST_MODULES: usize = 4;
 pub(crate) type Told = (ValueId, Vec<Name>);
 
 impl TypeContext<'_> {
-    /// Whether a type is of a stub of the project's own that stands beside the source, which may have more.
-    pub(crate) fn is_hidden_by_stub(&self, ty: Type) -> bool {
+    /// Whether a type is of a stub of the project's own that stands beside the source, and the source has what the stub lacks.
+    pub(crate) fn is_hidden_by_stub(&self, ty: Type, name: Name) -> bool {
         let file = match ty {
             Type::Module(file) => file,
             Type::Class(id) => self.db.store().instance(id).class.file,
@@ -33,7 +33,26 @@ impl TypeContext<'_> {
             && file.origin(self.db) == leitmotiv_project::resolve::Origin::Project
             && self.file.origin(self.db).is_own()
             && !self.file.is_stub(self.db)
-            && crate::resolve::has_source(self.db, file)
+            && crate::resolve::source_beside(self.db, file).is_some_and(|source| self.source_has(source, ty, name))
+    }
+
+    /// Whether the source beside a stub has a name that the stub does not have: a module's, or a class's.
+    fn source_has(&self, source: crate::base::file::File, ty: Type, name: Name) -> bool {
+        let id = match ty {
+            Type::Module(_) => {
+                let own = module_name(self.db, source, name);
+                return own.is_bound || own.is_made;
+            }
+            Type::Class(id) => id,
+            ty => match self.nominal(ty) {
+                Some(id) => id,
+                None => return true,
+            },
+        };
+        let class = crate::outline::class_name(self.db, self.db.store().instance(id).class);
+        let Some(class) = module_name(self.db, source, class).class else { return true };
+        let this = instance_of(self.db, class, &[]);
+        classes::members::find(self.db, this, name, None).is_some() || classes::members::unseen(self.db, class).is_some()
     }
 
     /// What may be asked of a type variable's values.
@@ -158,6 +177,9 @@ impl TypeContext<'_> {
                 other if other.is_dynamic() => Some(other),
                 _ => Some(Type::Any),
             },
+            Type::Function(_) | Type::Method(_) if let Some(wrapper) = self.cached_by(ty) => {
+                self.instance_member(Type::Instance(wrapper), wrapper, name)
+            }
             Type::Function(_) | Type::Callable(_) => {
                 let class = standard_class(db, known::TYPES, known::FUNCTION_TYPE)?;
                 // Functions may be given attributes as the program runs; special methods are looked up past these.
@@ -213,9 +235,39 @@ impl TypeContext<'_> {
                 let found = self.member(upper, name)?;
                 Some(found)
             }
+            // A `type` statement's name is an object that tells of the alias (PEP 695).
+            Type::Form(id) if matches!(*store.single(id), Type::Instance(_)) => {
+                match standard_class(db, known::TYPING, db.names().intern("TypeAliasType")) {
+                    Some(class) => self.instance_member(ty, instance_of(db, class, &[]), name),
+                    None => Some(Type::Any),
+                }
+            }
             Type::Special(_) | Type::Form(_) => Some(Type::Any),
             Type::Super(id) => self.super_member(*store.method(id), name),
         }
+    }
+
+    /// What `lru_cache` or `cache` makes of a function: it is called like the function, and has what the cache has.
+    fn cached_by(&self, ty: Type) -> Option<InstanceId> {
+        let store = self.db.store();
+        let function = match ty {
+            Type::Method(id) => store.method(id).function,
+            ty => ty,
+        };
+        let Type::Function(id) = function else { return None };
+        let function = *store.function(id);
+        let outline = crate::outline::function(self.db, function.file, function.function);
+        let is_cache = |name: Option<Name>| name.is_some_and(|name| matches!(self.text(name), "lru_cache" | "cache"));
+        let mut marks = outline.decorators.iter();
+        if !marks.any(|mark| is_cache(mark.bare) || is_cache(mark.called)) {
+            return None;
+        }
+        let names = self.db.names();
+        let class = standard_class(self.db, names.intern("functools"), names.intern("_lru_cache_wrapper"))?;
+        let declared = crate::definitions::functions::declared(self.db, function.file, function.function);
+        let gives = declared.returns.unwrap_or(Type::Any);
+        let params = crate::definitions::functions::any_callable(store, Type::Never);
+        Some(instance_of(self.db, class, &[gives, params]))
     }
 
     /// Whether a module imports `name`, or something below it, from a package: `import vessels.engines.diesel`. Where that is
@@ -248,12 +300,33 @@ impl Infer<'_> {
             }
             let ty = if self.is_lost(place) { Type::Never } else { self.value(place) };
             if ty != Type::Never || self.is_exhausted(place) {
-                return ty;
+                return self.without_literals(ty, object, name);
             }
             let natural = self.natural_attribute(expr, object, name);
             return self.narrowed_anew(natural, place);
         }
         self.natural_attribute(expr, object, name)
+    }
+
+    /// What an attribute holds that was given a number or a text: its class, unless the declaration speaks of literals (typing
+    /// specification, "Type narrowing on assignment").
+    fn without_literals(&mut self, ty: Type, object: ExprId, name: Name) -> Type {
+        let store = self.db.store();
+        let is_plain = |part: &Type| matches!(part, Type::Literal(id) if !matches!(store.literal(*id), Literal::Enum(..)));
+        if !crate::types::union::parts(store, &ty).iter().any(is_plain) {
+            return ty;
+        }
+        let Type::Instance(id) = self.expr(object) else { return ty };
+        let Some(found) = classes::members::find(self.db, id, name, None) else { return ty };
+        let speaks = |ty: Type| crate::types::union::parts(store, &ty).iter().any(|part| matches!(part, Type::Literal(_)));
+        let is_final = || {
+            let owner = store.instance(found.owner).class;
+            classes::members::qualifiers(self.db, owner.file, found.member.at).is_final
+        };
+        if !found.member.declared || found.member.ty.is_dynamic() || speaks(found.member.ty) || is_final() {
+            return ty;
+        }
+        crate::types::union::map(store, ty, |part| if is_plain(&part) { self.literal_fallback(part) } else { part })
     }
 
     /// Whether a value was assigned to an attribute that is declared to be something else, or that a property gives: it is what it

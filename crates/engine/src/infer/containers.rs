@@ -409,7 +409,7 @@ impl Infer<'_> {
                 if self.problems.len() > before
                     && !all_fail
                     && let Expr::Subscript { value, .. } = self.index.exprs[expr]
-                    && (lack_keys || self.is_ambiguous(value))
+                    && (lack_keys && !self.is_said(value) || self.is_ambiguous(value))
                 {
                     self.problems.truncate(before);
                 }
@@ -487,7 +487,9 @@ impl Infer<'_> {
 
     /// Reports a key of a type that an object does not take; whether it did.
     fn check_key(&mut self, expr: ExprId, holder: ExprId, (object, method): (Type, Type), index: ExprId) -> bool {
-        if !self.checking || self.is_receiver(holder) || self.is_ambiguous_element(holder) || self.is_ambiguous(index) {
+        let is_tuple = matches!(self.index.exprs[index], Expr::Tuple(_));
+        let is_open = !is_tuple && self.is_ambiguous(index);
+        if !self.checking || self.is_receiver(holder) || self.is_ambiguous_element(holder) || is_open {
             return false;
         }
         // What was only concluded of a container from its first keys need not hold for all.
@@ -498,7 +500,8 @@ impl Infer<'_> {
                 params.any(|param| crate::types::substitute::has_variables(self.db.store(), param.ty))
             })
         });
-        if is_by_argument && !self.is_declared_place(holder) {
+        let is_made = matches!(self.index.exprs[holder], Expr::Call { .. }) && self.is_said(holder);
+        if is_by_argument && !is_made && !self.is_declared_place(holder) {
             return false;
         }
         let candidates = self.candidates(method);

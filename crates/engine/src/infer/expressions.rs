@@ -101,6 +101,10 @@ impl Infer<'_> {
             Expr::Attribute { value, name, place } => {
                 let ty = self.attribute(expr, *value, *name, *place);
                 self.check_deprecated(expr, ty);
+                if self.checking {
+                    let object = self.expr(*value);
+                    self.check_deprecated_property(expr, object, *name);
+                }
                 ty
             }
             Expr::Subscript { value, index, place } => self.subscript(expr, *value, *index, *place),

@@ -178,6 +178,10 @@ impl Infer<'_> {
                 self.check_percent(text, right);
             }
             let typed = if op == BinaryOp::BitOr { self.typed_dict_with(ty, right) } else { None };
+            if self.checking {
+                let method = self.db.names().intern(method_names(op).0);
+                self.check_deprecated_operator(at, ty, method);
+            }
             ty = match typed.or_else(|| self.binary_result(op, ty, right_type, false)) {
                 Some(result) => result,
                 // A part that may be None is not this rule's.

@@ -132,6 +132,14 @@ impl Infer<'_> {
             self.roll_back(mark);
         }
         let store = self.db.store();
+        // A metaclass may say that calling its classes never comes back.
+        if let Type::Class(id) = ty
+            && let Some(metaclass) = crate::definitions::classes::info(self.db, store.instance(id).class).metaclass
+            && !metaclass.file.is_stub(self.db)
+            && let Some(method) = self.metaclass_member(id, metaclass, known::CALL)
+        {
+            ty = method;
+        }
         let function = match ty {
             Type::Function(id) => *store.function(id),
             Type::Method(id) => match store.method(id).function {

@@ -178,6 +178,10 @@ impl Infer<'_> {
                 None => self.unknown(CauseKind::Dynamic, expr),
             },
             part if part.is_dynamic() => part,
+            Type::None => match crate::resolve::standard_class(self.db, known::TYPES, known::NONE_TYPE) {
+                Some(class) => self.class_value(class),
+                None => self.builtin(known::TYPE),
+            },
             _ => self.builtin(known::TYPE),
         })
     }

@@ -42,6 +42,29 @@ impl TypeContext<'_> {
         }
     }
 
+    /// What the result `TypeGuard[T]` or `TypeIs[T]` tells, and whether a false one tells the opposite.
+    pub(crate) fn guarded_by(&self, returns: Type) -> Option<(Type, bool)> {
+        let Type::Instance(id) = returns else { return None };
+        let instance = self.db.store().instance(id);
+        let [told] = instance.args.as_ref() else { return None };
+        if instance.class.file.module(self.db) != known::TYPING {
+            return None;
+        }
+        match classes::shown(self.db, instance.class) {
+            "_TypeGuard" => Some((*told, false)),
+            "_TypeIs" => Some((*told, true)),
+            _ => None,
+        }
+    }
+
+    /// A result as a value: what tells something is a bool.
+    pub(crate) fn plain_result(&self, returns: Type) -> Type {
+        match self.guarded_by(returns) {
+            Some(_) => builtin_instance(self.db, known::BOOL_CLASS, &[]),
+            None => returns,
+        }
+    }
+
     /// `tuple[element, ...]`
     pub fn tuple_of_any(&self, element: Type) -> Type {
         let tuple = Tuple { prefix: [].into(), rest: Some(element), suffix: [].into() };
@@ -433,7 +456,9 @@ impl Infer<'_> {
             let variable = store.variable(var);
             let is_plain = vars.contains(&var) && variable.kind != VarKind::SelfType;
             is_plain.then(|| match variable.kind {
-                VarKind::Params => crate::definitions::functions::any_callable(store, Type::Never),
+                VarKind::Params => crate::definitions::type_variables::limits(self.db, var)
+                    .default
+                    .unwrap_or_else(|| crate::definitions::functions::any_callable(store, Type::Never)),
                 _ => crate::definitions::type_variables::limits(self.db, var).default.unwrap_or(unknown),
             })
         })
@@ -500,6 +525,15 @@ impl Infer<'_> {
             },
             // `Generic[Unpack[Ts]]`
             SpecialForm::Unpack if let [only] = items => self.annotation(*only),
+            // What a function that tells gives: a bool that only such functions give.
+            SpecialForm::TypeGuard | SpecialForm::TypeIs if let [only] = items => {
+                let told = self.annotation(*only);
+                let name = if special == SpecialForm::TypeIs { "_TypeIs" } else { "_TypeGuard" };
+                match standard_class(self.db, known::TYPING, self.db.names().intern(name)) {
+                    Some(class) => Type::Instance(instance_of(self.db, class, &[told])),
+                    None => builtin_instance(self.db, known::BOOL_CLASS, &[]),
+                }
+            }
             SpecialForm::TypeGuard | SpecialForm::TypeIs => builtin_instance(self.db, known::BOOL_CLASS, &[]),
             SpecialForm::DefaultDict
             | SpecialForm::OrderedDict

@@ -40,6 +40,13 @@ impl TypeContext<'_> {
             || crate::resolve::is_builtin(self.db, class, known::TYPE)
     }
 
+    /// Whether nothing derives from an instance's class: it is marked as final.
+    pub(crate) fn is_sealed(&self, ty: Type) -> bool {
+        let Type::Instance(id) = ty else { return false };
+        let class = self.db.store().instance(id).class;
+        crate::outline::class(self.db, class).is_under(known::FINAL_MARK)
+    }
+
     /// `list` in place of `Sequence[int]` is `list[int]`.
     fn with_arguments(&mut self, part: Type, wanted: Type) -> Type {
         let store = self.db.store();
@@ -66,11 +73,24 @@ impl TypeContext<'_> {
         Type::Instance(crate::resolve::instance_of(self.db, want_class, &args))
     }
 
+    /// Whether a tuple of any length may be one of a known length; the outer `None` where they are no such tuples.
+    fn is_tuple_of(&self, part: Type, wanted: Type) -> Option<Option<bool>> {
+        let (Type::Tuple(own), Type::Tuple(other)) = (part, wanted) else { return None };
+        let store = self.db.store();
+        let is_open = store.tuple(own).rest.is_some() && store.tuple(other).rest.is_none();
+        // One that fits as it is needs no answer here, nor one that holds something else.
+        let holds = self.is_assignable(wanted, part);
+        (is_open && holds).then_some(None)
+    }
+
     /// Whether values of `part` are instances of `wanted`'s class; `None` where some may be.
     pub(crate) fn is_class_of(&self, part: Type, wanted: Type) -> Option<bool> {
         let store = self.db.store();
         if part == wanted {
             return Some(true);
+        }
+        if let Some(found) = self.is_tuple_of(part, wanted) {
+            return found;
         }
         // Every class is a `type`, whatever its own.
         if matches!(part, Type::Class(_) | Type::SubclassOf(_))
@@ -126,7 +146,23 @@ impl Infer<'_> {
         let store = self.db.store();
         let all: Vec<Type> = parts(store, &ty).to_vec();
         let mut kept = Vec::with_capacity(all.len());
+        // Where some parts pass as they are, those that share no value with what is asked for are not meant.
+        let inner_of = |part: &Type| match part {
+            Type::SubclassOf(id) => Some(*store.single(*id)),
+            Type::Class(id) => Some(Type::Instance(*id)),
+            _ => None,
+        };
+        let some_pass = positive
+            && all.iter().filter_map(inner_of).any(|inner| {
+                parts(store, &instances).iter().any(|one| self.is_class_of(inner, *one) != Some(false))
+            });
         for part in all {
+            if some_pass
+                && let Some(inner) = inner_of(&part)
+                && parts(store, &instances).iter().all(|one| self.is_class_of(inner, *one) == Some(false))
+            {
+                continue;
+            }
             let inner = match part {
                 Type::SubclassOf(id) => *store.single(id),
                 Type::Class(id) => Type::Instance(id),
@@ -184,6 +220,8 @@ impl Infer<'_> {
                         kept.push(*part);
                         break;
                     }
+                    // No class below it has what it lacks.
+                    None if self.is_protocol(*one) && self.is_sealed(*part) => {}
                     None if self.is_protocol(*one) && !self.is_object(*part) => {
                         kept.push(Type::Unknown(self.dynamic_cause()));
                     }
@@ -223,7 +261,11 @@ impl Infer<'_> {
                     Some(true)
                 }
                 Type::None | Type::Literal(_) | Type::Tuple(_) | Type::Module(_) => Some(false),
-                Type::Instance(_) => self.member(part, known::CALL).map(|_| true),
+                Type::Instance(_) => match self.member(part, known::CALL) {
+                    Some(_) => Some(true),
+                    None if self.is_sealed(part) => Some(false),
+                    None => None,
+                },
                 _ => None,
             };
             match (callable, positive) {

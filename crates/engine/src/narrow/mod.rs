@@ -223,6 +223,16 @@ impl Infer<'_> {
         let (Expr::Name(name, _) | Expr::Attribute { name, .. }) = self.index.exprs[callee] else { return ty };
         let callee = self.speculate(|infer| infer.expr(callee));
         let store = self.db.store();
+        if let Type::Callable(id) = callee
+            && let Some((guarded, both)) = self.guarded_by(store.signature(id).returns)
+        {
+            return match (both, positive) {
+                (true, true) => self.intersect(ty, guarded),
+                (false, true) => guarded,
+                (true, false) => filter(store, ty, |part| part.is_dynamic() || !self.is_assignable(part, guarded)),
+                (false, false) => ty,
+            };
+        }
         let function = match callee {
             Type::Function(id) => *store.function(id),
             Type::Method(id) => match store.method(id).function {
@@ -261,7 +271,9 @@ impl Infer<'_> {
         match (guard, positive) {
             (Some((guarded, true)), true) => self.intersect(ty, guarded),
             (Some((guarded, false)), true) => guarded,
-            (Some((guarded, true)), false) => filter(store, ty, |part| !self.is_assignable(part, guarded)),
+            (Some((guarded, true)), false) => {
+                filter(store, ty, |part| part.is_dynamic() || !self.is_assignable(part, guarded))
+            }
             _ => ty,
         }
     }
@@ -464,6 +476,18 @@ impl Infer<'_> {
             }
             Expr::Call { callee, .. } => match self.index.exprs[callee] {
                 Expr::Name(known::TYPE, _) if equal => self.narrow_isinstance(ty, right, true, false),
+                // What is of a final class is of that very class.
+                Expr::Name(known::TYPE, _) => {
+                    let class = self.quietly(right);
+                    filter(self.db.store(), ty, |part| match (part, class) {
+                        (Type::Instance(own), Type::Class(asked)) => {
+                            let store = self.db.store();
+                            let is_same = store.instance(own).class == store.instance(asked).class;
+                            !(is_same && self.is_sealed(part))
+                        }
+                        _ => true,
+                    })
+                }
                 Expr::Name(..) if self.names_len(callee) => self.narrow_length(ty, right, equal),
                 _ => ty,
             },

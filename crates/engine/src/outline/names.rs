@@ -36,7 +36,12 @@ pub fn module_name(db: &dyn Db, file: File, name: Name) -> ModuleName {
     let symbol = scope.symbols.get(&name);
     let defs = symbol.map_or(&[][..], |symbol| &symbol.defs);
     let is_import = |def: &DefId| {
-        matches!(index.defs[*def].kind, DefKind::Import { alias: false, .. } | DefKind::ImportFrom { alias: false, .. })
+        // Only what is imported as what it is called is passed on (typing specification, "Distributing type information": stub files).
+        match index.defs[*def].kind {
+            DefKind::Import { alias, module } => !alias || module != name,
+            DefKind::ImportFrom { alias, name: imported, .. } => !alias || imported != name,
+            _ => false,
+        }
     };
     ModuleName {
         is_bound: symbol.is_some(),

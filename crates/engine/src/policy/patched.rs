@@ -17,7 +17,7 @@ impl Infer<'_> {
     /// class's own, assigns it on an object that may be of that type, or because a stub hides the source.
     pub(crate) fn is_patched(&mut self, ty: Type, name: Name) -> bool {
         // Only what is told needs to know.
-        if !self.checking || self.is_hidden_by_stub(ty) {
+        if !self.checking || self.is_hidden_by_stub(ty, name) {
             return true;
         }
         let own = match ty {

@@ -354,6 +354,10 @@ impl Infer<'_> {
                     return false;
                 }
                 let owner = self.db.store().instance(found.owner).class;
+                // An annotated parameter that gives it its value says that it may be None.
+                if classes::members::is_given_by_declared(self.db, owner.file, owner.class, name) {
+                    return false;
+                }
                 !crate::outline::names::tested_attributes(self.db, owner.file).contains(&name)
             }
             // A method that gives nothing in this class may be there for subclasses to give something.
@@ -410,8 +414,23 @@ impl Infer<'_> {
                 let object = self.quietly(value);
                 self.said_attribute(object, name)
             }
-            Expr::Call { callee, .. } => {
+            Expr::Call { callee, ref args } => {
                 let ty = self.quietly(callee);
+                if let Type::Class(id) = ty
+                    && !self.says_what_it_gives(ty)
+                {
+                    // `Box(vessel)` takes its arguments from what is passed.
+                    let is_generic = !classes::info(self.db, self.db.store().instance(id).class).params.is_empty();
+                    return is_generic
+                        && !args.is_empty()
+                        && args.iter().all(|arg| {
+                            let is_plain = matches!(
+                                arg.kind,
+                                leitmotiv_index::tree::ArgKind::Positional | leitmotiv_index::tree::ArgKind::Keyword(_)
+                            );
+                            is_plain && self.said_argument(arg.value, depth)
+                        });
+                }
                 self.says_what_it_gives(ty) && self.says_receiver(callee, ty, depth)
             }
             Expr::Subscript { value, .. } => self.said_expr(value, depth) && self.says_items(value),
@@ -422,6 +441,17 @@ impl Infer<'_> {
             }
             Expr::BoolOp { ref operands, .. } => self.said_operands(operands, depth),
             _ => false,
+        }
+    }
+
+    /// Whether what is passed is said: itself, or all that a display puts together.
+    fn said_argument(&mut self, expr: ExprId, depth: u32) -> bool {
+        let index = self.index;
+        match &index.exprs[expr] {
+            Expr::List(parts) | Expr::Set(parts) | Expr::Tuple(parts) => {
+                !parts.is_empty() && parts.iter().all(|part| self.said_expr(*part, depth))
+            }
+            _ => self.said_expr(expr, depth),
         }
     }
 
@@ -496,10 +526,24 @@ impl Infer<'_> {
     fn said_attribute(&mut self, object: Type, name: leitmotiv_syntax::names::Name) -> bool {
         match object {
             Type::Instance(id) | Type::Class(id) => {
-                classes::members::find(self.db, id, name, None).is_some_and(|found| match found.member.ty {
+                let Some(found) = classes::members::find(self.db, id, name, None) else { return false };
+                let owner = self.db.store().instance(found.owner).class;
+                match found.member.ty {
                     Type::Property(id) => self.is_result_said(*self.db.store().function(id)),
-                    _ => found.member.declared,
-                })
+                    // What the class's body defines is said there.
+                    Type::Function(_) => crate::outline::class(self.db, owner).get(name).is_definition,
+                    // What methods give it is said where their parameters are annotated.
+                    _ => {
+                        found.member.declared
+                            || !owner.file.is_stub(self.db)
+                                && !found.member.in_class
+                                && classes::members::is_given_by_declared(self.db, owner.file, owner.class, name)
+                    }
+                }
+            }
+            Type::Union(id) => {
+                let parts = self.db.store().union_parts(id).to_vec();
+                parts.into_iter().filter(|part| *part != Type::None).all(|part| self.said_attribute(part, name))
             }
             Type::Module(file) => is_declared_name(self.db, file, name),
             _ => false,

@@ -22,7 +22,27 @@ impl TypeContext<'_> {
         let store = self.db.store();
         let parts = store.union_parts(union);
         let is_plain = |part: &Type| matches!(part, Type::Instance(id) if store.instance(*id).args.is_empty());
+        let is_number = |name: leitmotiv_syntax::names::Name| {
+            parts.iter().any(|part| matches!(part, Type::Instance(id) if is_builtin(self.db, store.instance(*id).class, name)))
+        };
+        // `float` takes `int` as it is, and `complex` both (typing specification, "Special cases for float and complex").
+        let (has_float, has_complex) = (is_number(known::FLOAT), is_number(known::COMPLEX));
+        let is_taken = |part: &Type| match self.literal_fallback(*part) {
+            Type::Instance(id) => {
+                let class = store.instance(id).class;
+                (has_float || has_complex) && is_builtin(self.db, class, known::INT)
+                    || has_complex && is_builtin(self.db, class, known::FLOAT)
+            }
+            _ => false,
+        };
         let is_special = |part: &Type| {
+            if is_taken(part) {
+                return true;
+            }
+            // A literal beside its class says nothing more.
+            if matches!(part, Type::Literal(_)) {
+                return parts.contains(&self.literal_fallback(*part));
+            }
             is_plain(part)
                 && parts.iter().any(|other| match (part, other) {
                     (Type::Instance(one), Type::Instance(two)) => {

@@ -62,9 +62,9 @@ fn listed_modules(db: &dyn Db, layout: Layout) -> Arc<[String]> {
     db.list_modules()
 }
 
-/// Whether a stub of the project has its source beside it.
+/// The source that a stub of the project stands beside.
 #[salsa::tracked(returns(copy))]
-pub fn has_source(db: &dyn Db, stub: File) -> bool {
+pub fn source_beside(db: &dyn Db, stub: File) -> Option<File> {
     let _ = Layout::get(db).revision(db);
-    db.is_beside_source(stub)
+    db.source_beside(stub)
 }

@@ -14,6 +14,6 @@ mod symbols;
 
 pub use self::everywhere::{is_called, is_provided, own_classes, patching_files};
 pub use self::imports::*;
-pub use self::layout::{has_source, is_namespace, module_file, module_names, project_files};
+pub use self::layout::{is_namespace, module_file, module_names, project_files, source_beside};
 pub use self::standard::*;
 pub use self::symbols::*;

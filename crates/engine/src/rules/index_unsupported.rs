@@ -39,13 +39,16 @@ pub static RULE: Rule = Rule {
         ],
     },
     word: |context, problem| {
-        let holder = context.object_of(problem.expr)?;
+        let holder = context.object_of(problem.expr);
         if let ProblemKind::IndexKey { object, expected, given } = problem.kind {
             let (expected, given) = context.two(expected, given);
             let message = format!("{} takes {expected} in brackets, not {given}", context.quoted(object));
             let mut worded = Worded::plain(message, &RULE.page.ways[KEY..]);
-            worded.evidence =
-                crate::findings::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, object));
+            if let Some(holder) = holder {
+                worded.evidence = crate::findings::evidence::of(context.infer, holder, &mut |infer, ty| {
+                    infer.holds_part(ty, object)
+                });
+            }
             return Some(worded);
         }
         if let ProblemKind::KeyOpen { object, given } = problem.kind {
@@ -62,7 +65,7 @@ pub static RULE: Rule = Rule {
         let message = format!("{} {what}", context.quoted(*object));
         let mut worded = Worded::plain(message, &RULE.page.ways[..KEY]);
         worded.evidence =
-            crate::findings::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, *object));
+            crate::findings::evidence::of(context.infer, holder?, &mut |infer, ty| infer.holds_part(ty, *object));
         Some(worded)
     },
 };

@@ -139,6 +139,11 @@ impl Printer<'_> {
 
     fn class(&self, class: ClassRef) -> String {
         let name = self.db.names().text(class_name(self.db, class));
+        // Forms of the typing module that are classes here alone.
+        let name = match name {
+            "_TypeGuard" | "_TypeIs" if class.file.module(self.db) == known::TYPING => &name[1..],
+            name => name,
+        };
         if self.qualify.contains(&class) {
             return format!("{}.{name}", self.db.names().text(class.file.module(self.db)));
         }

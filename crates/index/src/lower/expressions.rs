@@ -164,13 +164,19 @@ impl<'a> Lower<'a> {
             Ast::Yield(inner) => {
                 let value = inner.value.as_ref().map(|value| self.expr(value));
                 let id = self.push(Expr::Yield(value), range);
-                self.index.bodies[self.body].yields.push(id);
+                // In a lambda, it is the lambda that becomes a generator.
+                if self.lambda.is_none() {
+                    self.index.bodies[self.body].yields.push(id);
+                }
                 return id;
             }
             Ast::YieldFrom(inner) => {
                 let value = self.expr(&inner.value);
                 let id = self.push(Expr::YieldFrom(value), range);
-                self.index.bodies[self.body].yields.push(id);
+                // In a lambda, it is the lambda that becomes a generator.
+                if self.lambda.is_none() {
+                    self.index.bodies[self.body].yields.push(id);
+                }
                 return id;
             }
             Ast::Slice(slice) => {

@@ -191,8 +191,10 @@ impl<'a> Lower<'a> {
         dict.items
             .iter()
             .map(|item| {
-                let (name, range) = self.text_of(item.key.as_ref()?)?;
-                Some(Member { name, range, annotation: Some(&item.value), value: None, optional: false })
+                // A key need be no name (typing specification, "Typed dictionaries": alternative syntax).
+                let Ast::StringLiteral(key) = item.key.as_ref()? else { return None };
+                let name = self.names.get(key.value.to_str());
+                Some(Member { name, range: key.range(), annotation: Some(&item.value), value: None, optional: false })
             })
             .collect()
     }

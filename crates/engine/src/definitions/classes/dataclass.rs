@@ -26,6 +26,8 @@ pub struct Options {
     pub order: bool,
     /// Whether its instances have nothing but their fields.
     pub slots: bool,
+    /// Whether patterns may give its fields by position.
+    pub match_args: bool,
     /// Whether its instances have no hash, as they are compared by value and can change.
     pub unhashed: bool,
     /// What makes the class one, where that is not `@dataclass` itself (PEP 681).
@@ -36,7 +38,7 @@ impl Options {
     /// Of a `@dataclass` without arguments.
     #[must_use]
     pub fn plain() -> Options {
-        Options { init: true, kw_only: false, frozen: false, order: false, slots: false, unhashed: false, transform: None }
+        Options { init: true, kw_only: false, frozen: false, order: false, slots: false, match_args: true, unhashed: false, transform: None }
     }
 }
 
@@ -94,6 +96,7 @@ pub(crate) fn options(infer: &mut Infer<'_>, class: &Class, info: &super::ClassI
             frozen: flag("frozen", false),
             order: flag("order", false),
             slots: flag("slots", false),
+            match_args: flag("match_args", true),
             unhashed: flag("eq", true) && !flag("frozen", false) && !flag("unsafe_hash", false),
             transform: None,
         });

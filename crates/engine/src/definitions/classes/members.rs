@@ -66,7 +66,10 @@ fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<M
     let assigned = record.attributes.get(&name);
     let mut infer = Infer::new(db, file, record.body);
     // What is there for other versions or platforms is not there.
-    if assigned.is_none() && infer.is_bound_for_others_only(record.scope, name) {
+    let are_functions = symbol.is_some_and(|symbol| {
+        symbol.defs.iter().all(|def| matches!(index.defs[*def].kind, DefKind::Function(_) | DefKind::Class(_)))
+    });
+    if assigned.is_none() && are_functions && infer.is_bound_for_others_only(record.scope, name) {
         return None;
     }
     if let Some(symbol) = symbol

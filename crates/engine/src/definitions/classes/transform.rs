@@ -92,6 +92,7 @@ pub(super) fn options(db: &dyn Db, site: Site, own: &ModuleIndex, args: &[Arg]) 
         frozen: flag("frozen", defaults.frozen, false),
         order: flag("order", defaults.order, false),
         slots: false,
+        match_args: true,
         unhashed: false,
         transform: Some(site),
     }

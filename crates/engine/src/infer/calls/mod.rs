@@ -35,7 +35,7 @@ impl Infer<'_> {
         let outer = self.calling.replace(expr);
         let is_class = matches!(ty, Type::Class(_) | Type::SubclassOf(_));
         // Nor need a subclass have the constructor of its base; where the class says what its own takes, it is asked all the same.
-        let is_own = is_class && self.is_own_class(callee) && !self.is_constructor_said(ty);
+        let is_own = is_class && self.is_own_class(callee) && !(self.is_annotated_here() && self.is_constructor_said(ty));
         let result = if is_own || is_class && self.is_some_class(callee) {
             // What is called is the class of a subclass, perhaps, with a constructor of its own.
             for arg in args {
@@ -121,6 +121,12 @@ impl Infer<'_> {
         }
     }
 
+    /// Whether the function whose body this is says what it gives.
+    fn is_annotated_here(&self) -> bool {
+        let function = self.index.bodies[self.body].function;
+        function.is_some_and(|function| self.index.functions[function].returns.is_some())
+    }
+
     /// Whether all that a class's own constructor takes is annotated.
     fn is_constructor_said(&mut self, ty: Type) -> bool {
         let store = self.db.store();
@@ -138,7 +144,8 @@ impl Infer<'_> {
             candidate.function.is_some_and(|function| {
                 let outline = crate::outline::function(self.db, function.file, function.function);
                 let is_own = outline.class.is_some_and(|class| class == own.class && function.file == own.file);
-                is_own && outline.params.iter().skip(1).all(|param| param.is_annotated)
+                let takes_any = outline.params.len() > 1 || outline.is_annotated;
+                is_own && takes_any && outline.params.iter().skip(1).all(|param| param.is_annotated)
             })
         })
     }
@@ -321,7 +328,12 @@ impl Infer<'_> {
                     return self.unknown(CauseKind::Dynamic, expr);
                 }
                 match self.choose(&candidates, given) {
-                    Ok((result, solution)) => self.made(class, made, result, &solution, expr),
+                    Ok((result, solution)) => {
+                        if let Some(chosen) = self.chosen.take() {
+                            self.check_deprecated_signature(expr, chosen);
+                        }
+                        self.made(class, made, result, &solution, expr)
+                    }
                     Err(refusals) => {
                         self.report(expr, &candidates, refusals);
                         self.made(class, Made::Instance, Type::None, &Substitution::new(), expr)
@@ -332,10 +344,13 @@ impl Infer<'_> {
                 let (items, from_other) = *both;
                 let is_from_other = given.first().is_some_and(|first| first.kind == ArgumentKind::Positional);
                 let candidate = if is_from_other { from_other } else { items };
-                if let Err(refusals) = self.choose(&Candidates::only(candidate.clone()), given) {
-                    self.report(expr, &[candidate], refusals);
+                match self.choose(&Candidates::only(candidate.clone()), given) {
+                    Ok((_, solution)) => self.made(class, Made::Instance, Type::None, &solution, expr),
+                    Err(refusals) => {
+                        self.report(expr, &[candidate], refusals);
+                        self.normal_instance(class)
+                    }
                 }
-                self.normal_instance(class)
             }
             Constructor::Anything => self.made(class, Made::Instance, Type::None, &Substitution::new(), expr),
             Constructor::Unknown(ty) => ty,

@@ -2,6 +2,7 @@
 
 use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{BodyShape, Expr, ExprId};
+use leitmotiv_syntax::names::known;
 
 use crate::call::{Candidate, Refusal, Why};
 use crate::context::TypeContext;
@@ -16,7 +17,7 @@ impl TypeContext<'_> {
         let Why::Argument { param, .. } = why else { return None };
         let function = candidate.function?;
         let params = &crate::outline::function(self.db, function.file, function.function).params;
-        let place = param + candidate.skipped;
+        let place = param.checked_add(candidate.skipped)?;
         let at = Anchor::Param(function.function, u32::try_from(place).ok()?);
         params.get(place).map(|_| Site { file: function.file, at })
     }
@@ -29,7 +30,9 @@ impl Infer<'_> {
         let Some(function) = candidate.function else { return self.is_concluded_there(expr, param) };
         let Some(owner) = function.owner else { return false };
         let declared = crate::definitions::functions::declared(self.db, function.file, function.function);
-        let Some(param) = declared.params.get(param + candidate.skipped) else { return false };
+        let Some(param) = param.checked_add(candidate.skipped).and_then(|place| declared.params.get(place)) else {
+            return false;
+        };
         let info = crate::definitions::classes::info(self.db, self.db.store().instance(owner).class);
         let mut of_object = false;
         crate::types::substitute::rewrite(self.db.store(), param.ty, &mut |var| {
@@ -41,7 +44,8 @@ impl Infer<'_> {
         }
         let Expr::Call { callee, .. } = self.index.exprs[expr] else { return false };
         let Expr::Attribute { value, .. } = self.index.exprs[callee] else { return false };
-        !self.is_said(value)
+        // A class that is reached through its module is no object whose type was concluded.
+        !matches!(self.quietly(value), Type::Module(_)) && !self.is_said(value)
     }
 
     /// The same of a method whose decorator leaves but a signature.
@@ -54,7 +58,9 @@ impl Infer<'_> {
         let Type::Callable(signature) = found.member.ty else { return false };
         let info = crate::definitions::classes::info(self.db, store.instance(found.owner).class);
         // The object itself comes first.
-        let Some(param) = store.signature(signature).params.get(param + 1) else { return false };
+        let Some(param) = param.checked_add(1).and_then(|place| store.signature(signature).params.get(place)) else {
+            return false;
+        };
         let mut variables = crate::types::substitute::variables(store, param.ty).into_iter();
         variables.any(|var| info.params.contains(&var)) && !self.is_said(value)
     }
@@ -139,7 +145,7 @@ fn mismatch(candidate: &Candidate, why: &Why) -> Mismatch {
         Why::Keyword(name, near) => Mismatch::Keyword(*name, near.clone()),
         Why::Repeated(name) => Mismatch::Repeated(*name),
         Why::Argument { param, place, expected, given } => Mismatch::Argument {
-            name: candidate.signature.params[*param].name,
+            name: candidate.signature.params.get(*param).map_or(known::EMPTY, |param| param.name),
             place: *place,
             expected: *expected,
             given: *given,
