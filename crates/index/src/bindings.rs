@@ -92,9 +92,19 @@ impl Bindings {
                 for decorator in &function.decorator_list {
                     self.walrus(&decorator.expression, names);
                 }
+                for default in function.parameters.iter_non_variadic_params().filter_map(|param| param.default()) {
+                    self.walrus(default, names);
+                }
             }
             Stmt::ClassDef(class) => {
                 self.bind(&class.name, names);
+                for decorator in &class.decorator_list {
+                    self.walrus(&decorator.expression, names);
+                }
+                if let Some(arguments) = &class.arguments {
+                    arguments.args.iter().for_each(|base| self.walrus(base, names));
+                    arguments.keywords.iter().for_each(|keyword| self.walrus(&keyword.value, names));
+                }
             }
             Stmt::Return(ast::StmtReturn { value: Some(value), .. }) => self.walrus(value, names),
             Stmt::Delete(delete) => delete.targets.iter().for_each(|target| self.target(target, names)),
@@ -157,6 +167,9 @@ impl Bindings {
                 self.block(&statement.body, names);
                 for handler in &statement.handlers {
                     let ast::ExceptHandler::ExceptHandler(handler) = handler;
+                    if let Some(exception) = &handler.type_ {
+                        self.walrus(exception, names);
+                    }
                     if let Some(name) = &handler.name {
                         self.bind(name, names);
                     }
@@ -190,12 +203,12 @@ impl Bindings {
                 self.nonlocals.extend(statement.names.iter().map(|name| names.get(name.as_str())));
             }
             Stmt::Expr(statement) => self.walrus(&statement.value, names),
-            Stmt::Raise(_)
-            | Stmt::Return(_)
-            | Stmt::Pass(_)
-            | Stmt::Break(_)
-            | Stmt::Continue(_)
-            | Stmt::IpyEscapeCommand(_) => {}
+            Stmt::Raise(statement) => {
+                for part in [&statement.exc, &statement.cause].into_iter().flatten() {
+                    self.walrus(part, names);
+                }
+            }
+            Stmt::Return(_) | Stmt::Pass(_) | Stmt::Break(_) | Stmt::Continue(_) | Stmt::IpyEscapeCommand(_) => {}
         }
     }
 
@@ -283,6 +296,8 @@ mod tests {
         assert_eq!(bound("import a.b, c as d\nfrom e import f as g, h"), ["a", "d", "g", "h"]);
         assert_eq!(bound("for a, (b, *c) in x:\n  with y as d: pass\n"), ["a", "b", "c", "d"]);
         assert_eq!(bound("try:\n  pass\nexcept E as a:\n  b = 1\nfinally:\n  c = 1"), ["a", "b", "c"]);
+        assert_eq!(bound("try:\n  pass\nexcept (a := E):\n  raise (b := F)"), ["a", "b"]);
+        assert_eq!(bound("@(a := d)\nclass C(b := B): pass\ndef f(x=(c := 1)): pass"), ["C", "a", "b", "c", "f"]);
         assert_eq!(
             bound("match x:\n  case [a, *b] | {'k': c, **d} | K(e, k=f) as g: pass"),
             ["a", "b", "c", "d", "e", "f", "g"]

@@ -143,7 +143,7 @@ impl TypeContext<'_> {
     /// Why a callable whose parameters stand for those of the function around is not called with just these: `*args, **kwargs` (PEP 612).
     fn passes_on_otherwise(&self, candidate: &Candidate, given: &[Argument]) -> Option<Refusal> {
         let (list, before) = self.open_end(&candidate.signature)?;
-        if candidate.start.get(list).is_some() || !self.is_own_variable(list) {
+        if candidate.start.get(list).is_some() || !self.is_function_variable(list) {
             return None;
         }
         let count = |kind: fn(&ArgumentKind) -> bool| given.iter().filter(|given| kind(&given.kind)).count();
@@ -413,7 +413,11 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
         }
         let params = &candidate.signature.params;
         if let (Some(expected), Some(given)) = (candidate.refuses, candidate.receiver) {
-            return Err(Refusal { at: None, why: Why::Argument { param: usize::MAX, place: 0, expected, given }, reached: 0 });
+            return Err(Refusal {
+                at: None,
+                why: Why::Argument { param: usize::MAX, place: 0, expected, given },
+                reached: 0,
+            });
         }
         // A method without parameters is called with the object all the same (data model, "Instance methods").
         if candidate.receiver.is_some()
@@ -421,7 +425,8 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
             && candidate.function.is_some()
             && !params.iter().any(|param| param.kind == ParamKind::VarArgs)
         {
-            let taken = params.iter().filter(|param| matches!(param.kind, ParamKind::Normal | ParamKind::PositionalOnly));
+            let taken =
+                params.iter().filter(|param| matches!(param.kind, ParamKind::Normal | ParamKind::PositionalOnly));
             let count = given.iter().filter(|given| given.kind == ArgumentKind::Positional).count();
             let why = Why::Surplus { taken: taken.count(), given: count + 1 };
             return Err(Refusal { at: None, why, reached: 0 });

@@ -11,7 +11,8 @@ use crate::types::{InstanceId, Type};
 impl Infer<'_> {
     /// Reports the making of an object whose class leaves abstract methods open (library reference, "abc").
     pub(crate) fn check_abstract(&mut self, expr: ExprId, class: InstanceId) {
-        if !self.checking {
+        // What is called by an object's own class, or one that is handed over, is mostly a subclass.
+        if !self.checking || self.callee_of(expr).is_some_and(|callee| self.is_own_class(callee)) {
             return;
         }
         let db = self.db;

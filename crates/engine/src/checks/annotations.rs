@@ -108,9 +108,10 @@ impl Infer<'_> {
         };
         let binding = crate::outline::functions::binding(self.db, index, function);
         let bound = usize::from(record.class.is_some() && binding != Binding::Static);
-        let told = record.params.get(bound).filter(|param| {
-            matches!(param.kind, ParamKind::Normal | ParamKind::PositionalOnly | ParamKind::VarArgs)
-        });
+        let told = record
+            .params
+            .get(bound)
+            .filter(|param| matches!(param.kind, ParamKind::Normal | ParamKind::PositionalOnly | ParamKind::VarArgs));
         let Some(told) = told else {
             self.misplaced(returns, BadPlace::Guard(special));
             return;
@@ -126,6 +127,12 @@ impl Infer<'_> {
 
     /// Looks at a value that may be an alias: only where it is a special form with arguments.
     pub(crate) fn check_alias_form(&mut self, value: ExprId) {
+        // An alias of `Self` would mean another class wherever it stands (PEP 673).
+        if matches!(self.index.exprs[value], Expr::Name(..) | Expr::Attribute { .. })
+            && self.quietly(value) == Type::Special(SpecialForm::SelfType)
+        {
+            self.misplaced(value, BadPlace::SelfOutside);
+        }
         if let Expr::Subscript { value: head, .. } = self.index.exprs[value]
             && matches!(self.index.exprs[head], Expr::Name(..) | Expr::Attribute { .. })
             && matches!(self.expr(head), Type::Special(_))
@@ -345,7 +352,8 @@ impl Infer<'_> {
                     Type::SubclassOf(id) => *self.db.store().single(id),
                     own => own,
                 };
-                let is_self = |ty| matches!(ty, Type::Var(var) if self.db.store().variable(var).kind == VarKind::SelfType);
+                let is_self =
+                    |ty| matches!(ty, Type::Var(var) if self.db.store().variable(var).kind == VarKind::SelfType);
                 !own.is_dynamic() && !is_self(inner) && !index.spans[annotation].contains(at)
             })
         });
@@ -406,6 +414,7 @@ impl Infer<'_> {
         });
         info.params.is_empty()
             && info.unknown_base.is_none()
+            && !class.file.origin(db).is_untyped_source()
             && !of_metaclass
             && !has(this, "__class_getitem__")
             && !self.is_made_generic(class)

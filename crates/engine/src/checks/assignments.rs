@@ -134,7 +134,9 @@ impl Infer<'_> {
         let found = match (shape, star) {
             (Some(tuple), None) if tuple.prefix.len() == targets.len() => tuple.prefix[place],
             (Some(tuple), Some(star)) if place < star => *tuple.prefix.get(place)?,
-            (Some(tuple), Some(star)) if place > star => *tuple.prefix.get(tuple.prefix.len().checked_sub(behind + 1)?)?,
+            (Some(tuple), Some(star)) if place > star => {
+                *tuple.prefix.get(tuple.prefix.len().checked_sub(behind + 1)?)?
+            }
             (Some(tuple), Some(_)) => {
                 let rest = tuple.prefix.get(place..tuple.prefix.len().checked_sub(behind)?)?.to_vec();
                 let element = self.join(rest);
@@ -177,6 +179,10 @@ impl Infer<'_> {
     /// Reports that what is put into a target does not fit what is declared there: at the value, or where it comes from elsewhere, at the
     /// target.
     fn misput(&mut self, target: ExprId, put: Put, declared: Type, name: Name, def: Option<Site>) {
+        // What is put there is meant to be dropped.
+        if self.text(name) == "_" {
+            return;
+        }
         let given = self.put_type(put);
         let at = match put {
             Put::Expr(value) => value,
@@ -407,9 +413,10 @@ impl Infer<'_> {
         let own = symbol.defs.iter().copied().find(|def| self.index.defs[*def].range == at);
         let Some(declared) = own.and_then(|def| self.declaration_elsewhere(def)) else { return };
         if !self.takes(declared, put) {
-            let def = symbol.defs.iter().copied().find(|def| {
-                matches!(self.index.defs[*def].kind, DefKind::Annotated { .. } | DefKind::Param { .. })
-            });
+            let def =
+                symbol.defs.iter().copied().find(|def| {
+                    matches!(self.index.defs[*def].kind, DefKind::Annotated { .. } | DefKind::Param { .. })
+                });
             let def = def.map(|def| self.site_of(def));
             self.misput(target, put, declared, name, def);
         }
@@ -421,11 +428,11 @@ impl Infer<'_> {
             && !found.member.in_class
             && !self.is_receiver(holder)
             && !matches!(found.member.ty, Type::Function(_) | Type::Property(_))
-            && members::is_given_by_declared(self.db, owner.file, owner.class, name)
+            && members::is_given_by_parameters(self.db, owner.file, owner.class, name)
     }
 
     /// The descriptor of a class that takes what is assigned to an attribute, also where methods of a class below assign it.
-    fn setting_descriptor(&self, id: InstanceId, name: Name) -> Option<(members::Found, InstanceId)> {
+    pub(crate) fn setting_descriptor(&self, id: InstanceId, name: Name) -> Option<(members::Found, InstanceId)> {
         let db = self.db;
         let info = classes::info(db, self.db.store().instance(id).class);
         for (place, entry) in info.mro.iter().enumerate() {
@@ -476,9 +483,9 @@ impl Infer<'_> {
             }
         };
         let substitution = match object {
-            Type::Instance(id) => classes::as_base(db, id, owner)
-                .map(|owner| classes::class_arguments(db, owner))
-                .unwrap_or_default(),
+            Type::Instance(id) => {
+                classes::as_base(db, id, owner).map(|owner| classes::class_arguments(db, owner)).unwrap_or_default()
+            }
             _ => return,
         };
         let declared = self.seen_by(&substitution, declared, object);
@@ -602,7 +609,9 @@ impl Infer<'_> {
             let class = db.store().instance(*entry).class;
             let outline = crate::outline::class(db, class);
             let module = self.text(class.file.module(db));
-            if crate::resolve::is_builtin(db, class, known::OBJECT) || matches!(module, "typing" | "collections.abc" | "abc") {
+            if crate::resolve::is_builtin(db, class, known::OBJECT)
+                || matches!(module, "typing" | "collections.abc" | "abc")
+            {
                 continue;
             }
             // What the class itself has takes the value, or refuses it in words of its own.
@@ -727,6 +736,27 @@ impl Infer<'_> {
         true
     }
 
+    /// Looks at what `x[key] += value` puts back, where somebody said what the items are.
+    pub(crate) fn check_item_put(&mut self, ty: Type, (object, index): (ExprId, ExprId), target: ExprId, given: Type) {
+        if let Some(expected) = self.typed_dict_item(ty, index) {
+            if !self.check_item_stays(ty, index, false) && !self.is_assignable(given, expected) {
+                self.problem(target, ProblemKind::ValueItem { object: ty, expected, given, is_key: false });
+            }
+            return;
+        }
+        if !matches!(ty, Type::Instance(_)) || !self.is_declared_place(object) {
+            return;
+        }
+        let Some(method) = self.member(ty, known::SETITEM) else { return };
+        let candidates = self.candidates(method);
+        let arguments = [Argument::of_expr(index), Argument::of_type(given)];
+        let Err(refusals) = self.choose(&candidates, &arguments) else { return };
+        let Some((_, refusal)) = refusals.into_iter().max_by_key(|(_, refusal)| refusal.reached) else { return };
+        if let Why::Argument { param: 1, expected, given, .. } = refusal.why {
+            self.problem(target, ProblemKind::ValueItem { object: ty, expected, given, is_key: false });
+        }
+    }
+
     /// Looks at an item that is assigned: whether there can be items, and whether the key and the value fit.
     fn check_item(&mut self, target: ExprId, ty: Type, (object, index): (ExprId, ExprId), value: ExprId) {
         if self.check_none(target, object, ty, None) || ty.is_dynamic() || matches!(ty, Type::Union(_) | Type::Never) {
@@ -754,7 +784,7 @@ impl Infer<'_> {
         let is_generic = self
             .nominal(ty)
             .is_none_or(|id| !classes::info(self.db, self.db.store().instance(id).class).params.is_empty());
-        if is_generic && !self.is_declared_place(object) {
+        if is_generic && !self.is_declared_place(object) && !self.is_said(object) {
             return;
         }
         let candidates = self.candidates(method);

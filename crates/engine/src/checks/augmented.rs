@@ -41,6 +41,10 @@ impl Infer<'_> {
                 let ty = self.expr(object);
                 self.check_declared_attribute(target, (object, ty), name, put);
             }
+            Expr::Subscript { value: object, index, .. } => {
+                let ty = self.expr(object);
+                self.check_item_put(ty, (object, index), target, result);
+            }
             _ => {}
         }
     }

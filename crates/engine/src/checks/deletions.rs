@@ -38,6 +38,10 @@ impl Infer<'_> {
         let delete = known::DELITEM;
         let parts = crate::types::union::parts(self.db.store(), &ty).to_vec();
         if parts.contains(&Type::None) || self.is_receiver(value) || self.is_ambiguous(value) {
+            // What only lets its items be deleted is not asked to give them.
+            if self.member(ty, known::GETITEM).is_none() && self.member(ty, delete).is_some() {
+                return;
+            }
             self.subscript_of(target, ty, index);
             return;
         }
@@ -81,10 +85,13 @@ impl Infer<'_> {
         if self.has_hook(id, known::DELATTR) || self.text(name).starts_with("__") {
             return false;
         }
-        let Some((why, at)) = self.fixed(target, object, id, name, false).or_else(|| self.kept_property(id, name))
-        else {
-            return false;
-        };
+        let has_deleter = members::find(self.db, id, name, None).is_some_and(|found| {
+            let owner = self.db.store().instance(found.owner).class;
+            crate::outline::class(self.db, owner).get(name).has_deleter
+        });
+        let fixed =
+            self.fixed(target, object, id, name, false).filter(|(why, _)| *why != Fixed::Property || !has_deleter);
+        let Some((why, at)) = fixed.or_else(|| self.kept_property(id, name)) else { return false };
         self.problem(target, ProblemKind::MemberReadonly { object: ty, name, why, at, is_deleted: true });
         true
     }

@@ -97,9 +97,10 @@ impl Infer<'_> {
         let index = self.index;
         let form = index.classes[class.class].form;
         // `namedtuple(…, rename=True)` gives such names itself.
-        let is_own = classes::info(self.db, class).mro.get(1).is_some_and(|base| {
-            self.db.store().instance(*base).class.file.module(self.db) == known::TYPING
-        });
+        let is_own = classes::info(self.db, class)
+            .mro
+            .get(1)
+            .is_some_and(|base| self.db.store().instance(*base).class.file.module(self.db) == known::TYPING);
         if form == ClassForm::PlainTuple || !is_own {
             return;
         }
@@ -249,4 +250,3 @@ impl Infer<'_> {
         }
     }
 }
-

@@ -189,7 +189,7 @@ impl Infer<'_> {
                 continue;
             }
             for name in crate::outline::class(db, theirs).of_body.iter().copied() {
-                if self.text(name).starts_with('_') || crate::outline::class(db, class).has(name) {
+                if self.text(name).starts_with('_') {
                     continue;
                 }
                 let Some(found) = members::find(db, this, name, Some(class)) else { continue };
@@ -199,6 +199,23 @@ impl Infer<'_> {
                 }
                 let Some(other) = members::own_member(db, theirs.file, theirs.class, name) else { continue };
                 let other = members::Found { member: other, owner: *later };
+                // What nobody annotated is meant to be mixed as it comes.
+                if !self.is_said_member(&found.member) || !self.is_said_member(&other.member) {
+                    continue;
+                }
+                // What the class itself writes stands in for both.
+                if crate::outline::class(db, class).has(name) {
+                    let Some(own) = members::own_member(db, class.file, class.class, name) else { continue };
+                    if self.clash_of(class, &own, found, name).is_none()
+                        && let Some((own, hidden, why)) = self.clash_of(class, &own, other, name)
+                        && let Some((def, _)) =
+                            super::classes::own_names(index, class.class).into_iter().find(|(_, own)| *own == name)
+                    {
+                        let range = index.defs[def].range;
+                        self.problem_at(range, None, ProblemKind::ClassOverride { own, hidden: Some(hidden), why });
+                    }
+                    continue;
+                }
                 if let Some((own, hidden, why)) = self.clash_of(mine, &found.member, other, name) {
                     let range = index.classes[class.class].name_range;
                     self.problem_at(range, None, ProblemKind::ClassOverride { own, hidden: Some(hidden), why });
@@ -277,6 +294,10 @@ impl Infer<'_> {
                 self.does_not_fit(*holds, wanted).then_some(Clash::Holds(wanted, *holds))?
             }
             // What is held there may be something to call.
+            // `__hash__ = None` says that there is none.
+            (Side::Method(_), Side::Attribute(Type::None)) | (Side::Attribute(Type::None), Side::Method(_)) => {
+                return None;
+            }
             (Side::Method(_), Side::Attribute(held)) | (Side::Attribute(held), Side::Method(_)) => {
                 self.is_no_callable(*held).then_some(Clash::Kind(base.kind(), own.kind()))?
             }
@@ -284,6 +305,16 @@ impl Infer<'_> {
         let at = Infer::member_site(db, found);
         let shown = |class| format!("{}.{}", classes::shown(db, class), self.text(name));
         Some((shown(class), Hidden { shown: shown(owner), at }, why))
+    }
+
+    fn is_said_member(&self, member: &Member) -> bool {
+        match member.ty {
+            Type::Function(id) | Type::Property(id) => {
+                let function = *self.db.store().function(id);
+                self.declared_result_of(function).is_some()
+            }
+            _ => member.declared,
+        }
     }
 
     /// Whether nothing of a type can be called.

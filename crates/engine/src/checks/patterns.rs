@@ -33,7 +33,9 @@ impl Infer<'_> {
         let store = db.store();
         let class = store.instance(id).class;
         let info = classes::info(db, class);
-        if info.unknown_base.is_some() || info.kind == ClassKind::Protocol || classes::is_remade(db, class.file, class.class)
+        if info.unknown_base.is_some()
+            || info.kind == ClassKind::Protocol
+            || classes::is_remade(db, class.file, class.class)
         {
             return None;
         }
@@ -61,7 +63,9 @@ impl Infer<'_> {
                 }
                 if options.match_args {
                     let fields = dataclass::all_fields(db, of);
-                    return Some(fields.iter().filter(|field| field.init && !field.kw_only && !field.is_passed_on).count());
+                    return Some(
+                        fields.iter().filter(|field| field.init && !field.kw_only && !field.is_passed_on).count(),
+                    );
                 }
             }
             // What our stubs say of `__match_args__` is not all.

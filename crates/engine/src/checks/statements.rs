@@ -4,8 +4,8 @@ use leitmotiv_index::tree::{Expr, ExprId, FunctionId, StatementKind};
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 
-use crate::infer::Infer;
 use super::assignments::Put;
+use crate::infer::Infer;
 use crate::problems::ProblemKind;
 use crate::types::{SpecialForm, Type};
 
@@ -65,10 +65,20 @@ impl Infer<'_> {
         }
         let enclosing = crate::outline::functions::enclosing_body(self.db, self.file, function);
         let declared = Infer::new(self.db, self.file, enclosing).annotation(returns);
+        // What is not known to come back may be what never does.
+        if declared == Type::Never && self.ends_in_unknown() {
+            return;
+        }
         if !self.is_assignable(Type::None, declared) {
             let kind = ProblemKind::MissingReturn { declared, function };
             self.problem_at(record.name_range, None, kind);
         }
+    }
+
+    /// Whether the last statement of the body is nothing but something of which nothing is known.
+    fn ends_in_unknown(&mut self) -> bool {
+        let last = self.index.bodies[self.body].statements.last();
+        matches!(last.map(|last| &last.kind), Some(StatementKind::Expr(expr)) if self.expr(*expr).is_dynamic())
     }
 
     /// Whether an attribute is the function of that name, by its own `def`.
@@ -136,7 +146,7 @@ impl Infer<'_> {
                     && self.quietly(*annotation) == Type::Special(SpecialForm::TypeAlias)
                 {
                     self.annotation(*value);
-                    self.check_form(*value, crate::checks::annotations::Site::Inner);
+                    self.check_form(*value, crate::checks::annotations::Site::Parameter);
                 }
                 if let Some(value) = value {
                     let given = self.expr(*value);
@@ -227,7 +237,7 @@ impl Infer<'_> {
             StatementKind::TypeAlias(def) => {
                 let ty = self.definition(*def);
                 if let leitmotiv_index::tree::DefKind::TypeAlias { value } = self.index.defs[*def].kind {
-                    self.check_form(value, crate::checks::annotations::Site::Inner);
+                    self.check_form(value, crate::checks::annotations::Site::Parameter);
                 }
                 self.check_alias(*def, ty);
                 let used = crate::types::substitute::variables(self.db.store(), ty);
@@ -259,7 +269,8 @@ impl Infer<'_> {
         let record = &self.index.functions[function];
         self.check_decorators(function);
         // Nothing is looked at in what is marked so, its head included (typing specification, "Type checker directives").
-        if record.decorators.iter().any(|decorator| self.index.decorator_name(*decorator) == Some(known::NO_TYPE_CHECK)) {
+        if record.decorators.iter().any(|decorator| self.index.decorator_name(*decorator) == Some(known::NO_TYPE_CHECK))
+        {
             return;
         }
         for param in &record.params {

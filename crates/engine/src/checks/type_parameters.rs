@@ -89,6 +89,11 @@ impl Infer<'_> {
     pub(crate) fn fills_variable_wrongly(&mut self, value: ExprId, declared: Type) -> bool {
         use leitmotiv_index::tree::Expr;
         let store = self.db.store();
+        if let (Expr::List(items) | Expr::Set(items), Type::Instance(id)) = (&self.index.exprs[value], declared)
+            && let [element] = store.instance(id).args.as_ref()
+        {
+            return items.iter().any(|item| self.fills_variable_wrongly(*item, *element));
+        }
         let parts = crate::types::union::parts(store, &declared).to_vec();
         let Some(var) = parts.iter().find_map(|part| match part {
             Type::Var(var) => Some(*var),
@@ -102,7 +107,8 @@ impl Infer<'_> {
         let variable = store.variable(var);
         let given = self.expr(value);
         let others: Vec<Type> = parts.iter().copied().filter(|part| *part != Type::Var(var)).collect();
-        let is_open = given.is_dynamic() || crate::types::substitute::has_variables(store, given) || given == Type::Never;
+        let is_open =
+            given.is_dynamic() || crate::types::substitute::has_variables(store, given) || given == Type::Never;
         if is_open || others.iter().any(|other| self.is_assignable(given, *other)) {
             return false;
         }
@@ -132,7 +138,7 @@ impl Infer<'_> {
                     && !is_final
                     && !self.is_receiver(callee)
             }
-            VarKind::Params | VarKind::Tuple => false,
+            VarKind::Params | VarKind::Tuple | VarKind::Alias => false,
         }
     }
 

@@ -83,15 +83,15 @@ impl Infer<'_> {
         };
         for part in parts {
             self.annotation(part);
-            self.check_form(part, crate::checks::annotations::Site::Inner);
+            self.check_form(part, crate::checks::annotations::Site::Parameter);
         }
     }
 
     /// Looks at what a class, or a function, that lists its variables in brackets is written with.
     pub(crate) fn check_mixed(&mut self, at: ExprId, ty: Type, function: Option<leitmotiv_index::tree::FunctionId>) {
-        let own = variables(self.db.store(), ty).into_iter().find(|var| {
-            self.is_called_variable(*var) && !self.is_bound(*var, self.index.spans[at].start(), function)
-        });
+        let own = variables(self.db.store(), ty)
+            .into_iter()
+            .find(|var| self.is_called_variable(*var) && !self.is_bound(*var, self.index.spans[at].start(), function));
         if let Some(var) = own {
             self.problem(at, ProblemKind::GenericDefinition { why: BadDefinition::Mixed(var) });
         }

@@ -111,8 +111,7 @@ impl Infer<'_> {
         let is_open = |ty: Type| ty.is_dynamic() || crate::types::substitute::has_variables(self.db.store(), ty);
         let is_same = is_open(mine.ty)
             || is_open(theirs.ty)
-            || self.is_assignable(mine.ty, theirs.ty)
-                && (theirs.read_only || self.is_assignable(theirs.ty, mine.ty));
+            || self.is_assignable(mine.ty, theirs.ty) && (theirs.read_only || self.is_assignable(theirs.ty, mine.ty));
         if !is_same {
             return Some(BadField::Retyped(theirs.ty, mine.ty));
         }

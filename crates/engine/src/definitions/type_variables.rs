@@ -65,6 +65,11 @@ fn declared_limits(db: &dyn Db, file: File, at: Anchor) -> Arc<Limits> {
     let mut infer = Infer::new(db, file, record.body);
     let limits = match &record.kind {
         DefKind::TypeParam { bound, default, .. } => infer.parameter_limits(*bound, *default),
+        // What a recursive alias says.
+        DefKind::TypeAlias { value } => Limits { bound: Some(infer.annotation(*value)), ..Limits::default() },
+        DefKind::Annotated { value: Some(value), .. } if !matches!(index.exprs[*value], Expr::Call { .. }) => {
+            Limits { bound: Some(infer.annotation(*value)), ..Limits::default() }
+        }
         DefKind::Assign { value, .. } | DefKind::Annotated { value: Some(value), .. } => match &index.exprs[*value] {
             Expr::Call { args, .. } => infer.called_limits(args),
             _ => Limits::default(),

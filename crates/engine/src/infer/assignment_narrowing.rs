@@ -18,6 +18,17 @@ impl TypeContext<'_> {
         }
     }
 
+    /// Whether an instance's class derives from another's, and says so.
+    fn derives_from(&self, one: Type, other: Type) -> bool {
+        match (one, other) {
+            (Type::Instance(one), Type::Instance(other)) => {
+                let class = self.db.store().instance(other).class;
+                crate::definitions::classes::as_base(self.db, one, class).is_some()
+            }
+            _ => false,
+        }
+    }
+
     /// Whether something in a type is unknown.
     pub(crate) fn holds_unknown(&self, ty: Type) -> bool {
         crate::types::holds(self.db.store(), ty, &|part| part.is_unknown())
@@ -264,6 +275,14 @@ impl Infer<'_> {
             let is_more = !given.is_dynamic()
                 && matches!(given, Type::Instance(_))
                 && !fitting.iter().any(|part| says_more(self, part) || part.is_dynamic());
+            // `dict(fares)` for a `Mapping[str, int]` is a `dict[str, int]`.
+            if let ([part @ Type::Instance(_)], Type::Instance(_)) = (fitting.as_slice(), given)
+                && !self.same_class(given, *part)
+                && self.derives_from(given, *part)
+            {
+                held.push(self.with_arguments(*part, given));
+                continue;
+            }
             if (is_said || is_more) && !fitting.is_empty() && !fitting.iter().any(|part| self.same_class(given, *part))
             {
                 held.push(given);

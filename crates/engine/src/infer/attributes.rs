@@ -52,7 +52,18 @@ impl TypeContext<'_> {
         let class = crate::outline::class_name(self.db, self.db.store().instance(id).class);
         let Some(class) = module_name(self.db, source, class).class else { return true };
         let this = instance_of(self.db, class, &[]);
-        classes::members::find(self.db, this, name, None).is_some() || classes::members::unseen(self.db, class).is_some()
+        classes::members::find(self.db, this, name, None).is_some()
+            || classes::members::unseen(self.db, class).is_some()
+    }
+
+    /// A type with what recursive aliases among its parts say.
+    pub(crate) fn unfolded(&self, ty: Type) -> Type {
+        let store = self.db.store();
+        let is_alias = |part: &Type| matches!(part, Type::Var(var) if store.variable(*var).kind == VarKind::Alias);
+        if !crate::types::union::parts(store, &ty).iter().any(is_alias) {
+            return ty;
+        }
+        crate::types::union::map(store, ty, |part| if is_alias(&part) { self.upper_bound(part) } else { part })
     }
 
     /// What may be asked of a type variable's values.
@@ -117,7 +128,12 @@ impl TypeContext<'_> {
                 let ty = classes::enums::value_of(self.db, class.file, class.class, member)?;
                 let is_auto = matches!(ty, Type::Instance(id)
                     if self.db.names().text(crate::outline::class_name(self.db, self.db.store().instance(id).class)) == "auto");
-                Some(if is_auto { self.builtin(known::INT) } else { ty })
+                let is_text = || classes::derives_builtin(self.db, class, known::STR);
+                Some(match is_auto {
+                    true if is_text() => self.builtin(known::STR),
+                    true => self.builtin(known::INT),
+                    false => ty,
+                })
             }
             _ => None,
         }
@@ -190,13 +206,19 @@ impl TypeContext<'_> {
             Type::Method(_) => {
                 let class = standard_class(db, known::TYPES, known::METHOD_TYPE)?;
                 let found = self.instance_member(ty, instance_of(db, class, &[]), name);
-                let is_special = classes::special_names::is_special(db.names().text(name));
+                let text = db.names().text(name);
+                let is_special = classes::special_names::is_special(text);
                 // Its own it has none; those of its function are somebody's who gives functions such.
-                let is_given = || !resolve::patching_files(db, name).is_empty();
+                let is_given = || text.starts_with("__") || !resolve::patching_files(db, name).is_empty();
                 found.or((!is_special && is_given()).then_some(Type::Any))
             }
             Type::Property(_) => self.member(resolve::builtin_instance(db, known::PROPERTY, &[]), name),
             Type::Module(file) => {
+                // What a stub of the project has for other versions is not there.
+                let is_own_stub = file.is_stub(db) && file.origin(db) == leitmotiv_project::resolve::Origin::Project;
+                if is_own_stub && module_name(db, file, name).is_for_others {
+                    return None;
+                }
                 if let Some(found) = resolve::member(db, file, name) {
                     return Some(if found == Type::Never { Type::Any } else { found });
                 }
@@ -228,7 +250,7 @@ impl TypeContext<'_> {
                 found.map(|found| self.join(found))
             }
             Type::Var(var) => {
-                if store.variable(var).kind != VarKind::Type && store.variable(var).kind != VarKind::SelfType {
+                if matches!(store.variable(var).kind, VarKind::Tuple | VarKind::Params) {
                     return Some(Type::Any);
                 }
                 let upper = self.upper_bound(ty);
@@ -312,13 +334,15 @@ impl Infer<'_> {
     /// specification, "Type narrowing on assignment").
     fn without_literals(&mut self, ty: Type, object: ExprId, name: Name) -> Type {
         let store = self.db.store();
-        let is_plain = |part: &Type| matches!(part, Type::Literal(id) if !matches!(store.literal(*id), Literal::Enum(..)));
+        let is_plain =
+            |part: &Type| matches!(part, Type::Literal(id) if !matches!(store.literal(*id), Literal::Enum(..)));
         if !crate::types::union::parts(store, &ty).iter().any(is_plain) {
             return ty;
         }
         let Type::Instance(id) = self.expr(object) else { return ty };
         let Some(found) = classes::members::find(self.db, id, name, None) else { return ty };
-        let speaks = |ty: Type| crate::types::union::parts(store, &ty).iter().any(|part| matches!(part, Type::Literal(_)));
+        let speaks =
+            |ty: Type| crate::types::union::parts(store, &ty).iter().any(|part| matches!(part, Type::Literal(_)));
         let is_final = || {
             let owner = store.instance(found.owner).class;
             classes::members::qualifiers(self.db, owner.file, found.member.at).is_final
@@ -340,7 +364,9 @@ impl Infer<'_> {
         let Some(found) = classes::members::find(self.db, id, name, None) else { return false };
         // What a method declares of its own object is told apart by `assigned`.
         let is_own = self.is_receiver(object);
-        let is_said = found.member.declared && !is_own || matches!(found.member.ty, Type::Property(_));
+        let is_said = found.member.declared && !is_own
+            || matches!(found.member.ty, Type::Property(_))
+            || self.setting_descriptor(id, name).is_some();
         let Some(declared) = is_said.then(|| self.member(Type::Instance(id), name)).flatten() else { return false };
         let given = self.expr(value);
         // That None is put in is told, and meant for a while.
@@ -441,7 +467,11 @@ impl Infer<'_> {
                         // is assigned from outside somewhere may be there.
                         let is_slip = near.as_ref().is_some_and(|near| is_slip(self.text(name), near));
                         let is_seen = match self.is_read_from_receiver(expr) {
-                            true => is_slip || self.called == Some(expr) && self.is_given_by_nobody(ty, name),
+                            true => {
+                                is_slip
+                                    || self.called == Some(expr) && self.is_given_by_nobody(ty, name)
+                                    || self.is_of_sealed_receiver(ty)
+                            }
                             false => is_slip || !self.is_only_narrowed(expr),
                         };
                         if is_seen && !self.is_patched(ty, name) && !self.is_filled_by_its_module(expr) {
@@ -590,6 +620,11 @@ impl Infer<'_> {
             Expr::Attribute { value, .. } | Expr::Subscript { value, .. } => Some(value),
             _ => None,
         }
+    }
+
+    /// Whether no subclass can have what `self` lacks: its class is final.
+    fn is_of_sealed_receiver(&mut self, ty: Type) -> bool {
+        self.is_sealed(ty)
     }
 
     fn is_read_from_receiver(&self, expr: ExprId) -> bool {

@@ -409,7 +409,7 @@ impl Infer<'_> {
                 if self.problems.len() > before
                     && !all_fail
                     && let Expr::Subscript { value, .. } = self.index.exprs[expr]
-                    && (lack_keys && !self.is_said(value) || self.is_ambiguous(value))
+                    && (lack_keys && !self.is_declared_place(value) || self.is_ambiguous(value))
                 {
                     self.problems.truncate(before);
                 }
@@ -447,7 +447,12 @@ impl Infer<'_> {
                         return self.unknown(CauseKind::Dynamic, expr);
                     }
                 }
-                let ty = self.speculate(|infer| infer.annotation(expr));
+                // `Fleet[Ferry]()`: as much is asked of the arguments as in an annotation.
+                let is_own = matches!(object, Type::Class(id) if !store.instance(id).class.file.is_stub(self.db));
+                let ty = match is_own && self.checking {
+                    true => self.annotation(expr),
+                    false => self.speculate(|infer| infer.annotation(expr)),
+                };
                 return self.form(ty);
             }
             _ => {}
@@ -468,7 +473,9 @@ impl Infer<'_> {
             {
                 let kind = match object {
                     Type::None => crate::problems::ProblemKind::NoneIndex { object },
-                    _ => crate::problems::ProblemKind::IndexUnsupported { object, access: crate::problems::Access::Read },
+                    _ => {
+                        crate::problems::ProblemKind::IndexUnsupported { object, access: crate::problems::Access::Read }
+                    }
                 };
                 self.problem(expr, kind);
             }
@@ -500,8 +507,7 @@ impl Infer<'_> {
                 params.any(|param| crate::types::substitute::has_variables(self.db.store(), param.ty))
             })
         });
-        let is_made = matches!(self.index.exprs[holder], Expr::Call { .. }) && self.is_said(holder);
-        if is_by_argument && !is_made && !self.is_declared_place(holder) {
+        if is_by_argument && !self.is_said(holder) && !self.is_declared_place(holder) {
             return false;
         }
         let candidates = self.candidates(method);
@@ -701,6 +707,7 @@ impl Infer<'_> {
     /// Whether an expression fits a type. Displays are compared element by element: nobody else holds them, so they may
     /// become what is expected (typing specification, "Bidirectional inference").
     pub(crate) fn fits(&mut self, expr: ExprId, expected: Type) -> bool {
+        let expected = self.unfolded(expected);
         let store = self.db.store();
         let index = self.index;
         if let Expr::Conditional { then, otherwise, .. } = index.exprs[expr] {
@@ -741,7 +748,9 @@ impl Infer<'_> {
             }
             (Expr::Binary { op: op @ (BinaryOp::Add | BinaryOp::Mul), left, right }, Type::Instance(_)) => {
                 let given = self.expr(expr);
-                self.is_assignable(given, expected) || self.new_list_fits(expr, *op, (*left, *right), expected)
+                self.is_assignable(given, expected)
+                    || self.new_list_fits(expr, *op, (*left, *right), expected)
+                    || self.is_put_together(expr, expected)
             }
             (Expr::Dict(parts), Type::Instance(id)) => {
                 let given = self.expr(expr);
@@ -790,7 +799,9 @@ impl Infer<'_> {
             }
             (Expr::Call { .. }, _) => {
                 let given = self.expr(expr);
-                self.is_assignable(given, expected) || self.call_fits(expr, expected)
+                self.is_assignable(given, expected)
+                    || self.call_fits(expr, expected)
+                    || self.is_put_together(expr, expected)
             }
             // What it gives may be a display that becomes what is expected.
             (Expr::Lambda(lambda), Type::Callable(want)) => {
@@ -808,7 +819,7 @@ impl Infer<'_> {
             }
             _ => {
                 let given = self.expr(expr);
-                self.is_assignable(given, expected)
+                self.is_assignable(given, expected) || self.is_put_together(expr, expected)
             }
         }
     }

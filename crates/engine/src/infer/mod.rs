@@ -29,6 +29,7 @@ pub mod containers;
 pub mod expressions;
 mod generators;
 mod lambdas;
+mod literal_strings;
 pub mod names;
 pub mod operators;
 mod reach;
@@ -441,6 +442,7 @@ impl<'db> Infer<'db> {
         // What stands in an argument has its own signatures to choose among.
         let strict = std::mem::take(&mut self.strict);
         let ty = self.expression(expr);
+        let ty = self.unfolded(ty);
         self.strict = strict;
         self.depth -= 1;
         let ty = match self.index.exprs[expr] {

@@ -100,7 +100,7 @@ impl TypeContext<'_> {
                 let is_tried = |infer: &Self, ty: Type| match ty {
                     Type::Var(var) => {
                         let kind = infer.db.store().variable(var).kind;
-                        !matches!(kind, crate::types::VarKind::Type | crate::types::VarKind::SelfType)
+                        matches!(kind, crate::types::VarKind::Tuple | crate::types::VarKind::Params)
                             || !crate::definitions::type_variables::limits(infer.db, var).constraints.is_empty()
                     }
                     _ => false,
@@ -407,7 +407,10 @@ impl Infer<'_> {
                 let may_be_none = (*one == Type::None && lefts.len() > 1) || (*other == Type::None && rights.len() > 1);
                 if may_be_none {
                     if !lefts.iter().chain(&rights).any(|part| part.is_dynamic()) {
-                        self.none_operand(expr, Operator::Compare(op), (Some(holder), left), (other_holder, right));
+                        // In a chain, each of its comparisons is a place of its own.
+                        let is_chain = matches!(&self.index.exprs[expr], Expr::Compare { rest, .. } if rest.len() > 1);
+                        let at = if is_chain { other_holder } else { expr };
+                        self.none_operand(at, Operator::Compare(op), (Some(holder), left), (other_holder, right));
                     }
                     results.push(bool_type);
                     continue;
@@ -441,10 +444,15 @@ impl Infer<'_> {
     /// Whether `__contains__` takes nothing of what is asked for.
     fn is_asked_wrongly(&mut self, method: Type, holder: ExprId, left: Type) -> bool {
         let parts = crate::types::union::parts(self.db.store(), &left).to_vec();
-        let is_open = parts.iter().any(|part| part.is_dynamic() || *part == Type::None || *part == Type::Never);
+        let is_open = left == Type::Never
+            || parts.iter().any(|part| part.is_dynamic() || *part == Type::None || *part == Type::Never);
         // What a container that nobody declared holds, its first elements do not say.
         let is_generic = self.candidates(method).iter().any(|candidate| {
-            candidate.signature.params.iter().any(|param| crate::types::substitute::has_variables(self.db.store(), param.ty))
+            candidate
+                .signature
+                .params
+                .iter()
+                .any(|param| crate::types::substitute::has_variables(self.db.store(), param.ty))
                 || candidate.start != crate::types::substitute::Substitution::new()
         });
         !is_open

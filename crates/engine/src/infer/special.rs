@@ -91,6 +91,10 @@ impl Infer<'_> {
                 self.check_ordered(args);
                 None
             }
+            ("builtins", "sum") => {
+                self.check_summed(args);
+                None
+            }
             ("collections", "namedtuple") => {
                 for arg in args {
                     self.expr(arg.value);

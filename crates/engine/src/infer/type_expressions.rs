@@ -86,7 +86,10 @@ impl Infer<'_> {
             }
             Expr::Subscript { value, index: args, .. } => self.parameterized(expr, *value, *args),
             Expr::Str(Some(text)) => self.forward(expr, *text),
-            Expr::Name(_, value) => {
+            Expr::Name(name, value) => {
+                if let Some(alias) = self.alias_in_itself(expr, *name, *value) {
+                    return alias;
+                }
                 let ty = self.expr(expr);
                 let meant = if matches!(ty, Type::Union(_)) { self.stated(*value) } else { None };
                 self.meant_by_name(expr, meant.unwrap_or(ty))
@@ -317,7 +320,12 @@ impl Infer<'_> {
             }
             SpecialForm::NoReturn | SpecialForm::Never => Type::Never,
             SpecialForm::SelfType => self.self_variable(expr),
-            SpecialForm::LiteralString => builtin_instance(self.db, known::STR, &[]),
+            SpecialForm::LiteralString => {
+                match standard_class(self.db, known::TYPING, self.db.names().intern("_LiteralString")) {
+                    Some(class) => Type::Instance(instance_of(self.db, class, &[])),
+                    None => builtin_instance(self.db, known::STR, &[]),
+                }
+            }
             SpecialForm::Tuple => {
                 let unknown = self.bare(expr);
                 self.tuple_of_any(unknown)

@@ -302,7 +302,8 @@ impl Infer<'_> {
                 if *op == leitmotiv_index::tree::BinaryOp::BitOr && self.typed_dict_fields(left).is_some() {
                     return left;
                 }
-                self.binary_result(*op, left, right, true).unwrap_or_else(|| self.unknown(CauseKind::Reported, *target))
+                // What is refused changes nothing.
+                self.binary_result(*op, left, right, true).unwrap_or(left)
             }
             DefKind::For { iterable, unpack, is_async } => {
                 let ty = self.expr(*iterable);

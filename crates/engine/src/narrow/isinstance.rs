@@ -48,7 +48,7 @@ impl TypeContext<'_> {
     }
 
     /// `list` in place of `Sequence[int]` is `list[int]`.
-    fn with_arguments(&mut self, part: Type, wanted: Type) -> Type {
+    pub(crate) fn with_arguments(&mut self, part: Type, wanted: Type) -> Type {
         let store = self.db.store();
         let (Type::Instance(have), Type::Instance(want)) = (part, wanted) else { return wanted };
         let want_class = store.instance(want).class;
@@ -153,9 +153,10 @@ impl Infer<'_> {
             _ => None,
         };
         let some_pass = positive
-            && all.iter().filter_map(inner_of).any(|inner| {
-                parts(store, &instances).iter().any(|one| self.is_class_of(inner, *one) != Some(false))
-            });
+            && all
+                .iter()
+                .filter_map(inner_of)
+                .any(|inner| parts(store, &instances).iter().any(|one| self.is_class_of(inner, *one) != Some(false)));
         for part in all {
             if some_pass
                 && let Some(inner) = inner_of(&part)

@@ -230,10 +230,13 @@ fn slots(db: &dyn Db, index: &ModuleIndex, class: ClassId) -> Slots {
         };
         match &index.exprs[value] {
             Expr::Tuple(parts) | Expr::List(parts) | Expr::Set(parts) => {
-                named.extend(parts.iter().filter_map(|part| match index.exprs[*part] {
-                    Expr::Str(text) => text,
-                    _ => None,
-                }));
+                for part in parts {
+                    match index.exprs[*part] {
+                        Expr::Str(Some(text)) => named.push(text),
+                        // Whatever is unpacked or computed there may be the name.
+                        _ => is_any = true,
+                    }
+                }
             }
             Expr::Str(Some(text)) => named.push(*text),
             // Whatever else is written there may hold the name.

@@ -1,6 +1,6 @@
 //! What is read of a module's names from its text alone.
 
-use leitmotiv_index::tree::{DefId, DefKind, ScopeId};
+use leitmotiv_index::tree::{DefId, DefKind, ReachId, ScopeId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::{module_index, reading};
@@ -11,6 +11,8 @@ use crate::types::ClassRef;
 /// What a module's text says of a name.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct ModuleName {
+    /// All that binds it is for other versions or platforms.
+    pub is_for_others: bool,
     /// The module binds it, somewhere.
     pub is_bound: bool,
     /// All that binds it in the module's own body is an import that does not rename.
@@ -44,6 +46,7 @@ pub fn module_name(db: &dyn Db, file: File, name: Name) -> ModuleName {
         }
     };
     ModuleName {
+        is_for_others: !defs.is_empty() && defs.iter().all(|def| index.defs[*def].reach == ReachId::EXCLUDED),
         is_bound: symbol.is_some(),
         is_only_imported: symbol.is_some() && defs.iter().all(is_import),
         is_imported: defs

@@ -21,7 +21,8 @@ const FARTHEST: u32 = 8;
 
 impl TypeContext<'_> {
     pub(crate) fn is_result_said(&self, function: crate::types::FunctionRef) -> bool {
-        functions::declared(self.db, function.file, function.function).returns.is_some()
+        let signatures = &crate::outline::function(self.db, function.file, function.function).signatures;
+        signatures.iter().all(|one| functions::declared(self.db, function.file, *one).returns.is_some())
     }
 }
 
@@ -33,6 +34,7 @@ impl Infer<'_> {
 
     /// Whether an expression fits a type, or may: where several types were only concluded for it, one that fits is enough.
     pub(crate) fn is_assignable_leniently(&mut self, expr: ExprId, expected: Type) -> bool {
+        let expected = self.unfolded(expected);
         if self.fits(expr, expected) || self.constant_fits(expr, expected) || self.means_truth(expr, expected) {
             return true;
         }
@@ -117,13 +119,21 @@ impl Infer<'_> {
             return None;
         }
         if let Type::Union(id) = expected {
-            let found: Vec<Option<bool>> = store
-                .union_parts(id)
-                .to_vec()
-                .into_iter()
-                .filter(|part| !matches!(part, Type::None | Type::Literal(_)))
-                .map(|part| self.elements_fit_loosely(expr, part))
-                .collect();
+            // A part that no such display could be says nothing: `int` of `int | list[int]`.
+            let is_other = |part: &Type| match part {
+                Type::None | Type::Literal(_) => true,
+                Type::Instance(id) => {
+                    let class = store.instance(*id).class;
+                    class.file.module(self.db) == known::BUILTINS
+                        && [known::INT, known::STR, known::BYTES, known::FLOAT, known::BOOL_CLASS, known::COMPLEX]
+                            .iter()
+                            .any(|name| crate::resolve::is_builtin(self.db, class, *name))
+                }
+                _ => false,
+            };
+            let parts_asked: Vec<Type> = store.union_parts(id).iter().copied().filter(|part| !is_other(part)).collect();
+            let found: Vec<Option<bool>> =
+                parts_asked.into_iter().map(|part| self.elements_fit_loosely(expr, part)).collect();
             return if found.contains(&Some(true)) {
                 Some(true)
             } else {
@@ -355,7 +365,7 @@ impl Infer<'_> {
                 }
                 let owner = self.db.store().instance(found.owner).class;
                 // An annotated parameter that gives it its value says that it may be None.
-                if classes::members::is_given_by_declared(self.db, owner.file, owner.class, name) {
+                if classes::members::is_given_by_parameters(self.db, owner.file, owner.class, name) {
                     return false;
                 }
                 !crate::outline::names::tested_attributes(self.db, owner.file).contains(&name)
@@ -451,7 +461,11 @@ impl Infer<'_> {
             Expr::List(parts) | Expr::Set(parts) | Expr::Tuple(parts) => {
                 !parts.is_empty() && parts.iter().all(|part| self.said_expr(*part, depth))
             }
-            _ => self.said_expr(expr, depth),
+            // A class or a function that is handed over says nothing of what is put in.
+            _ => {
+                !matches!(self.quietly(expr), Type::Class(_) | Type::Function(_) | Type::Method(_))
+                    && self.said_expr(expr, depth)
+            }
         }
     }
 
@@ -537,7 +551,7 @@ impl Infer<'_> {
                         found.member.declared
                             || !owner.file.is_stub(self.db)
                                 && !found.member.in_class
-                                && classes::members::is_given_by_declared(self.db, owner.file, owner.class, name)
+                                && classes::members::is_given_by_parameters(self.db, owner.file, owner.class, name)
                     }
                 }
             }

@@ -77,7 +77,12 @@ impl TypeContext<'_> {
         }
         let gives = self.candidate_result(mine, &solution);
         let gives = self.solved(gives);
-        let fits = gives.is_dynamic() || self.is_assignable_at(gives, want.returns, self.nesting);
+        // What wraps another callable, as `staticmethod` does, passes on what a lambda does not say.
+        let is_wrapped = mine
+            .function
+            .is_none_or(|function| function.file.origin(self.db) == leitmotiv_project::resolve::Origin::Bundled);
+        let wanted = if is_wrapped { self.plain_result(want.returns) } else { want.returns };
+        let fits = gives.is_dynamic() || self.is_assignable_at(gives, wanted, self.nesting);
         (!fits).then_some(Some(Clash::Gives(want.returns, gives)))
     }
 
@@ -85,7 +90,9 @@ impl TypeContext<'_> {
         let open = |signature: &Signature| {
             signature.params.iter().any(|param| matches!(param.kind, ParamKind::VarArgs | ParamKind::KwArgs))
         };
-        if !self.is_assignable_at(have.returns, want.returns, depth) && want.returns != Type::None {
+        // What a lambda tells, its text does not say.
+        let wanted = self.plain_result(want.returns);
+        if !self.is_assignable_at(have.returns, wanted, depth) && want.returns != Type::None {
             return false;
         }
         if open(have) || open(want) {

@@ -23,7 +23,9 @@ impl TypeContext<'_> {
         let parts = store.union_parts(union);
         let is_plain = |part: &Type| matches!(part, Type::Instance(id) if store.instance(*id).args.is_empty());
         let is_number = |name: leitmotiv_syntax::names::Name| {
-            parts.iter().any(|part| matches!(part, Type::Instance(id) if is_builtin(self.db, store.instance(*id).class, name)))
+            parts
+                .iter()
+                .any(|part| matches!(part, Type::Instance(id) if is_builtin(self.db, store.instance(*id).class, name)))
         };
         // `float` takes `int` as it is, and `complex` both (typing specification, "Special cases for float and complex").
         let (has_float, has_complex) = (is_number(known::FLOAT), is_number(known::COMPLEX));
@@ -153,6 +155,15 @@ impl TypeContext<'_> {
         }
     }
 
+    /// Whether a class, or one of its bases, is registered as a subclass of others: `@Mapping.register` (library reference, "abc").
+    fn is_registered(&self, class: ClassRef) -> bool {
+        let register = |name: leitmotiv_syntax::names::Name| self.text(name) == "register";
+        classes::info(self.db, class).mro.iter().any(|entry| {
+            let entry = self.db.store().instance(*entry).class;
+            crate::outline::class(self.db, entry).decorators.iter().any(|mark| mark.bare.is_some_and(register))
+        })
+    }
+
     /// Whether instances of a class stand in for others: `__getattr__` makes attributes, and nobody said of what type.
     fn is_stand_in(&self, instance: InstanceId) -> bool {
         let found = classes::members::find(self.db, instance, known::GETATTR, None);
@@ -205,7 +216,7 @@ impl TypeContext<'_> {
                 match variable.kind {
                     VarKind::Params | VarKind::Tuple => true,
                     // What is left of a variable was not solved: only its bound can be asked for.
-                    VarKind::Type | VarKind::SelfType => {
+                    VarKind::Type | VarKind::SelfType | VarKind::Alias => {
                         let limits = crate::definitions::type_variables::limits(self.db, var);
                         match (limits.bound, limits.constraints.is_empty()) {
                             (Some(bound), _) => self.is_assignable_at(given, bound, depth),
@@ -319,8 +330,13 @@ impl TypeContext<'_> {
         let store = self.db.store();
         match given {
             // A protocol itself makes nothing (typing specification, "Protocols": type[] and class objects).
-            Type::Class(id) if self.is_protocol_itself(id) && matches!(inner, Type::Instance(want) if self.is_protocol_itself(want)) => false,
-            Type::Class(id) => self.is_assignable_at(Type::Instance(id), inner, depth),
+            Type::Class(id)
+                if self.is_protocol_itself(id)
+                    && matches!(inner, Type::Instance(want) if self.is_protocol_itself(want)) =>
+            {
+                false
+            }
+            Type::Class(id) => self.is_assignable_at(self.normal_instance(id), inner, depth),
             Type::SubclassOf(own) => self.is_assignable_at(*store.single(own), inner, depth),
             Type::Instance(id) => {
                 // A metaclass's instance, or `type` itself, may be any class.
@@ -364,6 +380,10 @@ impl TypeContext<'_> {
                 None => return true,
             },
         };
+        // A text that is written out is such a text (PEP 675).
+        if matches!(given, Type::Literal(_)) && self.is_literal_string(expected) {
+            return matches!(given, Type::Literal(id) if matches!(store.literal(id), Literal::Str(_)));
+        }
         let have = store.instance(own);
         // A typed dictionary is a mapping of its items, and no dict (typing specification, "Typed dictionaries": assignability).
         if let ClassKind::TypedDict { .. } = classes::info(self.db, have.class).kind
@@ -389,7 +409,7 @@ impl TypeContext<'_> {
                 _ => false,
             };
         }
-        have_info.unknown_base.is_some() || self.is_stand_in(own)
+        have_info.unknown_base.is_some() || self.is_stand_in(own) || self.is_registered(have.class)
     }
 
     /// Whether what is asked for is a mapping from texts to anything: so much every typed dictionary is.
@@ -475,5 +495,3 @@ impl TypeContext<'_> {
         })
     }
 }
-
-

@@ -122,6 +122,15 @@ impl TypeContext<'_> {
         {
             return Some(found);
         }
+        // Functions have attributes of others only where some code gives functions such.
+        if let Type::Function(_) | Type::Callable(_) = given
+            && let Some(class) = crate::resolve::standard_class(self.db, known::TYPES, known::FUNCTION_TYPE)
+            && classes::members::find(self.db, crate::resolve::instance_of(self.db, class, &[]), name, None).is_none()
+            && !self.text(name).starts_with("__")
+            && crate::resolve::patching_files(self.db, name).is_empty()
+        {
+            return None;
+        }
         self.member(given, name)
     }
 

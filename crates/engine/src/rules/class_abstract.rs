@@ -30,7 +30,9 @@ pub static RULE: Rule = Rule {
         let ProblemKind::ClassAbstract { class, missing, at } = &problem.kind else { return None };
         let names: Vec<String> = missing.iter().map(|name| format!("`{}`", context.db().names().text(*name))).collect();
         let (message, said) = match names.is_empty() {
-            true => (format!("{} is a protocol, of which no objects are made", context.quoted(*class)), "declared here"),
+            true => {
+                (format!("{} is a protocol, of which no objects are made", context.quoted(*class)), "declared here")
+            }
             false => {
                 (format!("{} leaves {} open", context.quoted(*class), names.join(", ")), "marked as abstract here")
             }

@@ -46,7 +46,9 @@ pub static RULE: Rule = Rule {
                 let (field, param) = context.two(*field, *param);
                 format!("`{name}` is passed on to `__post_init__` as {field}, which takes {param}")
             }
-            BadField::NoItem => format!("a typed dictionary has nothing but annotated items, and `{name}` is something else"),
+            BadField::NoItem => {
+                format!("a typed dictionary has nothing but annotated items, and `{name}` is something else")
+            }
             BadField::Retyped(theirs, mine) => {
                 let (theirs, mine) = context.two(*theirs, *mine);
                 format!("`{name}` holds {mine}, and {theirs} in a base; what takes the base may put that in")
@@ -62,7 +64,9 @@ pub static RULE: Rule = Rule {
             }
             BadField::Ordered => format!("`order=True` makes `{name}`, which the class has already"),
             BadField::SecondMark => "fields are by keyword only from the first `KW_ONLY` on; this is a second".into(),
-            BadField::Underscore => format!("a field of a named tuple cannot begin with an underscore, as `{name}` does"),
+            BadField::Underscore => {
+                format!("a field of a named tuple cannot begin with an underscore, as `{name}` does")
+            }
             BadField::AnnotatedMember => {
                 format!("`{name}` is a member, which has no annotation: its type is the enumeration")
             }

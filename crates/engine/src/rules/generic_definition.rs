@@ -62,7 +62,10 @@ pub static RULE: Rule = Rule {
                 format!("the class lists its variables behind its name; `{special}` has nothing to add to that")
             }
             BadDefinition::Mixed(var) => {
-                format!("`{}` is made by a call, and cannot stand beside variables that are listed in brackets", name_of(var))
+                format!(
+                    "`{}` is made by a call, and cannot stand beside variables that are listed in brackets",
+                    name_of(var)
+                )
             }
             BadDefinition::Unlisted(var) => {
                 format!("`{}` is used in a base, and not among the variables that are listed", name_of(var))

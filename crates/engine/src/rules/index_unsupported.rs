@@ -45,9 +45,8 @@ pub static RULE: Rule = Rule {
             let message = format!("{} takes {expected} in brackets, not {given}", context.quoted(object));
             let mut worded = Worded::plain(message, &RULE.page.ways[KEY..]);
             if let Some(holder) = holder {
-                worded.evidence = crate::findings::evidence::of(context.infer, holder, &mut |infer, ty| {
-                    infer.holds_part(ty, object)
-                });
+                worded.evidence =
+                    crate::findings::evidence::of(context.infer, holder, &mut |infer, ty| infer.holds_part(ty, object));
             }
             return Some(worded);
         }

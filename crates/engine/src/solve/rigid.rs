@@ -17,6 +17,33 @@ impl TypeContext<'_> {
     }
 }
 
+impl TypeContext<'_> {
+    /// Whether a variable belongs to a function that the body stands in, and is no class's.
+    pub(crate) fn is_function_variable(&self, var: VarId) -> bool {
+        let (db, file) = (self.db, self.file);
+        let index = module_index(db, file);
+        let store = db.store();
+        let mut function = index.bodies[self.around].function;
+        while let Some(current) = function {
+            let record = &index.functions[current];
+            let declared = functions::declared(db, file, current);
+            if declared.params.iter().any(|param| variables(store, param.ty).contains(&var)) {
+                let of_class =
+                    record.class.is_some_and(|class| classes::info(db, ClassRef { file, class }).params.contains(&var));
+                return !of_class;
+            }
+            if record.class.is_some() {
+                return false;
+            }
+            function = match index.scopes[record.parent].kind {
+                ScopeKind::Function(outer) => Some(outer),
+                _ => None,
+            };
+        }
+        false
+    }
+}
+
 /// The variables of the functions around a body, itself included, up to and with those of the innermost class.
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Box::default())]
 fn rigid(db: &dyn Db, file: File, body: BodyId) -> Box<[VarId]> {

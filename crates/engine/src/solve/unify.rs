@@ -56,6 +56,8 @@ impl TypeContext<'_> {
         }
         let depth = depth + 1;
         match param {
+            // A recursive alias stands for what it says.
+            Type::Var(var) if store.variable(var).kind == crate::types::VarKind::Alias => {}
             Type::Var(var) => {
                 let variable = store.variable(var);
                 if variable.kind == VarKind::Tuple {

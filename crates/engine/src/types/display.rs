@@ -141,7 +141,7 @@ impl Printer<'_> {
         let name = self.db.names().text(class_name(self.db, class));
         // Forms of the typing module that are classes here alone.
         let name = match name {
-            "_TypeGuard" | "_TypeIs" if class.file.module(self.db) == known::TYPING => &name[1..],
+            "_TypeGuard" | "_TypeIs" | "_LiteralString" if class.file.module(self.db) == known::TYPING => &name[1..],
             name => name,
         };
         if self.qualify.contains(&class) {

@@ -250,6 +250,9 @@ pub enum VarKind {
     Params,
     /// `Self` (PEP 673)
     SelfType,
+    /// The name of a recursive alias within itself: no variable that anything could stand for, but what the alias says, which is its bound
+    /// (typing specification, "Type aliases").
+    Alias,
 }
 
 /// How `C[A]` relates to `C[B]` where `A` fits `B`.

@@ -95,6 +95,7 @@ impl Rewrite<'_> {
     fn parts_of(&mut self, ty: Type) -> Type {
         let store = self.store;
         match ty {
+            Type::Var(var) if store.variable(var).kind == VarKind::Alias => ty,
             Type::Var(var) => (self.replace)(var).unwrap_or(ty),
             Type::Instance(id) | Type::Class(id) => {
                 let instance = store.instance(id);

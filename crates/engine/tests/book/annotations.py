@@ -174,7 +174,7 @@ class Pump:
 class Valve: ...
 
 
-def a(x: "Pump" | None) -> None: ...  #! annotation.form
+def a(x: "Pump" | None) -> None: ...
 
 #. `None` stands for the type of `None`.
 def a(x: None) -> None: ...
@@ -348,7 +348,7 @@ def use(n: int, m: int, xs: list[int], gauge: Gauge, sizes: dict[str, int]) -> N
     n += 1.5  #! value.assign
     m /= 2  #! value.assign
     xs += [1]
-    xs += ["a"]  #! operator.unsupported
+    xs += ["a"]  #! value.assign
     gauge.level += 1
     gauge.level += 0.5  #! value.assign
     sizes["a"] += 1
@@ -398,6 +398,7 @@ def within(depth: list[Annotated[int, "m"]]) -> None: ...
 def other(depth: Annotated[3, "m"]) -> None: ...  #! annotation.invalid
 
 #. `Annotated` of a type is no class to be made or asked about.
+#- falls short: the name stands for the class
 from typing import Annotated
 
 Metres = Annotated[int, "metres"]
@@ -411,9 +412,16 @@ use(3, Metres)  #! call.argument
 isinstance(3, Metres)  #! value.not-class
 
 #. The type of `self` is the class around, that of `cls` the class itself; both may be annotated.
-from typing import TypeVar
+from typing import TypeVar, final
 
 T = TypeVar("T", bound="Vessel")
+
+
+@final
+class Buoy:
+    def name(self) -> str:
+        self.nothing_like_it  #! member.absent
+        return "x"
 
 
 class Vessel:
@@ -423,10 +431,6 @@ class Vessel:
     @classmethod
     def make(cls: type[T]) -> T:
         return cls()
-
-    def name(self) -> str:
-        self.nothing_like_it  #! member.absent
-        return "x"
 
 
 class Ferry(Vessel): ...

@@ -21,6 +21,7 @@ def use(x: None, y: int | None) -> None:
     y.real  #! none.member
 
 #. Each use of what may be None is told where a file demands it; else the first in a body.
+#- falls short: the first use of a value in a body is told, and no other
 #- demand none-handled
 def use(s: str | None, n: int | None, xs: list[int] | None) -> None:
     s.upper()  #! none.member
@@ -231,7 +232,7 @@ from typing import LiteralString
 
 
 def loose(xs: list[str]) -> list[LiteralString]:
-    return xs  #! generic.invariant
+    return xs  #! value.return
 
 
 def tight(xs: list[LiteralString]) -> list[str]:
@@ -347,10 +348,10 @@ class Meta(type):
     def __new__(cls) -> Self: ...  #! annotation.place
 
 #. `Self` may not stand in a base class or an alias.
-from typing import Self
+from typing import Self, TypeAlias
 
 Same = Self  #! annotation.place
-List: "TypeAlias" = list[Self]  #! annotation.place
+List: TypeAlias = list[Self]  #! annotation.place
 
 
 class Tray(list[Self]): ...  #! annotation.place

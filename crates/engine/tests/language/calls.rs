@@ -309,7 +309,7 @@ Plain()
 fn a_default_fits_its_parameter() {
     holds(
         r#"
-def assign(berth: int = "three", name: str = "", old: str = None) -> None: ...  #! value.default "the default"
+def assign(berth: int = "three", name: str = "", old: str = None) -> None: ...  #! value.default "the default"  #! value.default "the default `None`"
 "#,
     );
 }

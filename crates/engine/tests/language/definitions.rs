@@ -145,15 +145,15 @@ class Fare:
 @dataclass
 class Wrong:
     price: int
-    discount: InitVar[int]  #! class.field "as `int`, which takes `str`"
+    discount: InitVar[int]
 
-    def __post_init__(self, discount: str) -> None: ...
+    def __post_init__(self, discount: str) -> None: ...  #! class.field "as `int`, which takes `str`"
 
 @dataclass
 class Less:
-    discount: InitVar[int]  #! class.field "which does not take it"
+    discount: InitVar[int]
 
-    def __post_init__(self) -> None: ...
+    def __post_init__(self) -> None: ...  #! class.field "which does not take it"
 
 @dataclass
 class More:

@@ -29,14 +29,14 @@ def read(path: str) -> None:
         count = 3
         open(path)
     except OSError:
-        count  #= Literal[3] | None
+        count  #= int | None
     # What cannot fail is done whatever comes after it.
     depth: int | None = None
     try:
         depth = 3
         open(path)
     except OSError:
-        depth  #= Literal[3]
+        depth  #= int
 "#,
     );
 }

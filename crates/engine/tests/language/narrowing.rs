@@ -54,7 +54,7 @@ from typing import Iterable, Optional
 def folder(path: "str | PathLike[str] | None") -> None:
     if path is not None:
         path = "harbour"
-    path  #= Literal["harbour"] | None
+    path  #= str | None
 
 def call_all(names: Optional[Iterable[str]]) -> None:
     if names is None:
@@ -505,7 +505,7 @@ def pack(make: Callable[[int], str], hold: object, hurry: bool) -> None:
         return
     elif isinstance(hold, str):
         hold = 3
-    hold  #= Literal[3] | object
+    hold  #= int | object
 "#,
     );
 }

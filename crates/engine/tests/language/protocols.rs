@@ -145,9 +145,9 @@ def read(table: Table) -> None: ...
 read(tides)
 read(wrong)  #! class.protocol "of its `height`, for `hour` it takes `str`, not `int`"
 read(Fixed)
-read(Fixed())
+read(Fixed())  #! class.protocol "it can only be read, and may be assigned there"
 read(Named)  #! class.protocol "of its `height`"
-read(Named())
+read(Named())  #! class.protocol "it can only be read, and may be assigned there"
 #- tides.py
 LIMIT = 12
 

@@ -156,7 +156,7 @@ class Ferry:
 
 
 #- main.py
-from harbour import Boat, Ferry, piers
+from harbour import Boat, Ferry, piers  #! deprecated.use "Boat"  #! deprecated.use "piers"
 
 piers()  #! deprecated.use "`piers` is deprecated: use berths instead"
 boat = Boat()  #! deprecated.use "`Boat` is deprecated: use Ferry"

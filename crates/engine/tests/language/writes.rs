@@ -241,7 +241,7 @@ class Harbour(Base, Generic[T]):
         self.kept = dict(given)
         self.kept  #= dict[str, T]
         self.first = 3
-        self.first  #= Literal[3]
+        self.first  #= int
         self.berths = given
         self.berths  #= Mapping[str | int, object]
 "#,

@@ -38,7 +38,16 @@ impl Options {
     /// Of a `@dataclass` without arguments.
     #[must_use]
     pub fn plain() -> Options {
-        Options { init: true, kw_only: false, frozen: false, order: false, slots: false, match_args: true, unhashed: false, transform: None }
+        Options {
+            init: true,
+            kw_only: false,
+            frozen: false,
+            order: false,
+            slots: false,
+            match_args: true,
+            unhashed: false,
+            transform: None,
+        }
     }
 }
 

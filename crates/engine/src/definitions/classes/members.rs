@@ -69,7 +69,7 @@ fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<M
     let are_functions = symbol.is_some_and(|symbol| {
         symbol.defs.iter().all(|def| matches!(index.defs[*def].kind, DefKind::Function(_) | DefKind::Class(_)))
     });
-    if assigned.is_none() && are_functions && infer.is_bound_for_others_only(record.scope, name) {
+    if file.is_stub(db) && assigned.is_none() && are_functions && infer.is_bound_for_others_only(record.scope, name) {
         return None;
     }
     if let Some(symbol) = symbol
@@ -237,11 +237,13 @@ fn is_rewritten(db: &dyn Db, class: ClassRef, name: Name, ty: Type) -> bool {
             _ => false,
         })
     };
-    !metaclass.file.is_stub(db)
-        && info(db, metaclass).mro.iter().any(|entry| {
-            let rewrites = &outline::class(db, db.store().instance(*entry).class).rewrites;
-            rewrites.contains(&name) || rewrites.contains(&known::EMPTY) && describes()
-        })
+    let makes_anew = || makes_members(db, class, name) && describes();
+    !metaclass.file.is_stub(db) && makes_anew()
+        || !metaclass.file.is_stub(db)
+            && info(db, metaclass).mro.iter().any(|entry| {
+                let rewrites = &outline::class(db, db.store().instance(*entry).class).rewrites;
+                rewrites.contains(&name) || rewrites.contains(&known::EMPTY) && describes()
+            })
 }
 
 fn is_enum(db: &dyn Db, file: File, class: ClassId) -> bool {
@@ -515,9 +517,29 @@ fn is_replaceable(db: &dyn Db, class: ClassRef, found: &Found, name: Name) -> bo
     is_of_body && info(db, class).mro.iter().any(|entry| makes(db.store().instance(*entry).class))
 }
 
+/// Whether methods give an attribute nothing but parameters that are annotated, and a class's body nothing.
+#[salsa::tracked(returns(copy))]
+pub(crate) fn is_given_by_parameters(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let record = &index.classes[class];
+    if index.scopes[record.scope].symbols.contains_key(&name) {
+        return false;
+    }
+    record.attributes.get(&name).is_some_and(|defs| {
+        defs.iter().all(|def| {
+            let DefKind::Assign { value, unpack: None, comment: None } = index.defs[*def].kind else { return false };
+            let Expr::Name(_, value) = index.exprs[value] else { return false };
+            let leitmotiv_index::tree::Value::Def(param) = index.values[value] else { return false };
+            matches!(index.defs[param].kind, DefKind::Param { function, index: place }
+                if index.functions[function].params[place as usize].annotation.is_some())
+        })
+    })
+}
+
 /// Whether methods give an attribute its value, each time one that was declared, and not only None.
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| false)]
-pub(crate) fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
+fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
     let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.classes[class];
@@ -600,7 +622,10 @@ impl TypeContext<'_> {
         if let ClassKind::TypedDict { .. } = info(db, db.store().instance(instance).class).kind {
             return self.typed_dict_member(receiver, instance, name);
         }
-        if let Some(found) = find(db, instance, name, None) {
+        // The interpreter looks special methods up on the class (data model, "Special method lookup").
+        let is_there =
+            |found: &Found| found.member.in_class || !super::special_names::is_special(db.names().text(name));
+        if let Some(found) = find(db, instance, name, None).filter(is_there) {
             let owner = db.store().instance(found.owner).class;
             let is_value = !matches!(found.member.ty, Type::Function(_) | Type::Property(_));
             let own_class = db.store().instance(instance).class;

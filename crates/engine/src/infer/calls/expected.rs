@@ -60,7 +60,10 @@ impl Infer<'_> {
             false => self.bind_arguments(&candidate, given),
         };
         let Ok(solution) = bound else { return false };
-        let result = self.solved(solution.apply(store, result));
+        let result = match self.solved(solution.apply(store, result)) {
+            Type::Instance(id) => self.normal_instance(id),
+            result => result,
+        };
         self.is_assignable(result, expected)
     }
 

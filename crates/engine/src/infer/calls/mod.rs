@@ -35,7 +35,8 @@ impl Infer<'_> {
         let outer = self.calling.replace(expr);
         let is_class = matches!(ty, Type::Class(_) | Type::SubclassOf(_));
         // Nor need a subclass have the constructor of its base; where the class says what its own takes, it is asked all the same.
-        let is_own = is_class && self.is_own_class(callee) && !(self.is_annotated_here() && self.is_constructor_said(ty));
+        let is_own =
+            is_class && self.is_own_class(callee) && !(self.is_annotated_here() && self.is_constructor_said(ty));
         let result = if is_own || is_class && self.is_some_class(callee) {
             // What is called is the class of a subclass, perhaps, with a constructor of its own.
             for arg in args {
@@ -79,7 +80,9 @@ impl Infer<'_> {
         use leitmotiv_index::tree::Expr;
         let Expr::Call { callee, .. } = self.index.exprs[call] else { return false };
         match self.index.exprs[callee] {
-            Expr::Attribute { value, .. } => self.is_ambiguous(value) || self.is_ambiguous(callee),
+            Expr::Attribute { value, .. } => {
+                self.is_ambiguous(value) || self.is_ambiguous(callee) || !self.is_declared_place(value)
+            }
             Expr::Name(name, value) if self.is_taken_at_start(name, value) => true,
             _ => self.is_ambiguous(callee),
         }
@@ -109,7 +112,7 @@ impl Infer<'_> {
 
     /// Whether an expression is the class of an object, which may be a subclass of what is known: `cls`, `type(vessel)`,
     /// `vessel.__class__`.
-    fn is_own_class(&self, callee: ExprId) -> bool {
+    pub(crate) fn is_own_class(&self, callee: ExprId) -> bool {
         use leitmotiv_index::tree::Expr;
         match &self.index.exprs[callee] {
             Expr::Name(..) => self.is_receiver(callee),

@@ -109,8 +109,8 @@ def sell(fares: dict[str, int]) -> None:
     Policy {
         id: "provenance.keyed-dictionaries",
         effect: Effect::Accepts,
-        claim: "Of several typed dictionaries, one that has the key is enough.",
-        holds: Holds::Everywhere("which of them it is, its keys say"),
+        claim: "Of several typed dictionaries that nobody declared together, one that has the key is enough.",
+        holds: Holds::Unwritten,
         code: "infer::containers",
         quiet: "
 from typing import TypedDict
@@ -121,7 +121,8 @@ class Adult(TypedDict):
 class Child(TypedDict):
     half: int
 
-def pay(fare: Adult | Child) -> None:
+def pay(adult: Adult, child: Child, is_half: bool) -> None:
+    fare = child if is_half else adult
     fare['half']
 ",
         told: "
@@ -134,7 +135,7 @@ class Child(TypedDict):
     half: int
 
 def pay(fare: Adult | Child) -> None:
-    fare['quarter']  #! index.range  #! index.range
+    fare['half']  #! index.range
 ",
     },
     Policy {

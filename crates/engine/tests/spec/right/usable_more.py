@@ -353,7 +353,7 @@ class Geared:
 def shift(b: Geared, d: dict[str, int]) -> None:
     b.gears = "three"  #! value.assign
     b.gears += 1
-    b.size = "big"
+    b.size = "big"  #! value.assign
     b.size += 1.5
     d[3] = 1  #! value.item
     del d[3]  #! index.unsupported
