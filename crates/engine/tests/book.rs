@@ -178,6 +178,7 @@ chapters!(
     statements,
     data_model,
     library,
+    versions,
 );
 
 #[test]

@@ -158,6 +158,8 @@ pub enum Expr {
     Bytes(Option<Name>),
     /// `f"{berth}"` and t-strings: the expressions in it.
     FString(Box<[ExprId]>),
+    /// A template string (PEP 750), with what stands in braces.
+    TString(Box<[ExprId]>),
     /// `berth`, and the value it has here.
     Name(Name, ValueId),
     /// `vessel.berth`; `place` is its value where the flow knows more than the attribute's own type, else [`ValueId::NONE`].
@@ -217,6 +219,7 @@ impl Expr {
                 | Expr::Str(_)
                 | Expr::Bytes(_)
                 | Expr::FString(_)
+                | Expr::TString(_)
                 | Expr::Lambda(_)
         )
     }

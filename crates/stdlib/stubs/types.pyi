@@ -78,7 +78,8 @@ class CellType:
 
 class ModuleType:
     __name__: str
-    __file__: str | None
+    # Modules that are imported have one; those that are made by hand need not.
+    __file__: str | Any
     __path__: Any
     __doc__: str | None
     __dict__: dict[str, Any]

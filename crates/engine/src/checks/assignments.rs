@@ -784,7 +784,7 @@ impl Infer<'_> {
         let is_generic = self
             .nominal(ty)
             .is_none_or(|id| !classes::info(self.db, self.db.store().instance(id).class).params.is_empty());
-        if is_generic && !self.is_declared_place(object) && !self.is_said(object) {
+        if is_generic && !self.is_declared_place(object) {
             return;
         }
         let candidates = self.candidates(method);

@@ -75,10 +75,15 @@ impl Infer<'_> {
         }
     }
 
-    /// Whether the last statement of the body is nothing but something of which nothing is known.
+    /// Whether some statement of the body is nothing but a call of which nothing is known.
     fn ends_in_unknown(&mut self) -> bool {
-        let last = self.index.bodies[self.body].statements.last();
-        matches!(last.map(|last| &last.kind), Some(StatementKind::Expr(expr)) if self.expr(*expr).is_dynamic())
+        let index = self.index;
+        index.bodies[self.body].statements.iter().any(|statement| match statement.kind {
+            StatementKind::Expr(expr) => {
+                matches!(index.exprs[expr], Expr::Call { .. } | Expr::Await(_)) && self.expr(expr).is_dynamic()
+            }
+            _ => false,
+        })
     }
 
     /// Whether an attribute is the function of that name, by its own `def`.

@@ -93,6 +93,19 @@ impl Infer<'_> {
                 }
                 self.builtin(known::STR)
             }
+            // A template (PEP 750).
+            Expr::TString(parts) => {
+                for part in parts {
+                    self.expr(*part);
+                }
+                let names = self.db.names();
+                crate::resolve::standard_instance(
+                    self.db,
+                    names.intern("string.templatelib"),
+                    names.intern("Template"),
+                    &[],
+                )
+            }
             Expr::Name(name, value) => {
                 let ty = self.name(expr, *name, *value);
                 self.check_deprecated(expr, ty);

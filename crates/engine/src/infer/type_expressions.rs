@@ -116,6 +116,7 @@ impl Infer<'_> {
             | Expr::Complex
             | Expr::Bytes(_)
             | Expr::FString(_)
+            | Expr::TString(_)
             | Expr::Unary { .. }
             | Expr::Compare { .. }
             | Expr::Lambda(_)

@@ -302,8 +302,12 @@ impl Infer<'_> {
                 if *op == leitmotiv_index::tree::BinaryOp::BitOr && self.typed_dict_fields(left).is_some() {
                     return left;
                 }
-                // What is refused changes nothing.
-                self.binary_result(*op, left, right, true).unwrap_or(left)
+                let result = self.binary_result(*op, left, right, true);
+                // What is refused changes nothing of what is declared.
+                result.unwrap_or_else(|| match self.declaration_elsewhere(def) {
+                    Some(declared) => declared,
+                    None => self.unknown(CauseKind::Reported, *target),
+                })
             }
             DefKind::For { iterable, unpack, is_async } => {
                 let ty = self.expr(*iterable);

@@ -63,7 +63,13 @@ impl TypeContext<'_> {
                 // Iteration by index, as it was before there were iterators, still works (language reference, "__iter__").
                 continue;
             }
-            let Some(member) = infer.implementing_member(given, name) else { return Some((name, None)) };
+            let Some(member) = infer.implementing_member(given, name) else {
+                // What a decorator made of the class may have it.
+                if infer.may_be_remade(given) {
+                    continue;
+                }
+                return Some((name, None));
+            };
             if member == Type::None {
                 return Some((name, None));
             }
@@ -170,6 +176,25 @@ impl TypeContext<'_> {
         let is_open = |ty: Type| ty.is_dynamic() || has_variables(store, ty) || self.holds_unknown(ty);
         let fits = is_open(have) || is_open(want) || self.is_assignable_at(want, have, depth);
         (!fits).then_some(Clash::Within(want, have))
+    }
+
+    /// Whether a decorator may have made another class of a value's, or of one of its bases.
+    fn may_be_remade(&self, given: Type) -> bool {
+        let store = self.db.store();
+        let id = match given {
+            Type::Instance(id) | Type::Class(id) => id,
+            Type::SubclassOf(inner) => match *store.single(inner) {
+                Type::Instance(id) => id,
+                _ => return false,
+            },
+            _ => return false,
+        };
+        classes::info(self.db, store.instance(id).class).mro.iter().any(|entry| {
+            let class = store.instance(*entry).class;
+            !class.file.is_stub(self.db)
+                && !crate::outline::class(self.db, class).decorators.is_empty()
+                && classes::is_remade(self.db, class.file, class.class)
+        })
     }
 
     /// Whether a value cannot be called, whatever it is called with.

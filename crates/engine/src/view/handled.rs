@@ -551,7 +551,7 @@ impl Walk<'_, '_> {
                     }
                 }
             }
-            Expr::FString(parts) => {
+            Expr::FString(parts) | Expr::TString(parts) => {
                 for part in parts {
                     self.note(*part, UseKind::Formatted);
                 }

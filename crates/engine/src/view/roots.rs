@@ -117,7 +117,7 @@ impl Walk<'_> {
             Expr::Unary { operand: inner, .. } | Expr::Await(inner) | Expr::Starred(inner) | Expr::YieldFrom(inner) => {
                 self.exprs(infer, [*inner]);
             }
-            Expr::FString(items) | Expr::List(items) | Expr::Tuple(items) | Expr::Set(items) => {
+            Expr::FString(items) | Expr::TString(items) | Expr::List(items) | Expr::Tuple(items) | Expr::Set(items) => {
                 self.exprs(infer, items.iter().copied());
             }
             Expr::BoolOp { operands, .. } => self.exprs(infer, operands.iter().copied()),

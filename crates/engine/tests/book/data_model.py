@@ -323,8 +323,8 @@ class Row:
 
 row = Row()
 row += 3
-row += "x"  #! operator.unsupported
 row + 3  #! operator.unsupported
+row += "x"  #! operator.unsupported
 
 #. `__enter__` says what `as` names.
 class Gate:

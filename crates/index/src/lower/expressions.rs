@@ -76,7 +76,7 @@ impl<'a> Lower<'a> {
                 for element in string.value.elements() {
                     self.interpolation(element, &mut parts);
                 }
-                Expr::FString(parts.into_boxed_slice())
+                Expr::TString(parts.into_boxed_slice())
             }
             Ast::BinOp(_) => return self.binary(expr),
             Ast::UnaryOp(unary) => {

@@ -574,6 +574,7 @@ fn may_raise(expr: &Expr) -> bool {
         | Expr::BoolOp { .. }
         | Expr::Named { .. } => false,
         Expr::FString(_)
+        | Expr::TString(_)
         | Expr::Attribute { .. }
         | Expr::Subscript { .. }
         | Expr::Call { .. }

@@ -1,0 +1,33 @@
+# The module annotationlib, after the library reference ("annotationlib"), PEP 649 and PEP 749.
+import enum
+from collections.abc import Callable, Mapping
+from typing import Any, Generic, Literal, TypeVar
+
+class Format(enum.IntEnum):
+    VALUE = 1
+    VALUE_WITH_FAKE_GLOBALS = 2
+    FORWARDREF = 3
+    STRING = 4
+
+class ForwardRef:
+    def __init__(
+        self, arg: str, *, module: str | None = None, owner: Any = None, is_argument: bool = True, is_class: bool = False,
+    ) -> None: ...
+    @property
+    def __forward_arg__(self) -> str: ...
+    @property
+    def __forward_module__(self) -> str | None: ...
+    def evaluate(
+        self, *, globals: Mapping[str, Any] | None = None, locals: Mapping[str, Any] | None = None, type_params: Any = None,
+        owner: Any = None, format: Format = Format.VALUE,
+    ) -> Any: ...
+
+def annotations_to_string(annotations: Mapping[str, object]) -> dict[str, str]: ...
+def call_annotate_function(annotate: Callable[[Format], dict[str, Any]], format: Format, *, owner: object = None) -> dict[str, Any]: ...
+def call_evaluate_function(evaluate: Callable[[Format], Any], format: Format, *, owner: object = None) -> Any: ...
+def get_annotate_from_class_namespace(namespace: Mapping[str, object]) -> Callable[[Format], dict[str, Any]] | None: ...
+def get_annotations(
+    obj: object, *, globals: Mapping[str, Any] | None = None, locals: Mapping[str, Any] | None = None, eval_str: bool = False,
+    format: Format = Format.VALUE,
+) -> dict[str, Any]: ...
+def type_repr(value: object) -> str: ...

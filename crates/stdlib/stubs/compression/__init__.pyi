@@ -1,0 +1,1 @@
+# The package compression, after PEP 784.

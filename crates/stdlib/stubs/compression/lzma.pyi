@@ -1,0 +1,2 @@
+# The module compression.lzma, after PEP 784: another name for lzma.
+from lzma import *
