@@ -10,7 +10,7 @@ use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 
 use crate::base::database::Database;
-use crate::base::db::{Db, Unasked};
+use crate::base::db::{Config, Db, Unasked};
 use crate::base::file::File;
 use crate::context::Asked;
 use crate::definitions::circles;
@@ -166,7 +166,9 @@ fn tell(db: &dyn Db, file: File) -> Checked {
         let is_asked = unasked.binary_search(&rule).is_err();
         is_read && !comments.hides(rule, problem.range, is_asked) && is_asked
     };
-    let faults: Vec<Problem> = index.faults.iter().map(syntax).collect();
+    let version = Config::get(db).target(db).version;
+    let faults: Vec<Problem> =
+        index.faults.iter().map(syntax).chain(index.newer.iter().map(|newer| too_new(newer, version))).collect();
     let faults = (BodyId(0), Some(faults.as_slice()));
     let bodies = found.bodies.iter().map(|found| (found.body, found.problems.as_deref()));
     for (body, problems) in std::iter::once(faults).chain(bodies) {
@@ -216,6 +218,11 @@ fn tell(db: &dyn Db, file: File) -> Checked {
 fn syntax(fault: &leitmotiv_syntax::parse::SyntaxFault) -> Problem {
     let kind = ProblemKind::Syntax { message: fault.message.clone() };
     Problem { range: fault.range, expr: None, kind }
+}
+
+fn too_new(newer: &leitmotiv_syntax::newer::NewerSyntax, version: (u8, u8)) -> Problem {
+    let kind = ProblemKind::SyntaxNewer { what: newer.what, since: newer.since, version };
+    Problem { range: newer.range, expr: None, kind }
 }
 
 /// Problems of a body in the words of their rules, those left out in which their rules find nothing to tell.

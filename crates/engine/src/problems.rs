@@ -112,6 +112,8 @@ impl Operator {
 pub enum ProblemKind {
     /// The text is not Python.
     Syntax { message: String },
+    /// The text is Python, but of a later version than the project's.
+    SyntaxNewer { what: &'static str, since: (u8, u8), version: (u8, u8) },
     /// `import ferri`
     ImportUnresolved { module: Name, near: Option<String> },
     /// `import tidelib`, which has no types.

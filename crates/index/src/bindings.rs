@@ -256,7 +256,7 @@ impl Bindings {
     }
 
     /// Names bound by `:=` in an expression.
-    fn walrus<'a>(&mut self, expression: &'a Expr, names: &mut NameCache<'a>) {
+    pub(crate) fn walrus<'a>(&mut self, expression: &'a Expr, names: &mut NameCache<'a>) {
         struct Walk<'b, 'c, 'a>(&'b mut Bindings, &'c mut NameCache<'a>);
         impl<'a> ast::visitor::Visitor<'a> for Walk<'_, '_, 'a> {
             fn visit_expr(&mut self, expression: &'a Expr) {

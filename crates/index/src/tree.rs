@@ -13,6 +13,7 @@ use std::ops::Range;
 
 use leitmotiv_syntax::comments::Comment;
 use leitmotiv_syntax::names::Name;
+use leitmotiv_syntax::newer::NewerSyntax;
 use leitmotiv_syntax::parse::SyntaxFault;
 use leitmotiv_syntax::positions::Lines;
 use leitmotiv_syntax::{TextRange, TextSize};
@@ -66,6 +67,8 @@ pub struct ModuleIndex {
     pub comments: Vec<Comment>,
     /// Syntax faults, in the order of the text.
     pub faults: Vec<SyntaxFault>,
+    /// What the target version of the language refuses, and later ones read, in the order of the text.
+    pub newer: Vec<NewerSyntax>,
     /// Line starts.
     pub lines: TextLines,
     /// Number of lines.

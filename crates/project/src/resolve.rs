@@ -161,6 +161,9 @@ const COMPILED: &[&str] = &[
     "_crypt",
 ];
 
+/// The last version of the language, 3.x, that the bundle tells apart.
+const NEWEST_MINOR: u8 = 15;
+
 /// Finds modules. Listings of folders are read once.
 pub struct Resolver {
     roots: Vec<(PathBuf, Root)>,
@@ -262,6 +265,9 @@ impl Resolver {
                 if self.has_whole_stubs(root, &parts) {
                     return None;
                 }
+            }
+            if *kind == Root::Library && self.is_of_another_version(&parts) {
+                return None;
             }
             if let Some(found) = self.find_below(root, &parts, *kind, &mut namespace) {
                 return Some(found);
@@ -393,6 +399,13 @@ impl Resolver {
         [format!("{joined}.pyi"), format!("{joined}/__init__.pyi")]
             .into_iter()
             .find(|path| (self.bundled)(path, self.version))
+    }
+
+    /// Whether our bundle has a module for other versions of the language only.
+    fn is_of_another_version(&self, parts: &[&str]) -> bool {
+        let joined = parts.join("/");
+        let paths = [format!("{joined}.pyi"), format!("{joined}/__init__.pyi")];
+        (8..=NEWEST_MINOR).any(|minor| paths.iter().any(|path| (self.bundled)(path, (3, minor))))
     }
 
     fn find_stub_package(&self, root: &Path, parts: &[&str]) -> Option<Located> {

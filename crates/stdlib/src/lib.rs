@@ -16,7 +16,7 @@ static STUBS: Dir<'_> = include_dir!("$CARGO_MANIFEST_DIR/stubs");
 /// The versions of the language, first and last, that a module is there in.
 type Span = (Option<(u8, u8)>, Option<(u8, u8)>);
 
-/// The modules that not all versions have.
+/// The modules, and the names in modules (`typing:Self`), that not all versions have.
 static SPANS: LazyLock<HashMap<&'static str, Span>> = LazyLock::new(|| {
     let lines = include_str!("../versions.txt").lines().filter(|line| !line.is_empty() && !line.starts_with('#'));
     lines
@@ -59,12 +59,29 @@ pub fn exists_in(path: &str, version: (u8, u8)) -> bool {
     let module = path.strip_suffix(".pyi").unwrap_or(path);
     let module = module.strip_suffix("/__init__").unwrap_or(module).replace('/', ".");
     let ends = module.match_indices('.').map(|(end, _)| end).chain([module.len()]);
-    let has = |part: &str| {
-        SPANS.get(part).is_none_or(|(first, last)| {
-            first.is_none_or(|first| first <= version) && last.is_none_or(|last| version <= last)
-        })
-    };
-    exists(path) && ends.map(|end| &module[..end]).all(has)
+    exists(path) && ends.map(|end| &module[..end]).all(|part| is_spanned(part, version))
+}
+
+/// Whether a version of the language has what `named` is listed as, which may be nothing.
+fn is_spanned(named: &str, version: (u8, u8)) -> bool {
+    SPANS.get(named).is_none_or(|(first, last)| {
+        first.is_none_or(|first| first <= version) && last.is_none_or(|last| version <= last)
+    })
+}
+
+/// Whether there is a stub of a module here, and for other versions of the language only.
+#[must_use]
+pub fn lacks_module(module: &str, version: (u8, u8)) -> bool {
+    let path = module.replace('.', "/");
+    let paths = [format!("{path}.pyi"), format!("{path}/__init__.pyi")];
+    paths.iter().any(|path| exists(path)) && !paths.iter().any(|path| exists_in(path, version))
+}
+
+/// Whether a module with a stub here has a name in other versions of the language only. Names that a stub itself binds under
+/// conditions are not listed.
+#[must_use]
+pub fn lacks_name(module: &str, name: &str, version: (u8, u8)) -> bool {
+    !is_spanned(&format!("{module}:{name}"), version)
 }
 
 /// The text of the stub at `path`.
@@ -121,6 +138,11 @@ mod tests {
     #[test]
     fn modules_are_there_in_their_versions() {
         assert!(!exists_in("asyncio/taskgroups.pyi", (3, 10)) && exists_in("asyncio/taskgroups.pyi", (3, 11)));
+        assert!(
+            lacks_module("tomllib", (3, 10)) && !lacks_module("tomllib", (3, 11)) && !lacks_module("tides", (3, 8))
+        );
+        assert!(lacks_name("typing", "Self", (3, 10)) && !lacks_name("typing", "Self", (3, 11)));
+        assert!(!lacks_name("typing", "Any", (3, 8)));
         assert!(exists_in("os/path.pyi", (3, 8)) && !exists_in("nothing.pyi", (3, 8)));
         assert_eq!(read_span("3.11-"), Some((Some((3, 11)), None)));
         assert_eq!(read_span("-3.9"), Some((None, Some((3, 9)))));
@@ -130,7 +152,8 @@ mod tests {
     fn each_line_of_the_versions_names_a_stub_and_a_span() {
         let lines = include_str!("../versions.txt").lines().filter(|line| !line.is_empty() && !line.starts_with('#'));
         for line in lines {
-            let (module, span) = line.split_once(' ').unwrap();
+            let (named, span) = line.split_once(' ').unwrap();
+            let (module, name) = named.split_once(':').unwrap_or((named, ""));
             let path = module.replace('.', "/");
             assert!(exists(&format!("{path}.pyi")) || exists(&format!("{path}/__init__.pyi")), "{line}");
             assert!(read_span(span).is_some_and(|(first, last)| first.is_some() || last.is_some()), "{line}");

@@ -5,6 +5,7 @@
 //! - [`decode`]: bytes of a file to text (PEP 263, byte-order marks)
 //! - [`positions`]: offsets in bytes to 1-based lines and columns, and back
 //! - [`names`]: identifiers as small numbers, shared by all rooms
+//! - [`newer`]: syntax that only later versions of the language read
 //! - [`parse`]: text to tree and comments; the only place that names the parser
 //! - [`comments`]: suppressions and type comments
 //! - [`mentions`]: where names are mentioned
@@ -20,6 +21,7 @@ pub mod decode;
 pub mod edits;
 pub mod mentions;
 pub mod names;
+pub mod newer;
 pub mod parse;
 pub mod positions;
 pub mod same;

@@ -1,10 +1,11 @@
-//! Text to tree. The only module that names the parser.
+//! Text to tree. With [`newer`](crate::newer) the only module that names the parser.
 
 use ruff_python_ast::{self as ast, token::TokenKind};
 use ruff_python_parser::{Mode, ParseOptions};
 use ruff_text_size::{Ranged, TextRange};
 
 use crate::comments::Comment;
+use crate::newer::NewerSyntax;
 
 /// A fault in the text that the interpreter would refuse.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -23,12 +24,16 @@ pub struct Parsed {
     pub comments: Vec<Comment>,
     /// The faults, in the order of the text.
     pub faults: Vec<SyntaxFault>,
+    /// What older versions of the language refuse, in the order of the text.
+    pub newer: Vec<NewerSyntax>,
 }
 
 /// Parses a module. Never fails: faults are part of the result.
 #[must_use]
 pub fn parse(text: &str) -> Parsed {
-    let parsed = ruff_python_parser::parse_unchecked(text, ParseOptions::from(Mode::Module));
+    let options = ParseOptions::from(Mode::Module).with_target_version(crate::newer::OLDEST);
+    let parsed = ruff_python_parser::parse_unchecked(text, options);
+    let newer = parsed.unsupported_syntax_errors().iter().filter_map(crate::newer::newer).collect();
     let faults = parsed
         .errors()
         .iter()
@@ -44,7 +49,7 @@ pub fn parse(text: &str) -> Parsed {
         ast::Mod::Module(module) => module.body.into_iter().collect(),
         ast::Mod::Expression(_) => Vec::new(),
     };
-    Parsed { body, comments, faults }
+    Parsed { body, comments, faults, newer }
 }
 
 /// Parses an expression that stands in `text` at `range`, such as the inside of a quoted annotation; ranges in the

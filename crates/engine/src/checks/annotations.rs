@@ -420,10 +420,11 @@ impl Infer<'_> {
             && !self.is_made_generic(class)
     }
 
-    /// Whether our own stub may leave out that a class is generic: all but that of the builtins.
+    /// Whether our own stub may leave out that a class is generic: all but that of the builtins, where slices alone are written
+    /// with arguments.
     fn is_made_generic(&self, class: ClassRef) -> bool {
         class.file.origin(self.db) == leitmotiv_project::resolve::Origin::Bundled
-            && class.file.module(self.db) != known::BUILTINS
+            && (class.file.module(self.db) != known::BUILTINS || classes::shown(self.db, class) == "slice")
     }
 
     /// What a class takes as its arguments; `None` where it takes them as the program runs only.

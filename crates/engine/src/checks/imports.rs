@@ -42,6 +42,7 @@ impl Infer<'_> {
                     self.note_untyped(file.origin(db), full, range);
                     // What every module has it has as well (language reference, "Module objects").
                     let is_there = member(db, file, name).is_some() || self.is_of_modules(name);
+                    let is_there = is_there && !crate::resolve::is_for_other_versions(db, file, name);
                     if !guarded && !is_there {
                         // Our stubs leave private names out.
                         if file.origin(db) == leitmotiv_project::resolve::Origin::Bundled

@@ -166,7 +166,12 @@ impl Infer<'_> {
             Type::Tuple(_) => !is_caught,
             _ => false,
         };
-        if !parts.is_empty() && parts.iter().all(|part| is_none(*part)) {
+        // Each item of a tuple is compared with what was raised.
+        let is_wrong = match ty {
+            Type::Tuple(_) if is_caught => parts.iter().any(|part| is_none(*part)),
+            _ => !parts.is_empty() && parts.iter().all(|part| is_none(*part)),
+        };
+        if is_wrong {
             self.problem(expr, ProblemKind::Unusable { object: ty, why: Unusable::NotException { is_caught } });
         }
     }

@@ -214,9 +214,7 @@ impl TypeContext<'_> {
             }
             Type::Property(_) => self.member(resolve::builtin_instance(db, known::PROPERTY, &[]), name),
             Type::Module(file) => {
-                // What a stub of the project has for other versions is not there.
-                let is_own_stub = file.is_stub(db) && file.origin(db) == leitmotiv_project::resolve::Origin::Project;
-                if is_own_stub && module_name(db, file, name).is_for_others {
+                if resolve::is_for_other_versions(db, file, name) {
                     return None;
                 }
                 if let Some(found) = resolve::member(db, file, name) {

@@ -286,14 +286,12 @@ impl Infer<'_> {
         for condition in &comprehension.conditions {
             self.expr(*condition);
         }
-        let element = self.expr(comprehension.element);
-        let element = self.widen(element);
+        let element = self.comprehended(comprehension.element);
         match comprehension.kind {
             ComprehensionKind::List => self.container(known::LIST, &[element]),
             ComprehensionKind::Set => self.container(known::SET_CLASS, &[element]),
             ComprehensionKind::Dict => {
-                let key = comprehension.key.map_or(Type::Any, |key| self.expr(key));
-                let key = self.widen(key);
+                let key = comprehension.key.map_or(Type::Any, |key| self.comprehended(key));
                 self.container(known::DICT, &[key, element])
             }
             ComprehensionKind::Generator => {
@@ -309,6 +307,13 @@ impl Infer<'_> {
                 crate::resolve::standard_instance(self.db, abc, known::GENERATOR, &[element, Type::None, Type::None])
             }
         }
+    }
+
+    /// An element that a comprehension makes: a literal stands for its class, but where it was declared.
+    fn comprehended(&mut self, element: ExprId) -> Type {
+        let ty = self.expr(element);
+        let wide = self.widen(ty);
+        if wide != ty && self.is_said(element) { ty } else { wide }
     }
 
     /// Looks at what is iterated: it may be None, or something that cannot be.
@@ -378,6 +383,15 @@ impl Infer<'_> {
         self.is_assignable(takes, gives)
     }
 
+    /// Whether arguments of a class are made as the program runs: `Box[type(value)]`.
+    fn is_computed(&self, index: ExprId) -> bool {
+        match &self.index.exprs[index] {
+            Expr::Call { .. } => true,
+            Expr::Tuple(parts) => parts.iter().any(|part| self.is_computed(*part)),
+            _ => false,
+        }
+    }
+
     /// What an item of an object is.
     pub(crate) fn subscript_of(&mut self, expr: ExprId, object: Type, index: ExprId) -> Type {
         let store = self.db.store();
@@ -415,6 +429,21 @@ impl Infer<'_> {
                 }
                 return self.join(found);
             }
+            Type::SubclassOf(inner) if let Type::Instance(id) = *store.single(inner) => {
+                let class = store.instance(id).class;
+                let info = classes::info(self.db, class);
+                let by_metaclass =
+                    info.metaclass.and_then(|metaclass| self.metaclass_member(id, metaclass, known::GETITEM));
+                if by_metaclass.is_some() {
+                    return self.subscript_of(expr, Type::Class(id), index);
+                }
+                // Of which subclass the arguments are nobody knows.
+                if !info.params.is_empty() || classes::members::find(self.db, id, known::CLASS_GETITEM, None).is_some()
+                {
+                    self.expr(index);
+                    return self.unknown(CauseKind::Dynamic, expr);
+                }
+            }
             Type::Class(_) | Type::Special(_) | Type::Form(_) => {
                 // Type arguments: the type as a value.
                 if let Type::Class(id) = object {
@@ -449,7 +478,7 @@ impl Infer<'_> {
                 }
                 // `Fleet[Ferry]()`: as much is asked of the arguments as in an annotation.
                 let is_own = matches!(object, Type::Class(id) if !store.instance(id).class.file.is_stub(self.db));
-                let ty = match is_own && self.checking {
+                let ty = match is_own && self.checking && !self.is_computed(index) {
                     true => self.annotation(expr),
                     false => self.speculate(|infer| infer.annotation(expr)),
                 };

@@ -140,11 +140,15 @@ impl TypeContext<'_> {
         // Operators are looked up on the class, past the instance.
         let class_level = match object {
             Type::Class(_) => self.nominal(object).map(Type::Instance)?,
+            Type::SubclassOf(inner) => match *self.db.store().single(inner) {
+                Type::Instance(id) => self.nominal(Type::Class(id)).map(Type::Instance)?,
+                _ => object,
+            },
             other => other,
         };
         let method = self.member(class_level, method)?;
         let method = match (object, method) {
-            (Type::Class(_), Type::Method(id)) => {
+            (Type::Class(_) | Type::SubclassOf(_), Type::Method(id)) => {
                 let mut bound = *self.db.store().method(id);
                 bound.receiver = object;
                 Type::Method(self.db.store().intern_method(bound))

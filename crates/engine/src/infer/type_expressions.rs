@@ -274,6 +274,10 @@ impl Infer<'_> {
     fn is_declared_variable(&mut self, expr: ExprId) -> bool {
         let Some(only) = self.only_binding(expr).filter(|_| self.checking) else { return false };
         let DefKind::Annotated { annotation, .. } = self.index.defs[only].kind else { return false };
+        // `Task: type[Task]` in a class means another `Task`.
+        if self.index.spans[annotation].contains_range(self.index.spans[expr]) {
+            return false;
+        }
         matches!(self.declared_annotation(annotation), Some(Type::SubclassOf(_)))
     }
 

@@ -3,7 +3,7 @@
 use std::hash::{BuildHasher, BuildHasherDefault};
 use std::sync::Arc;
 
-use leitmotiv_index::tree::{ClassForm, ClassId, DefId, DefKind, Expr, FunctionId, ModuleIndex};
+use leitmotiv_index::tree::{ClassForm, ClassId, DefId, DefKind, Expr, FunctionId, ModuleIndex, ReachId};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::FxHashMap;
 
@@ -223,7 +223,12 @@ fn slots(db: &dyn Db, index: &ModuleIndex, class: ClassId) -> Slots {
     let Some(symbol) = index.scopes[index.classes[class].scope].symbols.get(&name) else { return Slots::Absent };
     let mut named = Vec::new();
     let mut is_any = false;
-    for def in &symbol.defs {
+    // `if not TYPE_CHECKING: __slots__ = ()` is not for us.
+    let mut here = symbol.defs.iter().filter(|def| index.defs[**def].reach != ReachId::EXCLUDED).peekable();
+    if here.peek().is_none() {
+        return Slots::Absent;
+    }
+    for def in here {
         let (DefKind::Assign { value, .. } | DefKind::Annotated { value: Some(value), .. }) = index.defs[*def].kind
         else {
             continue;

@@ -13,6 +13,8 @@ use crate::types::ClassRef;
 pub struct ModuleName {
     /// All that binds it is for other versions or platforms.
     pub is_for_others: bool,
+    /// A condition about the platform stands around what binds it.
+    pub is_for_platforms: bool,
     /// The module binds it, somewhere.
     pub is_bound: bool,
     /// All that binds it in the module's own body is an import that does not rename.
@@ -27,6 +29,27 @@ pub struct ModuleName {
     pub class: Option<ClassRef>,
     /// Where the only thing that binds it is a `from … import`: the module, with its leading dots as written, and the name there.
     pub import: Option<(Name, u32, Name)>,
+}
+
+/// Whether a condition about the platform stands around a place, in bytes: the lines above that are indented less are those of
+/// the blocks around.
+fn asks_for_platform(text: &str, at: usize) -> bool {
+    let indent = |line: &str| line.len() - line.trim_start().len();
+    let (before, rest) = text.split_at(text[..at].rfind('\n').map_or(0, |end| end + 1));
+    let mut least = indent(rest.lines().next().unwrap_or_default());
+    for line in before.lines().rev() {
+        if least == 0 {
+            break;
+        }
+        if !line.trim().is_empty() && indent(line) < least {
+            // The `if` of an `else` stands as far in as that.
+            least = indent(line) + usize::from(line.trim_start().starts_with("el"));
+            if line.contains("platform") {
+                return true;
+            }
+        }
+    }
+    false
 }
 
 /// What a module's text says of a name.
@@ -46,6 +69,8 @@ pub fn module_name(db: &dyn Db, file: File, name: Name) -> ModuleName {
         }
     };
     ModuleName {
+        is_for_platforms: file.is_stub(db)
+            && defs.iter().any(|def| asks_for_platform(file.text(db), index.defs[*def].range.start().into())),
         is_for_others: !defs.is_empty() && defs.iter().all(|def| index.defs[*def].reach == ReachId::EXCLUDED),
         is_bound: symbol.is_some(),
         is_only_imported: symbol.is_some() && defs.iter().all(is_import),

@@ -50,7 +50,7 @@ impl Infer<'_> {
             return true;
         }
         let given = self.expr(expr);
-        if self.is_like_typed_dict(expr, given, expected) {
+        if self.is_like_typed_dict(expr, given, expected) || self.elements_could_be_declared(expr, given, expected) {
             return true;
         }
         let some_may = parts(store, &given).iter().any(|part| *part != Type::None && self.may_fit(*part, expected));
@@ -202,14 +202,7 @@ impl Infer<'_> {
     fn means_truth(&self, expr: ExprId, expected: Type) -> bool {
         let is_bit = matches!(self.index.exprs[expr], Expr::Int(Some(0 | 1)));
         let truth = self.builtin(known::BOOL_CLASS);
-        let is_annotated = |record: &leitmotiv_index::tree::Function| {
-            record.returns.is_some() || record.params.iter().any(|param| param.annotation.is_some())
-        };
-        is_bit
-            && parts(self.db.store(), &expected).contains(&truth)
-            && self.index.bodies[self.body]
-                .function
-                .is_none_or(|function| !is_annotated(&self.index.functions[function]))
+        is_bit && parts(self.db.store(), &expected).contains(&truth) && !self.is_in_annotated_function()
     }
 
     /// Whether None is what does not fit.
@@ -342,9 +335,69 @@ impl Infer<'_> {
     }
 
     /// Whether that an expression may be None is no more than a conclusion from another place: it is an element of a container
-    /// that nobody declared, or an attribute that some method sets to None while no code ever asks whether it is.
+    /// that nobody declared, an attribute that some method sets to None while no code ever asks whether it is, or what a module, a class
+    /// or a function is where it cannot be had.
     pub(crate) fn is_unreliable_none(&mut self, expr: ExprId) -> bool {
-        self.is_ambiguous_element(expr) || self.is_untested(expr, 0)
+        self.is_ambiguous_element(expr) || self.is_untested(expr, 0) || self.is_optional_module(expr)
+    }
+
+    /// Whether something is a module or None, and nobody declared it so; or a class, a function or an import of a module, which is
+    /// None where it cannot be had.
+    fn is_optional_module(&mut self, expr: ExprId) -> bool {
+        let store = self.db.store();
+        if let Expr::Name(name, value) = self.index.exprs[expr]
+            && matches!(self.index.values[self.index.unnarrowed(value)], Value::Global(_))
+            && let Some(symbol) = self.index.scopes[ScopeId(0)].symbols.get(&name)
+        {
+            let is_made = symbol.defs.iter().any(|def| {
+                matches!(
+                    self.index.defs[*def].kind,
+                    DefKind::Class(_) | DefKind::Function(_) | DefKind::Import { .. } | DefKind::ImportFrom { .. }
+                )
+            });
+            if is_made {
+                return true;
+            }
+        }
+        let ty = self.quietly(expr);
+        let all = parts(store, &ty);
+        all.len() > 1 && all.iter().any(|part| self.is_module(*part)) && !self.is_declared_place(expr)
+    }
+
+    fn is_module(&self, ty: Type) -> bool {
+        match ty {
+            Type::Module(_) | Type::Namespace(_) => true,
+            Type::Instance(id) => crate::relate::is_module_class(self.db, self.db.store().instance(id).class),
+            _ => false,
+        }
+    }
+
+    /// Whether a container that was concluded in a function without annotations would fit, were its elements declared as
+    /// what is expected: nobody had a reason to declare them.
+    fn elements_could_be_declared(&mut self, expr: ExprId, given: Type, expected: Type) -> bool {
+        let store = self.db.store();
+        if self.index.bodies[self.body].function.is_none() || self.is_in_annotated_function() || self.is_said(expr) {
+            return false;
+        }
+        let wanted = parts(store, &expected).to_vec();
+        parts(store, &given).iter().all(|part| {
+            let Type::Instance(id) = *part else { return self.is_assignable(*part, expected) };
+            let own = store.instance(id);
+            let count = own.args.len();
+            self.is_assignable(*part, expected)
+                || wanted.iter().any(|want| {
+                    self.expected_args(own.class, *want, count).is_some_and(|args| {
+                        own.args.iter().zip(args).all(|(have, want)| self.is_assignable(*have, want))
+                    })
+                })
+        })
+    }
+
+    fn is_in_annotated_function(&self) -> bool {
+        let is_annotated = |record: &leitmotiv_index::tree::Function| {
+            record.returns.is_some() || record.params.iter().any(|param| param.annotation.is_some())
+        };
+        self.index.bodies[self.body].function.is_some_and(|function| is_annotated(&self.index.functions[function]))
     }
 
     fn is_untested(&mut self, expr: ExprId, depth: u32) -> bool {

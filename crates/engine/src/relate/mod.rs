@@ -11,10 +11,16 @@ pub(crate) use protocols::protocol_members;
 use leitmotiv_index::tree::ParamKind;
 use leitmotiv_syntax::names::known;
 
+use crate::base::db::Db;
 use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind, as_base};
 use crate::resolve::{builtin, is_builtin};
 use crate::types::{ClassRef, InstanceId, Literal, Type, VarKind, Variance};
+
+/// Whether a class is that of modules.
+pub(crate) fn is_module_class(db: &dyn Db, class: ClassRef) -> bool {
+    class.file.module(db) == known::TYPES && classes::shown(db, class) == "ModuleType"
+}
 
 impl TypeContext<'_> {
     /// The parts of a union, without those that are special cases of another: classes that derive from it.
@@ -114,8 +120,7 @@ impl TypeContext<'_> {
             }
             (Type::Module(_) | Type::Namespace(_), Type::Instance(id))
             | (Type::Instance(id), Type::Module(_) | Type::Namespace(_)) => {
-                let class = store.instance(id).class;
-                class.file.module(self.db) == known::TYPES && classes::shown(self.db, class) == "ModuleType"
+                is_module_class(self.db, store.instance(id).class)
             }
             _ => false,
         }

@@ -7,7 +7,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::{Imported, absolute_name, import_target, module_value};
 use crate::base::cycles::converge;
-use crate::base::db::Db;
+use crate::base::db::{Config, Db};
 use crate::base::file::File;
 use crate::infer::Infer;
 use crate::outline::names::{exported, has_stars, module_names};
@@ -114,6 +114,24 @@ pub fn member(db: &dyn Db, file: File, name: Name) -> Option<Type> {
         return Some(Type::Unknown(db.store().intern_cause(cause)));
     }
     None
+}
+
+/// Whether a module has a name for other versions of the language only: by the conditions in a stub of the project or of our
+/// own, or by our list of what came when. Code tells platforms apart in more ways than can be followed, so that what our stubs
+/// have for other platforms counts as there.
+pub(crate) fn is_for_other_versions(db: &dyn Db, file: File, name: Name) -> bool {
+    let outline = module_name(db, file, name);
+    match file.origin(db) {
+        _ if !file.is_stub(db) => false,
+        Origin::Project => outline.is_for_others,
+        Origin::Bundled => {
+            let version = Config::get(db).target(db).version;
+            let names = db.names();
+            (outline.is_for_others && !outline.is_for_platforms)
+                || leitmotiv_stdlib::lacks_name(names.text(file.module(db)), names.text(name), version)
+        }
+        _ => false,
+    }
 }
 
 /// Whether a stub only imports a name for its own use: it gives on what it imports under `as`, by a star, or what `__all__`

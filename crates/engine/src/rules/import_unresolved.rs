@@ -27,6 +27,12 @@ pub static RULE: Rule = Rule {
                 price: "both branches must be kept working",
                 example: "try:\n    import skery_tides\nexcept ImportError:\n    skery_tides = None\n",
             },
+            Way {
+                id: "version",
+                title: "ask for the version first: `if sys.version_info >= …`",
+                price: "both branches must be kept working",
+                example: "import sys\n\nif sys.version_info >= (3, 99):\n    import skery_tides\n",
+            },
         ],
     },
     word: |context, problem| {
@@ -43,6 +49,21 @@ pub static RULE: Rule = Rule {
             _ => return None,
         };
         let mut worded = Worded::plain(message, RULE.page.ways);
+        let version = match &problem.kind {
+            ProblemKind::ImportUnresolved { module, .. } => {
+                let version = context.version();
+                leitmotiv_stdlib::lacks_module(names.text(*module), version).then_some(version)
+            }
+            ProblemKind::ImportName { file: Some(file), name, .. } => context.lacking_version(*file, *name),
+            _ => None,
+        };
+        if let Some((major, minor)) = version {
+            worded.message.push_str(&format!(" in Python {major}.{minor}"));
+            worded.remedies.retain(|remedy| matches!(remedy.id, "version" | "optional"));
+            worded.remedies.rotate_left(1);
+            return Some(worded);
+        }
+        worded.remedies.retain(|remedy| remedy.id != "version");
         if let Some(near) = near {
             worded.message.push_str(&format!(" (is `{near}` meant?)"));
             worded.remedies[0].title = format!("write `{near}`");

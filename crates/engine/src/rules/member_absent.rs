@@ -32,10 +32,20 @@ pub static RULE: Rule = Rule {
                 price: "whoever makes an instance must really set it",
                 example: "class Vessel:\n    nam: str\n    def __init__(self, name):\n        self.name = name\n\nprint(Vessel(\"Gannet\").nam)\n",
             },
+            Way {
+                id: "version",
+                title: "ask for the version first: `if sys.version_info >= …`",
+                price: "both branches must be kept working",
+                example: "import math\nimport sys\n\nif sys.version_info >= (3, 99):\n    math.tide(3.0)\n",
+            },
         ],
     },
     word: |context, problem| {
         let ProblemKind::MemberAbsent { object, name, near, rest } = &problem.kind else { return None };
+        let version = match *object {
+            Type::Module(file) => context.lacking_version(file, *name),
+            _ => None,
+        };
         let name = context.db().names().text(*name);
         let subject = match *object {
             Type::Module(file) => context.module_words(file),
@@ -50,7 +60,13 @@ pub static RULE: Rule = Rule {
                 context.quoted(*rest)
             );
         }
+        if let Some((major, minor)) = version {
+            let mut worded = Worded::plain(format!("{message} in Python {major}.{minor}"), RULE.page.ways);
+            worded.remedies.retain(|remedy| remedy.id == "version");
+            return Some(worded);
+        }
         let mut worded = Worded::plain(message, RULE.page.ways);
+        worded.remedies.retain(|remedy| remedy.id != "version");
         if let Some(near) = near {
             worded.message.push_str(&format!(" (is `{near}` meant?)"));
             worded.remedies[0].title = format!("write `{near}`");

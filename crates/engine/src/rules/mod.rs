@@ -491,6 +491,18 @@ impl<'db> Context<'_, 'db> {
         }
     }
 
+    /// The version of the language that is checked for.
+    #[must_use]
+    pub fn version(&self) -> (u8, u8) {
+        crate::base::db::Config::get(self.db()).target(self.db()).version
+    }
+
+    /// The version that is checked for, where a module has a name in other versions only.
+    #[must_use]
+    pub fn lacking_version(&self, file: File, name: leitmotiv_syntax::names::Name) -> Option<(u8, u8)> {
+        crate::resolve::is_for_other_versions(self.db(), file, name).then(|| self.version())
+    }
+
     /// The object whose attribute an expression reads.
     #[must_use]
     pub fn object_of(&self, expr: Option<ExprId>) -> Option<ExprId> {

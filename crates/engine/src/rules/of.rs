@@ -7,7 +7,7 @@ use crate::problems::{BadOverload, Unusable};
 #[must_use]
 pub fn rule_of(kind: &ProblemKind) -> &'static Rule {
     match kind {
-        ProblemKind::Syntax { .. } => &syntax_error::RULE,
+        ProblemKind::Syntax { .. } | ProblemKind::SyntaxNewer { .. } => &syntax_error::RULE,
         ProblemKind::ImportUnresolved { .. } | ProblemKind::ImportName { .. } => &import_unresolved::RULE,
         ProblemKind::ImportUntyped { .. } => &import_untyped::RULE,
         ProblemKind::ImportShadowed { .. } => &import_shadowed::RULE,

@@ -9,7 +9,8 @@ pub static RULE: Rule = Rule {
     severity: Severity::Error,
     page: Page {
         means: "The interpreter would refuse this file. The rest of it is still checked as far as it can be read, but what \
-                stands near the fault may be read wrongly.",
+                stands near the fault may be read wrongly. Where the text is Python of a later version than the project's, the \
+                finding says which.",
         example: "def board(passenger:\n    return passenger\n",
         at_run_time: "Importing the module raises SyntaxError before a single line of it runs.",
         ways: &[Way {
@@ -20,8 +21,17 @@ pub static RULE: Rule = Rule {
         }],
     },
     word: |_, problem| {
-        let ProblemKind::Syntax { message } = &problem.kind else { return None };
-        let mut message = message.clone();
+        let mut message = match &problem.kind {
+            ProblemKind::Syntax { message } => message.clone(),
+            ProblemKind::SyntaxNewer { what, since: (major, minor), version } => {
+                let message = format!(
+                    "{what} needs Python {major}.{minor}, and this project is checked for {}.{}",
+                    version.0, version.1
+                );
+                return Some(Worded::plain(message, RULE.page.ways));
+            }
+            _ => return None,
+        };
         if let Some(first) = message.get(..1) {
             message = format!("not valid Python: {}{}", first.to_lowercase(), &message[1..]);
         }

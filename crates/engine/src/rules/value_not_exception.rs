@@ -25,7 +25,11 @@ pub static RULE: Rule = Rule {
         let ProblemKind::Unusable { object, why: Unusable::NotException { is_caught } } = &problem.kind else {
             return None;
         };
-        let what = if *is_caught { "is no class of exceptions" } else { "is no exception" };
+        let what = match (is_caught, object) {
+            (true, crate::types::Type::Tuple(_)) => "holds what is no class of exceptions",
+            (true, _) => "is no class of exceptions",
+            (false, _) => "is no exception",
+        };
         let message = format!("{} is {} here, which {what}", context.named(problem.expr), context.quoted(*object));
         let expr = problem.expr?;
         let mut worded = Worded::plain(message, RULE.page.ways);

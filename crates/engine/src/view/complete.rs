@@ -176,7 +176,8 @@ fn is_comment(reader: &Reader<'_>, line: &str, offset: TextSize) -> bool {
     line.char_indices().filter(|(_, char)| *char == '#').any(|(at, _)| {
         let at = from + size(at);
         !reader.index.spans_iter().any(|(expr, span)| {
-            matches!(reader.index.exprs[expr], Expr::Str(_) | Expr::Bytes(_) | Expr::FString(_) | Expr::TString(_)) && span.contains(at)
+            matches!(reader.index.exprs[expr], Expr::Str(_) | Expr::Bytes(_) | Expr::FString(_) | Expr::TString(_))
+                && span.contains(at)
         })
     })
 }

@@ -284,6 +284,7 @@ def use(x: list[object]) -> None:
         b: list[str] = x  #! value.assign
 
 #. A function that gives `TypeIs` tells it in both cases.
+#- python 3.13
 from typing import TypeIs
 
 
@@ -298,6 +299,7 @@ def use(x: int | str) -> None:
         c: str = x  #! value.assign
 
 #. `TypeGuard` and `TypeIs` tell of a parameter besides the object.
+#- python 3.13
 from typing import TypeGuard, TypeIs
 
 
@@ -313,6 +315,7 @@ class Checks:
     def fine(x: object) -> TypeIs[int]: ...
 
 #. `TypeIs` names what is within the parameter's type.
+#- python 3.13
 from typing import TypeGuard, TypeIs
 
 
@@ -332,6 +335,7 @@ def wrong(x: object) -> TypeGuard[int]:
     return "yes"  #! value.return
 
 #. What tells is no plain truth value where a callable is asked for.
+#- python 3.13
 from collections.abc import Callable
 from typing import TypeGuard, TypeIs
 
@@ -353,6 +357,7 @@ guards(is_int)  #! call.argument
 truth(is_int)
 
 #. A callable that tells narrows as a function does.
+#- python 3.13
 from collections.abc import Callable
 from typing import TypeIs
 

@@ -287,6 +287,7 @@ class Vessel:
     right: ClassVar[int]
 
 #. `Required`, `NotRequired` and `ReadOnly` stand by the items of typed dictionaries.
+#- python 3.13
 from typing import NotRequired, ReadOnly, Required, TypedDict
 
 

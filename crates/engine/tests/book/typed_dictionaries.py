@@ -350,6 +350,7 @@ class Same(Wheel):
     kind: NotRequired[str]
 
 #. An item that may be changed by a base may be changed.
+#- python 3.13
 from typing import ReadOnly, TypedDict
 
 
@@ -389,6 +390,7 @@ class Wrong(One, Two): ...  #! class.field
 class Right(One, Three): ...
 
 #. An item that is only read is not assigned.
+#- python 3.13
 from typing import ReadOnly, TypedDict
 
 
@@ -425,6 +427,7 @@ def use(wide: Wide, narrow: Narrow) -> None:
     c: Loose = narrow  #! value.assign
 
 #. Items that may be changed are of just the same type.
+#- python 3.13
 from typing import ReadOnly, TypedDict
 
 

@@ -67,6 +67,7 @@ fn qualifiers_stand_around_the_type_of_their_kind_of_variable() {
     holds(
         r#"
 from dataclasses import dataclass
+#- python 3.13
 from typing import Annotated, ClassVar, Final, NotRequired, ReadOnly, Required, TypedDict
 
 HARBOURS: Final = 3

@@ -513,6 +513,8 @@ impl<'a> Lower<'a> {
                 bindings.insert(self.names.get(param.name().as_str()), param.range());
             }
         }
+        // `:=` binds in the nearest function around, which a lambda is (PEP 572).
+        bindings.walrus(&lambda.body, &mut self.names);
         let id = LambdaId(u32::try_from(self.index.lambdas.len()).unwrap_or(u32::MAX));
         // Reserved, so that lambdas inside get other ids.
         self.index.lambdas.push(Lambda { params: Box::new([]), body: ExprId(0) });

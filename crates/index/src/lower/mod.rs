@@ -34,6 +34,7 @@ mod tests;
 
 use leitmotiv_syntax::ast::{self, Stmt};
 use leitmotiv_syntax::names::{Name, Names, known};
+use leitmotiv_syntax::newer::NewerSyntax;
 use leitmotiv_syntax::parse::{self, SyntaxFault};
 use leitmotiv_syntax::positions::Lines;
 use leitmotiv_syntax::{Ranged, TextRange, TextSize};
@@ -80,6 +81,13 @@ fn gathered(faults: Vec<SyntaxFault>, text: &str) -> Vec<SyntaxFault> {
     kept
 }
 
+/// What the target version refuses. Stubs are written in the newest syntax (typing specification, "Distributing type
+/// information": stub files).
+fn too_new(mut newer: Vec<NewerSyntax>, target: &Target) -> Vec<NewerSyntax> {
+    newer.retain(|newer| newer.since > target.version && !target.is_stub);
+    newer
+}
+
 /// Indexes one module. Never fails; whatever could not be parsed is [`Expr::Invalid`] and listed in the faults.
 #[must_use]
 pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
@@ -89,6 +97,7 @@ pub fn index_module(text: &str, names: &Names, target: &Target) -> ModuleIndex {
         line_count: lines.count(text),
         lines: TextLines(lines),
         faults: gathered(parsed.faults, text),
+        newer: too_new(parsed.newer, target),
         ..ModuleIndex::default()
     };
     // Some six bytes of text make an expression; growing step by step would copy them all again and again.

@@ -13,7 +13,7 @@ mod refused;
 mod typed_dict;
 
 pub(crate) use self::arguments::{Given, Passed};
-use leitmotiv_index::tree::{Arg, ArgKind, ExprId};
+use leitmotiv_index::tree::{Arg, ArgKind, Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::call::{Argument, ArgumentKind, Bind, Candidates};
@@ -199,8 +199,14 @@ impl Infer<'_> {
                 // None among them may be all there is of the rest as well.
                 let mut all_refuse = !store.union_parts(id).contains(&Type::None);
                 let mut results = Vec::new();
+                let has_lambda = args.iter().any(|arg| matches!(self.index.exprs[arg.value], Expr::Lambda(_)));
+                let start = self.mark();
                 for part in called {
                     let so_far = self.problems.len();
+                    if has_lambda {
+                        // What the last one said of the parameters of a lambda is not what this one says.
+                        self.roll_back(crate::context::Mark { problems: so_far, ..start });
+                    }
                     results.push(self.call_type(expr, part, args));
                     all_refuse &= self.problems.len() > so_far;
                     self.drop_repeated(before, so_far);

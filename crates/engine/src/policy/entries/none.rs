@@ -301,4 +301,40 @@ def label(port: str | None, other: str | None) -> str:
     return ''
 ",
     },
+    Policy {
+        id: "none.optional-module",
+        effect: Effect::Silences,
+        claim: "What is a module, or None where that is not installed, is used where it is.",
+        holds: Holds::Unwritten,
+        code: "policy::provenance",
+        quiet: "
+import importlib
+
+def find(name):
+    try:
+        return importlib.import_module(name)
+    except ImportError:
+        return None
+
+tides = find('tides')
+
+def high():
+    return tides.high()
+",
+        told: "
+import importlib
+from types import ModuleType
+
+def find(name: str) -> ModuleType | None:
+    try:
+        return importlib.import_module(name)
+    except ImportError:
+        return None
+
+tides: ModuleType | None = find('tides')
+
+def high():
+    return tides.high()  #! none.member
+",
+    },
 ];

@@ -192,4 +192,25 @@ def label(port: str | None, count: Callable[[str | None], int]) -> str:
     return ''
 ",
     },
+    Policy {
+        id: "provenance.undeclared-elements",
+        effect: Effect::Accepts,
+        claim: "A container whose type was concluded in a function without annotations fits where its elements would, were they declared wider.",
+        holds: Holds::Unwritten,
+        code: "policy::provenance",
+        quiet: "
+def total(rows: list[float | str]) -> None: ...
+
+def bill(fares):
+    rows = [len(fare) for fare in fares]
+    total(rows)
+",
+        told: "
+def total(rows: list[float | str]) -> None: ...
+
+def bill(fares: list[str]) -> None:
+    rows = [len(fare) for fare in fares]
+    total(rows)  #! generic.invariant
+",
+    },
 ];

@@ -24,7 +24,8 @@ if sys.version_info >= (3, 10):
             def __getitem__(self, key: str) -> str: ...
         if sys.version_info >= (3, 10):
             def __iter__(self) -> Iterator[str]: ...
-        if sys.version_info >= (3, 12):
+        # Documented from 3.12 on; what is given has it in all versions.
+        if sys.version_info >= (3, 10):
             @overload
             def get(self, name: str, failobj: None = None) -> str | None: ...
             @overload
