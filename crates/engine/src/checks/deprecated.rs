@@ -81,7 +81,7 @@ impl Infer<'_> {
             leitmotiv_index::tree::Value::Def(def) => name != defined && is_assigned(&def),
             _ => {
                 let symbol = self.index.scopes[ScopeId(0)].symbols.get(&name);
-                name != defined && symbol.is_some_and(|symbol| symbol.defs.iter().all(|def| is_assigned(def)))
+                name != defined && symbol.is_some_and(|symbol| symbol.defs.iter().all(is_assigned))
             }
         }
     }

@@ -108,7 +108,7 @@ impl Infer<'_> {
         }
         let ty = self.expr(*value);
         let is_display = matches!(self.index.exprs[*value], Expr::List(_) | Expr::Tuple(_) | Expr::Set(_));
-        if !is_display && !(self.is_said(*value) && self.says_items(*value)) {
+        if !(is_display || self.is_said(*value) && self.says_items(*value)) {
             return;
         }
         let Some(element) = self.element(ty, false) else { return };

@@ -15,6 +15,8 @@ pub(super) enum Version {
     Major,
     /// `sys.version_info[1]`
     Minor,
+    /// `sys.hexversion`
+    Packed,
 }
 
 impl Lower<'_> {
@@ -176,6 +178,12 @@ impl Lower<'_> {
             }
             Version::Major => major.cmp(&number(right)?),
             Version::Minor => minor.cmp(&number(right)?),
+            // A number of four bytes, of which the last two say the patch level (library reference, "sys.hexversion").
+            Version::Packed => {
+                let asked = number(right)?;
+                // The patch level is taken as higher than any that is asked for.
+                ((major << 8) | minor).cmp(&(asked >> 16)).then(std::cmp::Ordering::Greater)
+            }
         };
         match op {
             CompareOp::Lt => Some(ordering.is_lt()),
@@ -192,6 +200,12 @@ impl Lower<'_> {
     fn version(&self, expr: ExprId) -> Option<Version> {
         if self.is_sys(expr, known::VERSION_INFO) {
             return Some(Version::Whole);
+        }
+        if let Expr::Attribute { name, .. } = self.index.exprs[expr]
+            && self.name_text(name) == "hexversion"
+            && self.is_sys(expr, name)
+        {
+            return Some(Version::Packed);
         }
         match self.index.exprs[expr] {
             Expr::Name(name, _) if self.is_module_name(expr) => self.versions.get(&name).copied(),

@@ -42,6 +42,15 @@ fn branches_that_the_version_decides_are_never_reached() {
 }
 
 #[test]
+fn the_version_as_one_number_decides_as_well() {
+    let (_, index) =
+        indexed("import sys\nif sys.hexversion >= 0x30D00A2:\n    x = 1\nif sys.hexversion < 0x3090000:\n    x = 2\n");
+    assert_eq!(assigns(&index), [ReachId::EXCLUDED, ReachId::EXCLUDED]);
+    let (_, index) = indexed("import sys\nif sys.hexversion >= 0x30B00F0:\n    x = 1\n");
+    assert_eq!(assigns(&index), [ReachId::ALWAYS]);
+}
+
+#[test]
 fn the_platform_decides_as_well() {
     let (_, index) = indexed("import sys\nif sys.platform.startswith('win'):\n    x = 1\nx = 2\n");
     assert_eq!(assigns(&index), [ReachId::EXCLUDED, ReachId::ALWAYS]);
