@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::call::{Argument, Bind, Why};
+use crate::call::{Argument, Bind};
 use crate::definitions::classes::members;
 use crate::infer::Infer;
 use crate::problems::{Access, Fixed, ProblemKind};
@@ -63,17 +63,7 @@ impl Infer<'_> {
             if is_generic && !self.is_declared_place(value) || self.is_ambiguous(index) {
                 continue;
             }
-            let wanted: Vec<Type> = refusals
-                .iter()
-                .filter_map(|(_, refusal)| match refusal.why {
-                    Why::Argument { expected, .. } => Some(expected),
-                    _ => None,
-                })
-                .collect();
-            if !wanted.is_empty() {
-                let given = self.expr(index);
-                let expected = self.join(wanted);
-                self.problem(target, ProblemKind::IndexKey { object: part, expected, given });
+            if self.refuse_key(target, part, index, &refusals) {
                 return;
             }
         }

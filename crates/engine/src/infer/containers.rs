@@ -546,6 +546,17 @@ impl Infer<'_> {
             _ => Argument::of_expr(index),
         };
         let Err(refusals) = self.choose(&candidates, &[given]) else { return false };
+        self.refuse_key(expr, object, index, &refusals)
+    }
+
+    /// Reports a key that no signature takes, with what they take; whether any of them says so.
+    pub(crate) fn refuse_key(
+        &mut self,
+        at: ExprId,
+        object: Type,
+        index: ExprId,
+        refusals: &[(usize, crate::call::Refusal)],
+    ) -> bool {
         let wanted: Vec<Type> = refusals
             .iter()
             .filter_map(|(_, refusal)| match refusal.why {
@@ -558,7 +569,7 @@ impl Infer<'_> {
         }
         let given = self.expr(index);
         let expected = self.join(wanted);
-        self.problem(expr, crate::problems::ProblemKind::IndexKey { object, expected, given });
+        self.problem(at, crate::problems::ProblemKind::IndexKey { object, expected, given });
         true
     }
 

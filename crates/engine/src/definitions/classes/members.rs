@@ -517,16 +517,19 @@ fn is_replaceable(db: &dyn Db, class: ClassRef, found: &Found, name: Name) -> bo
     is_of_body && info(db, class).mro.iter().any(|entry| makes(db.store().instance(*entry).class))
 }
 
+/// Where methods give an attribute its values, if the class's body gives it none.
+fn given_by_methods(index: &ModuleIndex, class: ClassId, name: Name) -> Option<&[DefId]> {
+    let record = &index.classes[class];
+    let is_of_body = index.scopes[record.scope].symbols.contains_key(&name);
+    record.attributes.get(&name).filter(|_| !is_of_body).map(|defs| defs.as_slice())
+}
+
 /// Whether methods give an attribute nothing but parameters that are annotated, and a class's body nothing.
 #[salsa::tracked(returns(copy))]
 pub(crate) fn is_given_by_parameters(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
     let _reading = reading(file);
     let index = module_index(db, file);
-    let record = &index.classes[class];
-    if index.scopes[record.scope].symbols.contains_key(&name) {
-        return false;
-    }
-    record.attributes.get(&name).is_some_and(|defs| {
+    given_by_methods(index, class, name).is_some_and(|defs| {
         defs.iter().all(|def| {
             let DefKind::Assign { value, unpack: None, comment: None } = index.defs[*def].kind else { return false };
             let Expr::Name(_, value) = index.exprs[value] else { return false };
@@ -542,11 +545,7 @@ pub(crate) fn is_given_by_parameters(db: &dyn Db, file: File, class: ClassId, na
 fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
     let _reading = reading(file);
     let index = module_index(db, file);
-    let record = &index.classes[class];
-    if index.scopes[record.scope].symbols.contains_key(&name) {
-        return false;
-    }
-    record.attributes.get(&name).is_some_and(|defs| {
+    given_by_methods(index, class, name).is_some_and(|defs| {
         defs.iter().all(|def| match index.defs[*def].kind {
             DefKind::Assign { value, unpack: None, .. } => {
                 matches!(index.exprs[value], Expr::Name(..))
