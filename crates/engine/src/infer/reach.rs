@@ -105,8 +105,16 @@ impl Infer<'_> {
     /// Whether conditions leave nothing of what an annotation says that an attribute or item is. Nothing being left of what was
     /// assigned or concluded says less: it may have been changed from elsewhere.
     pub(crate) fn is_exhausted(&mut self, value: ValueId) -> bool {
-        match self.index.values[self.index.unnarrowed(value)] {
-            Value::Natural(expr) | Value::Given(expr) => self.is_said(expr),
+        let index = self.index;
+        match index.values[index.unnarrowed(value)] {
+            Value::Natural(expr) | Value::Given(expr) => match &index.exprs[expr] {
+                // What a `match` writes out is read there and then; of its parts the same holds as of places.
+                Expr::Tuple(parts) => parts.iter().all(|part| {
+                    !matches!(index.exprs[*part], Expr::Attribute { .. } | Expr::Subscript { .. })
+                        || self.is_said(*part)
+                }),
+                _ => self.is_said(expr),
+            },
             _ => false,
         }
     }

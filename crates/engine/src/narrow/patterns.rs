@@ -106,6 +106,9 @@ impl TypeContext<'_> {
     }
 }
 
+/// Unions of more tuples than this are not taken apart any further by patterns. Said in docs/architecture.md.
+const MOST_TUPLES: usize = 32;
+
 impl Infer<'_> {
     /// What a subject is where a pattern matched it, or did not.
     pub(crate) fn narrow_pattern(&mut self, ty: Type, pattern: PatternId, positive: bool) -> Type {
@@ -170,9 +173,14 @@ impl Infer<'_> {
             }
             PatternKind::Sequence { patterns, star } => {
                 let all: Vec<Type> = parts(store, &ty).to_vec();
-                let kept: Vec<Type> =
-                    all.into_iter().filter(|part| self.sequence_may(*part, patterns, *star, positive)).collect();
-                self.join(kept)
+                let may = |infer: &mut Self, part: &Type| infer.sequence_may(*part, patterns, *star, positive);
+                let kept: Vec<Type> = all.into_iter().filter(|part| may(self, part)).collect();
+                if positive || kept.len() > MOST_TUPLES {
+                    return self.join(kept);
+                }
+                let left: Vec<Type> =
+                    kept.into_iter().flat_map(|part| self.tuples_left(part, patterns, *star)).collect();
+                self.join(left)
             }
             PatternKind::Mapping { keys, patterns } => {
                 let all: Vec<Type> = parts(store, &ty).to_vec();
@@ -181,6 +189,40 @@ impl Infer<'_> {
                 self.join(kept)
             }
         }
+    }
+
+    /// What a sequence pattern leaves of a tuple of known length, as tuples that have nothing in common: those whose first element
+    /// it does not match, those whose first it matches and whose second it does not, and so on.
+    fn tuples_left(&mut self, part: Type, patterns: &[PatternId], star: Option<u32>) -> Vec<Type> {
+        let store = self.db.store();
+        let Type::Tuple(id) = part else { return vec![part] };
+        let tuple = store.tuple(id).clone();
+        if star.is_some() || tuple.rest.is_some() || !tuple.suffix.is_empty() || tuple.prefix.len() != patterns.len() {
+            return vec![part];
+        }
+        let mut left = Vec::new();
+        let mut elements = tuple.prefix.to_vec();
+        for (at, pattern) in patterns.iter().enumerate() {
+            let element = elements[at];
+            let rest = self.narrow_pattern(element, *pattern, false);
+            if rest == element && left.is_empty() && elements == *tuple.prefix {
+                return vec![part];
+            }
+            if rest != Type::Never {
+                elements[at] = rest;
+                let prefix = elements.clone().into();
+                left.push(Type::Tuple(store.intern_tuple(crate::types::Tuple {
+                    prefix,
+                    rest: None,
+                    suffix: [].into(),
+                })));
+            }
+            elements[at] = self.narrow_pattern(element, *pattern, true);
+            if elements[at] == Type::Never {
+                break;
+            }
+        }
+        left
     }
 
     /// Whether an attribute (or, without a name, the object itself) is sure to match a pattern.

@@ -364,3 +364,43 @@ def ready() -> bool: ...
 def use() -> None:
     if ready(): ...
     if ready: ...  #! operator.condition
+
+#. A `match` of several values is complete where the patterns take each combination.
+from enum import Enum
+
+
+class Tide(Enum):
+    HIGH = 1
+    LOW = 2
+
+
+def draught(tide: Tide, laden: bool) -> int:
+    match tide, laden:
+        case Tide.HIGH, True:
+            return 4
+        case Tide.LOW, True:
+            return 3
+        case _, False:
+            return 2
+
+
+def depth(tide: Tide, laden: bool) -> int:  #! flow.missing-return
+    match tide, laden:
+        case Tide.HIGH, True:
+            return 4
+        case _, False:
+            return 2
+
+
+def fares(adult: int | None, child: int | None) -> int:
+    match adult, child:
+        case None, None:
+            return 0
+        case None, one:
+            a: int = one
+            return one
+        case one, None:
+            b: str = one  #! value.assign
+            return one
+        case one, other:
+            return one + other

@@ -4,18 +4,19 @@ use leitmotiv_syntax::Ranged;
 use leitmotiv_syntax::ast::{self, Pattern as Ast, Singleton};
 
 use super::Lower;
-use crate::flow::Place;
+use crate::flow::{Link, Place};
 use crate::tree::*;
 
 impl<'a> Lower<'a> {
     pub(super) fn match_statement(&mut self, statement: &'a ast::StmtMatch) {
         let subject = self.expr(&statement.subject);
         self.statement(StatementKind::Match(subject), statement.subject.range());
+        let written_out = self.written_out(subject);
         let mark = self.flow.mark();
         let mut exits = Vec::with_capacity(statement.cases.len() + 1);
         for case in &statement.cases {
             let start = self.flow.mark();
-            let before = self.narrowable(subject);
+            let before = self.subject(subject, written_out);
             let value = before.map_or(ValueId::NONE, |(_, value)| value);
             let pattern = self.pattern(&case.pattern, subject, value);
             self.index.cases.push(pattern);
@@ -62,12 +63,27 @@ impl<'a> Lower<'a> {
             self.flow.join(&mut self.index, &on);
         }
         if !statement.cases.last().is_some_and(|case| case.pattern.is_irrefutable() && case.guard.is_none())
-            && let Some((_, rest)) = self.narrowable(subject)
+            && let Some((_, rest)) = self.subject(subject, written_out)
         {
             self.statement(StatementKind::Unmatched { subject, rest }, statement.subject.range());
         }
         exits.push(self.flow.take(mark));
         self.flow.join(&mut self.index, &exits);
+    }
+
+    /// The place and the first value of a subject that is written out, `match kind, berth:`: nothing but its patterns reads it.
+    fn written_out(&mut self, subject: ExprId) -> Option<(Place, ValueId)> {
+        let Expr::Tuple(_) = self.index.exprs[subject] else { return None };
+        let value = self.index.values.push(Value::Natural(subject));
+        Some((Place::Chain(self.flow.chain(Link::Root(value))), value))
+    }
+
+    /// The place that the patterns of a `match` narrow, and what it is by now.
+    fn subject(&mut self, subject: ExprId, written_out: Option<(Place, ValueId)>) -> Option<(Place, ValueId)> {
+        match written_out {
+            Some((place, first)) => Some((place, self.flow.get(place).unwrap_or(first))),
+            None => self.narrowable(subject),
+        }
     }
 
     /// Narrows the parts of a subject that is written out, `match kind, berth:`, where a sequence of patterns matched. Gives what
