@@ -91,7 +91,11 @@ impl Infer<'_> {
                     return alias;
                 }
                 let ty = self.expr(expr);
-                let meant = if matches!(ty, Type::Union(_)) { self.stated(*value) } else { None };
+                let meant = match ty {
+                    Type::Union(_) => self.stated(*value),
+                    Type::Instance(_) | Type::Literal(_) | Type::Tuple(_) => self.meant_above(expr, *name),
+                    _ => None,
+                };
                 self.meant_by_name(expr, meant.unwrap_or(ty))
             }
             Expr::Attribute { value, name, .. } => {
@@ -155,6 +159,18 @@ impl Infer<'_> {
             Some(ty) => self.meant_by(expr, ty),
             None => self.unknown(CauseKind::Undefined, expr),
         }
+    }
+
+    /// What a name means in the module that a variable of the class, bound further down, hides: `-> str` before
+    /// `str = property(…)`.
+    fn meant_above(&mut self, expr: ExprId, name: Name) -> Option<Type> {
+        let index = self.index;
+        let scope = &index.scopes[self.scope_at(expr)];
+        let symbol =
+            scope.symbols.get(&name).filter(|_| matches!(scope.kind, leitmotiv_index::tree::ScopeKind::Class(_)))?;
+        let at = index.spans[expr].start();
+        let is_below = symbol.foreign.is_empty() && symbol.defs.iter().all(|def| index.defs[*def].range.start() > at);
+        self.global(name).filter(|_| is_below)
     }
 
     /// The type that a name stands for. One that holds None stands for a class that is put there as the program runs.

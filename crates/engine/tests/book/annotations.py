@@ -467,3 +467,17 @@ def sound(deep, name):
 
 sound(3, "x")
 sound("x", "x")  #! call.argument
+
+#. An annotation that is evaluated late means what the module has, and not what the class binds further down.
+from __future__ import annotations
+
+
+class Fleet:
+    def label(self) -> str: ...
+    def names(self) -> list[str]: ...
+    str = property(fget=lambda self: 3)
+
+
+def use(fleet: Fleet) -> None:
+    a: int = fleet.label()  #! value.assign
+    b: list[str] = fleet.names()
