@@ -28,7 +28,13 @@ pub static RULE: Rule = Rule {
                     "{what} needs Python {major}.{minor}, and this project is checked for {}.{}",
                     version.0, version.1
                 );
-                return Some(Worded::plain(message, RULE.page.ways));
+                let mut worded = Worded::plain(message, RULE.page.ways);
+                worded.remedies[0].title = format!(
+                    "write it as Python {}.{} reads it, or set `python` to a later version",
+                    version.0, version.1
+                );
+                worded.remedies[0].price = "one place changes, or the older version is no longer served";
+                return Some(worded);
             }
             _ => return None,
         };
