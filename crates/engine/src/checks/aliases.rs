@@ -98,17 +98,25 @@ impl Infer<'_> {
 
     /// The one `type` statement of this file that a name stands for.
     pub(crate) fn alias_named(&self, name: Name, value: leitmotiv_index::tree::ValueId) -> Option<DefId> {
+        let only = match self.index.values[value] {
+            Value::Def(def) => Some(def),
+            _ => self.only_definition(name, value),
+        };
+        only.filter(|def| self.is_alias(*def))
+    }
+
+    /// The one definition of a name that is looked up in the scopes around it, and not by the flow.
+    fn only_definition(&self, name: Name, value: leitmotiv_index::tree::ValueId) -> Option<DefId> {
         let mut next = match self.index.values[value] {
             Value::Deferred { scope, .. } => Some(scope),
             Value::Global(_) => Some(leitmotiv_index::tree::ScopeId(0)),
-            Value::Def(def) => return Some(def).filter(|def| self.is_alias(*def)),
             _ => None,
         };
         while let Some(current) = next {
             let record = &self.index.scopes[current];
             if let Some(symbol) = record.symbols.get(&name) {
                 let [only] = symbol.defs.as_slice() else { return None };
-                return Some(*only).filter(|def| self.is_alias(*def));
+                return Some(*only);
             }
             next = record.parent;
         }
@@ -128,10 +136,7 @@ impl Infer<'_> {
         let written = self.alias_value(def)?;
         let is_in_itself = self.index.spans[written].contains(at) || self.leads_to(written, at, &mut vec![def]);
         // As a whole, or a part of a union, it says nothing; that is told.
-        if !is_in_itself || !self.has_variables_of_its_own(def) && self.is_bare_part(written, expr) {
-            return None;
-        }
-        if self.has_variables_of_its_own(def) {
+        if !is_in_itself || self.has_variables_of_its_own(def) || self.is_bare_part(written, expr) {
             return None;
         }
         let variable = crate::types::TypeVariable {
@@ -185,20 +190,7 @@ impl Infer<'_> {
 
     /// The one definition of an alias that says it is one, by `type` or by `TypeAlias`.
     fn alias_defined(&self, name: Name, value: leitmotiv_index::tree::ValueId) -> Option<DefId> {
-        let mut next = match self.index.values[value] {
-            Value::Deferred { scope, .. } => Some(scope),
-            Value::Global(_) => Some(leitmotiv_index::tree::ScopeId(0)),
-            _ => return None,
-        };
-        while let Some(current) = next {
-            let record = &self.index.scopes[current];
-            if let Some(symbol) = record.symbols.get(&name) {
-                let [only] = symbol.defs.as_slice() else { return None };
-                return self.alias_value(*only).map(|_| *only);
-            }
-            next = record.parent;
-        }
-        None
+        self.only_definition(name, value).filter(|def| self.alias_value(*def).is_some())
     }
 
     fn alias_value(&self, def: DefId) -> Option<ExprId> {

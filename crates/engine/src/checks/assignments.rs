@@ -165,6 +165,14 @@ impl Infer<'_> {
         }
     }
 
+    /// What is put, as an argument of the method that takes it.
+    fn put_argument(put: Put) -> Argument {
+        match put {
+            Put::Expr(value) => Argument::of_expr(value),
+            Put::Type(ty, _) => Argument::of_type(ty),
+        }
+    }
+
     fn put_type(&mut self, put: Put) -> Type {
         match put {
             Put::Expr(value) => self.expr(value),
@@ -508,10 +516,7 @@ impl Infer<'_> {
         put: Put,
     ) {
         let Some(method) = self.member(Type::Instance(descriptor), known::SET) else { return };
-        let value = match put {
-            Put::Expr(value) => Argument::of_expr(value),
-            Put::Type(ty, _) => Argument::of_type(ty),
-        };
+        let value = Infer::put_argument(put);
         let candidates = self.candidates(method);
         let Err(refusals) = self.choose(&candidates, &[Argument::of_type(object), value]) else {
             return;
@@ -535,10 +540,7 @@ impl Infer<'_> {
         let Some(found) = members::find(self.db, id, known::SETATTR, None) else { return };
         let store = self.db.store();
         let text = Type::Literal(store.intern_literal(crate::types::Literal::Str(name)));
-        let value = match put {
-            Put::Expr(value) => Argument::of_expr(value),
-            Put::Type(ty, _) => Argument::of_type(ty),
-        };
+        let value = Infer::put_argument(put);
         let candidates = self.candidates(method);
         let Err(refusals) = self.choose(&candidates, &[Argument::of_type(text), value]) else { return };
         let [(_, refusal)] = refusals.as_slice() else { return };

@@ -20,7 +20,9 @@ impl Infer<'_> {
         let operator = Operator::Binary(op, true);
         let Some(result) = self.binary_result(op, left, right, true) else {
             if self.is_part_dynamic(left) || self.is_part_dynamic(right) {
-            } else if self.fails_for_none_only(op, left, right) {
+                return;
+            }
+            if self.fails_for_none_only(op, left, right) {
                 // What an attribute held before it is changed is told where it is read.
                 if matches!(self.index.exprs[target], Expr::Name(..)) {
                     self.none_operand(target, operator, (Some(target), left), (value, right));

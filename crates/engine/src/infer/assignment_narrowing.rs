@@ -18,6 +18,17 @@ impl TypeContext<'_> {
         }
     }
 
+    /// Whether a literal is among the parts of a type.
+    pub(super) fn speaks_of_literals(&self, ty: Type) -> bool {
+        crate::types::union::parts(self.db.store(), &ty).iter().any(|part| matches!(part, Type::Literal(_)))
+    }
+
+    /// Whether a type is a literal number, text or truth value, and no member of an enumeration.
+    pub(super) fn is_plain_literal(&self, ty: Type) -> bool {
+        let store = self.db.store();
+        matches!(ty, Type::Literal(id) if !matches!(store.literal(id), crate::types::Literal::Enum(..)))
+    }
+
     /// Whether an instance's class derives from another's, and says so.
     fn derives_from(&self, one: Type, other: Type) -> bool {
         match (one, other) {
@@ -45,11 +56,6 @@ impl TypeContext<'_> {
     fn holds_dynamic(&self, ty: Type) -> bool {
         crate::types::holds(self.db.store(), ty, &|part| part.is_dynamic())
     }
-}
-
-/// Whether a literal is among the parts of a type.
-fn parts_have_literals(store: &crate::types::store::Store, ty: Type) -> bool {
-    crate::types::union::parts(store, &ty).iter().any(|part| matches!(part, Type::Literal(_)))
 }
 
 impl Infer<'_> {
@@ -247,14 +253,11 @@ impl Infer<'_> {
             return open;
         }
         // A number or a text narrows to its class, unless the declaration speaks of literals.
-        let given = match parts_have_literals(store, declared) {
+        let given = match self.speaks_of_literals(declared) {
             true => given,
-            false => crate::types::union::map(store, given, |part| match part {
-                Type::Literal(id) if !matches!(store.literal(id), crate::types::Literal::Enum(..)) => {
-                    let class = self.literal_fallback(part);
-                    if self.is_assignable(class, declared) { class } else { part }
-                }
-                part => part,
+            false => crate::types::union::map(store, given, |part| {
+                let class = self.literal_fallback(part);
+                if self.is_plain_literal(part) && self.is_assignable(class, declared) { class } else { part }
             }),
         };
         if !self.holds_dynamic(given) {

@@ -332,23 +332,26 @@ impl Infer<'_> {
     /// specification, "Type narrowing on assignment").
     fn without_literals(&mut self, ty: Type, object: ExprId, name: Name) -> Type {
         let store = self.db.store();
-        let is_plain =
-            |part: &Type| matches!(part, Type::Literal(id) if !matches!(store.literal(*id), Literal::Enum(..)));
-        if !crate::types::union::parts(store, &ty).iter().any(is_plain) {
+        if !crate::types::union::parts(store, &ty).iter().any(|part| self.is_plain_literal(*part)) {
             return ty;
         }
         let Type::Instance(id) = self.expr(object) else { return ty };
         let Some(found) = classes::members::find(self.db, id, name, None) else { return ty };
-        let speaks =
-            |ty: Type| crate::types::union::parts(store, &ty).iter().any(|part| matches!(part, Type::Literal(_)));
         let is_final = || {
             let owner = store.instance(found.owner).class;
             classes::members::qualifiers(self.db, owner.file, found.member.at).is_final
         };
-        if !found.member.declared || found.member.ty.is_dynamic() || speaks(found.member.ty) || is_final() {
+        if !found.member.declared
+            || found.member.ty.is_dynamic()
+            || self.speaks_of_literals(found.member.ty)
+            || is_final()
+        {
             return ty;
         }
-        crate::types::union::map(store, ty, |part| if is_plain(&part) { self.literal_fallback(part) } else { part })
+        crate::types::union::map(store, ty, |part| match self.is_plain_literal(part) {
+            true => self.literal_fallback(part),
+            false => part,
+        })
     }
 
     /// Whether a value was assigned to an attribute that is declared to be something else, or that a property gives: it is what it
@@ -468,7 +471,7 @@ impl Infer<'_> {
                             true => {
                                 is_slip
                                     || self.called == Some(expr) && self.is_given_by_nobody(ty, name)
-                                    || self.is_of_sealed_receiver(ty)
+                                    || self.is_sealed(ty)
                             }
                             false => is_slip || !self.is_only_narrowed(expr),
                         };
@@ -618,11 +621,6 @@ impl Infer<'_> {
             Expr::Attribute { value, .. } | Expr::Subscript { value, .. } => Some(value),
             _ => None,
         }
-    }
-
-    /// Whether no subclass can have what `self` lacks: its class is final.
-    fn is_of_sealed_receiver(&mut self, ty: Type) -> bool {
-        self.is_sealed(ty)
     }
 
     fn is_read_from_receiver(&self, expr: ExprId) -> bool {

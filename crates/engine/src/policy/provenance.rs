@@ -338,24 +338,26 @@ impl Infer<'_> {
     /// that nobody declared, an attribute that some method sets to None while no code ever asks whether it is, or what a module, a class
     /// or a function is where it cannot be had.
     pub(crate) fn is_unreliable_none(&mut self, expr: ExprId) -> bool {
-        self.is_ambiguous_element(expr) || self.is_untested(expr, 0) || self.is_optional_module(expr)
+        self.is_ambiguous_element(expr) || self.is_untested(expr, 0) || self.is_none_where_absent(expr)
     }
 
-    /// Whether something is a module or None, and nobody declared it so; or a class, a function or an import of a module, which is
-    /// None where it cannot be had.
-    fn is_optional_module(&mut self, expr: ExprId) -> bool {
+    /// Whether something is a module or None, and nobody declared it so; or a class, a function or an import of a module, to which
+    /// the module gives None where that cannot be had.
+    fn is_none_where_absent(&mut self, expr: ExprId) -> bool {
         let store = self.db.store();
         if let Expr::Name(name, value) = self.index.exprs[expr]
             && matches!(self.index.values[self.index.unnarrowed(value)], Value::Global(_))
             && let Some(symbol) = self.index.scopes[ScopeId(0)].symbols.get(&name)
         {
-            let is_made = symbol.defs.iter().any(|def| {
+            let kinds = || symbol.defs.iter().map(|def| &self.index.defs[*def].kind);
+            let is_made = |kind: &DefKind| {
                 matches!(
-                    self.index.defs[*def].kind,
+                    kind,
                     DefKind::Class(_) | DefKind::Function(_) | DefKind::Import { .. } | DefKind::ImportFrom { .. }
                 )
-            });
-            if is_made {
+            };
+            let is_none = |kind: &DefKind| matches!(kind, DefKind::Assign { value, unpack: None, .. } if self.index.exprs[*value] == Expr::None);
+            if kinds().any(is_made) && kinds().any(is_none) {
                 return true;
             }
         }

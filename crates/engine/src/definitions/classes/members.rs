@@ -237,13 +237,12 @@ fn is_rewritten(db: &dyn Db, class: ClassRef, name: Name, ty: Type) -> bool {
             _ => false,
         })
     };
-    let makes_anew = || makes_members(db, class, name) && describes();
-    !metaclass.file.is_stub(db) && makes_anew()
-        || !metaclass.file.is_stub(db)
-            && info(db, metaclass).mro.iter().any(|entry| {
-                let rewrites = &outline::class(db, db.store().instance(*entry).class).rewrites;
-                rewrites.contains(&name) || rewrites.contains(&known::EMPTY) && describes()
-            })
+    let rewrites = |entry: &InstanceId| {
+        let rewrites = &outline::class(db, db.store().instance(*entry).class).rewrites;
+        rewrites.contains(&name) || rewrites.contains(&known::EMPTY) && describes()
+    };
+    !metaclass.file.is_stub(db)
+        && (makes_members(db, class, name) && describes() || info(db, metaclass).mro.iter().any(rewrites))
 }
 
 fn is_enum(db: &dyn Db, file: File, class: ClassId) -> bool {

@@ -304,7 +304,7 @@ def label(port: str | None, other: str | None) -> str:
     Policy {
         id: "none.optional-module",
         effect: Effect::Silences,
-        claim: "What is a module, or None where that is not installed, is used where it is.",
+        claim: "What is a module, or None where that is not installed, is used where it is; so is a class, a function or an import that the module sets to None elsewhere.",
         holds: Holds::Unwritten,
         code: "policy::provenance",
         quiet: "
@@ -320,6 +320,15 @@ tides = find('tides')
 
 def high():
     return tides.high()
+
+try:
+    class Gauge(tides.Gauge):
+        def read(self): ...
+except AttributeError:
+    Gauge = None
+
+def read():
+    return Gauge.read
 ",
         told: "
 import importlib
@@ -335,6 +344,15 @@ tides: ModuleType | None = find('tides')
 
 def high():
     return tides.high()  #! none.member
+
+#- harbour.py
+port: str | None = None
+
+#- office.py
+from harbour import port
+
+def label():
+    return port.upper()  #! none.member
 ",
     },
 ];
