@@ -11,7 +11,10 @@
 //! - [`assignment_narrowing`]: what a place holds right after an assignment
 //! - [`reach`]: which places can be reached
 //! - [`expressions`]: one match over expressions
-//! - [`containers`]: displays, comprehensions, iteration, unpacking, subscripts
+//! - [`containers`]: displays, comprehensions, iteration, unpacking, and whether they fit what is expected
+//! - [`items`]: what stands in brackets behind an object
+//! - [`aliases`]: what aliases stand for
+//! - [`literal_strings`]: texts that are put together of literal ones
 //! - [`typed_dict_displays`]: displays that are to become typed dictionaries
 //! - [`attributes`]: reading attributes
 //! - [`calls`]: calls that are written
@@ -23,11 +26,13 @@
 //! - [`lambdas`]: what is expected of lambdas
 //! - [`generators`]: what is yielded, sent and returned
 
+mod aliases;
 pub mod attributes;
 pub mod calls;
 pub mod containers;
 pub mod expressions;
 mod generators;
+mod items;
 mod lambdas;
 mod literal_strings;
 pub mod names;

@@ -2,46 +2,21 @@
 
 use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{
-    BinaryOp, BodyId, DefId, DefKind, Expr, ExprId, ParamKind, ScopeId, Symbol, TypeParamKind, UnaryOp,
+    BinaryOp, DefId, DefKind, Expr, ExprId, ParamKind, ScopeId, Symbol, TypeParamKind, UnaryOp,
 };
 use leitmotiv_syntax::names::{Name, known};
 
-use crate::base::db::Db;
-use crate::base::file::File;
 use crate::context::TypeContext;
 use crate::definitions::classes;
 use crate::infer::Infer;
-use crate::outline::places::{Bound, bound_at};
-use crate::outline::{Site, module_index, reading};
+use crate::outline::Site;
 use crate::problems::ProblemKind;
 use crate::resolve::{builtin_instance, instance_of, standard_class};
-use crate::types::substitute::variables;
 use crate::types::{
     CauseKind, Literal, Signature, SpecialForm, Tuple, Type, TypeVariable, VarId, VarKind, VarOrigin, Variance,
 };
 
 impl TypeContext<'_> {
-    /// The parameters of the `type` statement that an alias was made by (PEP 695), in order; `None` where it uses none.
-    pub(crate) fn alias_parameters(&self, used: &[VarId]) -> Option<&[VarId]> {
-        let store = self.db.store();
-        used.iter().find_map(|var| {
-            let variable = store.variable(*var);
-            let is_parameter = variable.origin == VarOrigin::Definition
-                && bound_at(self.db, variable.file, variable.at) == Bound::TypeParameter;
-            is_parameter.then(|| parameters_beside(self.db, variable.file, variable.at))
-        })
-    }
-
-    /// The variables of a generic alias: those of its `type` statement, else those that it uses, in the order of their
-    /// first appearance.
-    pub(crate) fn alias_variables(&self, ty: Type) -> Vec<VarId> {
-        let used = variables(self.db.store(), ty);
-        match self.alias_parameters(&used) {
-            Some(params) => params.to_vec(),
-            None => used,
-        }
-    }
-
     /// What the result `TypeGuard[T]` or `TypeIs[T]` tells, and whether a false one tells the opposite.
     pub(crate) fn guarded_by(&self, returns: Type) -> Option<(Type, bool)> {
         let Type::Instance(id) = returns else { return None };
@@ -321,7 +296,7 @@ impl Infer<'_> {
     }
 
     /// Notes something of how a type is written, where it stands in the body that is checked: others look it up from elsewhere.
-    fn note_form(&mut self, expr: ExprId, kind: ProblemKind) {
+    pub(super) fn note_form(&mut self, expr: ExprId, kind: ProblemKind) {
         if self.index.bodies[self.body].exprs.contains(&expr.0) {
             self.problem(expr, kind);
         }
@@ -453,65 +428,8 @@ impl Infer<'_> {
         }
     }
 
-    /// A generic alias with its variables given; those that are left out are unknown, or their default.
-    fn alias_with(&mut self, ty: Type, items: &[ExprId]) -> Type {
-        let store = self.db.store();
-        let vars = self.alias_variables(ty);
-        let kinds: Vec<VarKind> = vars.iter().map(|var| store.variable(*var).kind).collect();
-        let args: Vec<Type> = if kinds.contains(&VarKind::Tuple) {
-            self.packed(&kinds, items)
-        } else {
-            let given = items.iter().zip(&kinds);
-            given
-                .map(|(item, kind)| match kind {
-                    VarKind::Params => self.parameter_list(*item).unwrap_or(Type::Any),
-                    _ => self.argument(*item),
-                })
-                .collect()
-        };
-        let given = crate::types::substitute::Substitution::of(&vars, &args).apply(store, ty);
-        if vars.len() > args.len() {
-            self.without_variables(given, &vars[args.len()..], items.last().copied())
-        } else {
-            given
-        }
-    }
-
-    /// A type in which variables that nothing is given for are unknown, or their default.
-    fn without_variables(&mut self, ty: Type, vars: &[VarId], at: Option<ExprId>) -> Type {
-        let store = self.db.store();
-        let unknown = at.map_or(Type::Any, |at| self.unknown(CauseKind::Bare, at));
-        crate::types::substitute::rewrite(store, ty, &mut |var| {
-            let variable = store.variable(var);
-            let is_plain = vars.contains(&var) && variable.kind != VarKind::SelfType;
-            is_plain.then(|| match variable.kind {
-                VarKind::Params => crate::definitions::type_variables::limits(self.db, var)
-                    .default
-                    .unwrap_or_else(|| crate::definitions::functions::any_callable(store, Type::Never)),
-                _ => crate::definitions::type_variables::limits(self.db, var).default.unwrap_or(unknown),
-            })
-        })
-    }
-
-    /// An alias that is used without giving its variables.
-    fn bare_alias(&mut self, expr: ExprId, ty: Type) -> Type {
-        let vars = crate::types::substitute::variables(self.db.store(), ty);
-        if vars.is_empty() {
-            return ty;
-        }
-        let store = self.db.store();
-        let is_open = |var: &VarId| {
-            store.variable(*var).kind != VarKind::SelfType
-                && crate::definitions::type_variables::limits(self.db, *var).default.is_none()
-        };
-        if vars.iter().any(is_open) {
-            self.note_form(expr, ProblemKind::GenericBare);
-        }
-        self.without_variables(ty, &vars, Some(expr))
-    }
-
     /// A type argument; a parameter list where none is asked for is passed over.
-    fn argument(&mut self, expr: ExprId) -> Type {
+    pub(super) fn argument(&mut self, expr: ExprId) -> Type {
         match self.index.exprs[expr] {
             Expr::List(_) | Expr::Ellipsis => self.unknown(CauseKind::Unsupported, expr),
             _ => self.annotation(expr),
@@ -670,7 +588,7 @@ impl Infer<'_> {
     }
 
     /// The arguments of a class or alias, one for each of its variables: what a tuple of variables takes is one tuple.
-    fn packed(&mut self, kinds: &[VarKind], items: &[ExprId]) -> Vec<Type> {
+    pub(super) fn packed(&mut self, kinds: &[VarKind], items: &[ExprId]) -> Vec<Type> {
         let Some(place) = kinds.iter().position(|kind| *kind == VarKind::Tuple) else {
             return items.iter().map(|item| self.argument(*item)).collect();
         };
@@ -913,18 +831,4 @@ impl Infer<'_> {
 
 fn classes_params(infer: &Infer<'_>, class: crate::types::ClassRef) -> Vec<Type> {
     classes::info(infer.db, class).params.iter().map(|var| Type::Var(*var)).collect()
-}
-
-/// The type parameters of the list that one stands in (PEP 695), in the order of the text.
-#[salsa::tracked(returns(deref))]
-fn parameters_beside(db: &dyn Db, file: File, at: Anchor) -> Box<[VarId]> {
-    let _reading = reading(file);
-    let index = module_index(db, file);
-    let Some(def) = index.def_at(at) else { return Box::default() };
-    let symbols = &index.scopes[index.defs[def].scope].symbols;
-    let mut defs: Vec<DefId> = symbols.values().flat_map(|symbol| symbol.defs.iter().copied()).collect();
-    defs.retain(|def| matches!(index.defs[*def].kind, DefKind::TypeParam { .. }));
-    defs.sort_unstable_by_key(|def| index.defs[*def].range.start());
-    let infer = Infer::new(db, file, BodyId(0));
-    defs.into_iter().filter_map(|def| infer.type_param(def)).collect()
 }

@@ -111,7 +111,7 @@ def sell(fares: dict[str, int]) -> None:
         effect: Effect::Accepts,
         claim: "Of several typed dictionaries that nobody declared together, one that has the key is enough.",
         holds: Holds::Unwritten,
-        code: "infer::containers",
+        code: "infer::items",
         quiet: "
 from typing import TypedDict
 
