@@ -66,7 +66,7 @@ impl Infer<'_> {
         let enclosing = crate::outline::functions::enclosing_body(self.db, self.file, function);
         let declared = Infer::new(self.db, self.file, enclosing).annotation(returns);
         // What is not known to come back may be what never does.
-        if declared == Type::Never && self.ends_in_unknown() {
+        if declared == Type::Never && self.has_unknown_call() {
             return;
         }
         if !self.is_assignable(Type::None, declared) {
@@ -76,7 +76,7 @@ impl Infer<'_> {
     }
 
     /// Whether some statement of the body is nothing but a call of which nothing is known.
-    fn ends_in_unknown(&mut self) -> bool {
+    fn has_unknown_call(&mut self) -> bool {
         let index = self.index;
         index.bodies[self.body].statements.iter().any(|statement| match statement.kind {
             StatementKind::Expr(expr) => {
