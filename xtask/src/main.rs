@@ -8,6 +8,7 @@ mod causes;
 mod corpus;
 mod edits;
 mod gain;
+mod known;
 mod latency;
 mod library;
 mod licences;
@@ -49,6 +50,7 @@ fn main() -> ExitCode {
         ["recover", words @ ..] => recover::run(words),
         ["attack", words @ ..] => attack::run(words),
         ["causes", words @ ..] => causes::run(words),
+        ["known", words @ ..] => known::run(words),
         ["gain", words @ ..] => gain::run(words),
         ["stubs"] => stubs::run(),
         ["suites", words @ ..] => suites::run(words),
@@ -74,6 +76,7 @@ fn main() -> ExitCode {
             );
             eprintln!("    annotations taken off annotated packages, and written back");
             eprintln!("{}   the change that would settle each of 100 causes, made on trial", causes::USAGE);
+            eprintln!("{}   how much is known of packages' expressions", known::USAGE);
             eprintln!("{}   the first steps of `survey`, really taken on copies", gain::USAGE);
             eprintln!("{}   test suites, plainly and recorded: cost and outcomes", suites::USAGE);
             eprintln!("{}   how long an editor waits", latency::USAGE);

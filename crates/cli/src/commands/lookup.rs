@@ -188,6 +188,14 @@ pub(super) fn shown(session: &Session, answer: &Answer, quiet: bool) -> String {
         let words = leitmotiv_engine::findings::evidence::cause_words(db, cause);
         let _ = writeln!(out, "{}", look::fold(&format!("unknown because of {words}"), width, "  ", "    "));
     }
+    if let Some(instead) = answer.instead {
+        let mut text = instead.words(db);
+        if let Some((file, range)) = instead.parameter.first {
+            let line = place::positions(db, file, range).0.line;
+            let _ = write!(text, ", first passed at {}:{line}", look::path(db, file));
+        }
+        let _ = writeln!(out, "{}", look::fold(&text, width, "  ", "    "));
+    }
     if let Some((file, range)) = answer.defined {
         let line = place::positions(db, file, range).0.line;
         if matches!(answer.ty, leitmotiv_engine::types::Type::Module(_)) {

@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use leitmotiv_index::anchor::Anchor;
-use leitmotiv_index::tree::{BodyShape, Expr, FunctionId, ParamKind, ScopeKind};
+use leitmotiv_index::tree::{BodyShape, Expr, ExprId, FunctionId, ModuleIndex, ParamKind, ScopeKind};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::base::assumed;
@@ -222,6 +222,12 @@ const STACK_LEFT: usize = 4 << 20;
 /// How much stack is added at a time (bytes).
 const STACK_ADDED: usize = 64 << 20;
 
+/// Whether an expression calls somebody's `__getattribute__` or `__getattr__`.
+fn looks_up(index: &ModuleIndex, value: ExprId) -> bool {
+    let Expr::Call { callee, .. } = index.exprs[value] else { return false };
+    matches!(index.exprs[callee], Expr::Attribute { name: known::GETATTR | known::GETATTRIBUTE, .. })
+}
+
 /// What the `return` statements of a function give, and its end.
 pub(crate) fn returned(infer: &mut Infer<'_>, function: FunctionId) -> Type {
     let index = infer.index;
@@ -231,8 +237,15 @@ pub(crate) fn returned(infer: &mut Infer<'_>, function: FunctionId) -> Type {
     if record.class.is_some() && record.shape == BodyShape::ReturnsNone {
         return unknown_result(infer.db, infer.file, function);
     }
+    // What `__getattr__` leaves to the usual look-up is mostly no attribute at all.
+    let is_hook = matches!(record.name, known::GETATTR | known::GETATTRIBUTE);
+    let is_left = |value: Option<ExprId>| value.is_some_and(|value| looks_up(index, value));
+    let is_hook = is_hook && body.returns.iter().any(|statement| !is_left(statement.value));
     let mut parts = Vec::new();
     for statement in &body.returns {
+        if is_hook && is_left(statement.value) {
+            continue;
+        }
         if infer.reachable(statement.reach) && !infer.is_ruled_out(statement.range) {
             parts.push(statement.value.map_or(Type::None, |value| infer.given_back(value)));
         }

@@ -59,7 +59,7 @@ use crate::outline::{Site, module_index};
 use crate::problems::{Problem, ProblemKind};
 use crate::resolve::builtin_instance;
 use crate::types::union;
-use crate::types::{Cause, CauseId, CauseKind, Literal, Type};
+use crate::types::{Cause, CauseId, CauseKind, FunctionRef, InstanceId, Literal, Type};
 
 /// Works out types in one body.
 pub struct Infer<'db> {
@@ -111,6 +111,18 @@ pub struct Infer<'db> {
     pub(crate) calling: Option<ExprId>,
     /// What parameters are given, where that is noted.
     pub(crate) passed: Option<Vec<calls::Passed>>,
+    /// What is concluded of what nobody annotated, where that is asked for.
+    pub(crate) concluding: Option<&'static Concluding>,
+}
+
+/// Who concludes what something is that is unknown because of parameters which nobody annotated.
+pub(crate) struct Concluding {
+    /// What a parameter is, by its function and 0-based place; of `*args` and `**kwargs`, each of those that are given.
+    pub(crate) parameter: fn(&dyn Db, File, leitmotiv_index::tree::FunctionId, u32) -> Option<Type>,
+    /// What methods give an attribute of an object.
+    pub(crate) attribute: fn(&dyn Db, InstanceId, Name) -> Option<Type>,
+    /// What a function gives.
+    pub(crate) result: fn(&dyn Db, FunctionRef) -> Option<Type>,
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -293,12 +305,14 @@ impl<'db> Infer<'db> {
             called: None,
             calling: None,
             passed: None,
+            concluding: None,
         }
     }
 
     /// The same body with nothing known but what parameters are given.
     pub(crate) fn afresh(&self) -> Infer<'db> {
-        Infer { given_params: self.given_params.clone(), ..Infer::new(self.db, self.file, self.body) }
+        let concluding = self.concluding;
+        Infer { given_params: self.given_params.clone(), concluding, ..Infer::new(self.db, self.file, self.body) }
     }
 
     /// Reports a problem at an expression, if this walk checks.
@@ -458,9 +472,32 @@ impl<'db> Infer<'db> {
             }
             _ => ty,
         };
+        let ty = match self.concluding {
+            Some(concluding) if ty.is_unknown() => self.concluded(concluding, expr).unwrap_or(ty),
+            _ => ty,
+        };
         self.exprs.insert(expr, ty);
         self.journal.push(Entry::Expr(expr));
         ty
+    }
+
+    /// What is concluded of an attribute, or of the result of a call, that is unknown.
+    fn concluded(&mut self, concluding: &Concluding, expr: ExprId) -> Option<Type> {
+        match self.index.exprs[expr] {
+            Expr::Attribute { value, name, .. } => match self.expr(value) {
+                Type::Instance(id) => (concluding.attribute)(self.db, id, name),
+                _ => None,
+            },
+            Expr::Call { callee, .. } => {
+                let function = match self.expr(callee) {
+                    Type::Method(id) => self.db.store().method(id).function,
+                    callee => callee,
+                };
+                let Type::Function(id) = function else { return None };
+                (concluding.result)(self.db, *self.db.store().function(id))
+            }
+            _ => None,
+        }
     }
 
     /// The type of an expression if it has been worked out here.

@@ -357,6 +357,12 @@ impl Infer<'_> {
                         return functions::inside(db, param.kind, ty);
                     }
                 }
+                if let Some(concluding) = self.concluding
+                    && let Some(ty) = (concluding.parameter)(db, self.file, *function, *index)
+                {
+                    let param = &self.index.functions[*function].params[*index as usize];
+                    return functions::inside(db, param.kind, ty);
+                }
                 let declared = functions::declared(db, self.file, *function);
                 match declared.params.get(*index as usize) {
                     Some(param) => functions::inside(db, param.kind, param.ty),

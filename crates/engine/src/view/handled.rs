@@ -189,7 +189,7 @@ pub fn of(db: &dyn Db, file: File) -> Arc<Handled> {
 
 /// What one body says of parameters and attributes: what is said in the others stays when something changes that concerns this one alone.
 #[salsa::tracked(returns(ref))]
-fn in_body(db: &dyn Db, file: File, body: BodyId) -> Handled {
+pub(crate) fn in_body(db: &dyn Db, file: File, body: BodyId) -> Handled {
     let _reading = reading(file);
     let index = module_index(db, file);
     let mut handled = Handled::default();

@@ -5,6 +5,7 @@ use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 
+use super::concluded::{self, Instead};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::classes::{self, members};
@@ -29,6 +30,8 @@ pub struct Answer {
     pub function: Option<(File, FunctionId, Option<u32>)>,
     /// The way that its type took, oldest place first.
     pub way: Vec<Evidence>,
+    /// What is concluded of it from what calls pass, where it is unknown because of a parameter.
+    pub instead: Option<Instead>,
 }
 
 /// The expression at an offset, innermost, or the name that is bound there, and its type.
@@ -49,7 +52,8 @@ pub fn at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
     let subject = crate::findings::source::excerpt(db, file, index.spans[expr]);
     let way = crate::findings::evidence::of(&mut infer, expr, &mut |_, _| true);
     let defined = definition_of(db, ty).or_else(|| way.first().map(|step| (step.file, step.range)));
-    Some(Answer { subject, ty, defined, function: function_of(db, ty), way })
+    let instead = concluded::instead(db, (file, body), expr, ty);
+    Some(Answer { subject, ty, defined, function: function_of(db, ty), way, instead })
 }
 
 /// The first expression that begins in a stretch, as a line is, and its type.
@@ -80,6 +84,7 @@ fn bound_at(db: &dyn Db, file: File, offset: TextSize) -> Option<Answer> {
         defined: Some((file, record.range)),
         function,
         way: Vec::new(),
+        instead: None,
     })
 }
 
@@ -148,6 +153,7 @@ fn within(db: &dyn Db, file: File, dotted: &str, parts: &[&str]) -> Option<Answe
         defined: definition_of(db, ty).or(defined),
         function,
         way: Vec::new(),
+        instead: None,
     })
 }
 

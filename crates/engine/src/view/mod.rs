@@ -6,6 +6,7 @@
 //! - [`given`]: what functions give, way by way
 //! - [`handled`]: what calls pass to parameters, and what is done with them
 //! - [`passed`]: what calls pass to a function
+//! - [`concluded`]: what parameters that nobody annotated are concluded to be from that
 //! - [`roots`]: which annotations the types of some code rest on
 //! - [`things`]: what a mention of a name means
 //! - [`places`]: where that is defined, declared, carried out
@@ -18,6 +19,7 @@
 
 pub mod calls;
 pub mod complete;
+pub mod concluded;
 pub mod given;
 pub mod handled;
 pub mod library_coverage;

@@ -12,7 +12,7 @@ use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::types::Type;
 use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::view::things::{Reader, Thing, behind_imports};
-use leitmotiv_engine::view::{lookup, passed, signature};
+use leitmotiv_engine::view::{concluded, lookup, passed, signature};
 use leitmotiv_index::tree::{BodyId, DefKind, FunctionId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::mentions::{How, Mention};
@@ -153,6 +153,14 @@ fn origin(
     let db = &snapshot.session.db;
     if let Type::Unknown(cause) = ty {
         let _ = write!(out, "\nunknown because of {}", markdown::text(&evidence::cause_words(db, cause)));
+        let expr = reader.expr_of(mention).filter(|_| !mention.how.binds());
+        let instead = expr.and_then(|expr| concluded::instead(db, (reader.file, reader.body_of(expr)), expr, ty));
+        if let Some(instead) = instead {
+            let _ = write!(out, "  \n{}", instead.words(db));
+            if let Some((file, range)) = instead.parameter.first {
+                let _ = write!(out, ", first passed at {}", markdown::place(snapshot, file, range));
+            }
+        }
         return;
     }
     let is_definition =

@@ -6,6 +6,7 @@ use leitmotiv_engine::base::assumed::Assumed;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::db::Db;
 use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::check::Checked;
 use leitmotiv_engine::definitions::functions;
 use leitmotiv_engine::outline::{self, module_index};
 use leitmotiv_engine::types::{Binding, Type, union};
@@ -142,6 +143,14 @@ impl Inquiry {
             })
             .collect();
         each.into_iter().flatten().collect()
+    }
+
+    /// Checks the project's files where what is concluded is taken for granted; with the database that the causes are of.
+    #[must_use]
+    pub fn check(&mut self, wanted: &Wanted) -> (&Database, Vec<Arc<Checked>>) {
+        self.conclude(wanted);
+        let files: Vec<File> = self.files.iter().map(|(own, _)| *own).collect();
+        (&self.db, leitmotiv_engine::check::check(&self.db, &files))
     }
 
     /// Concludes what it can of the parameters of all files: first what is at least fair, from nothing but what is; then, where that is

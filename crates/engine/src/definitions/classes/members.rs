@@ -635,6 +635,10 @@ impl TypeContext<'_> {
                 && (made || from_base)
                 && let Some(cause) = unseen(db, if made { own_class } else { owner })
             {
+                // Where things are taken for granted, so is what is seen: what else there may be is no evidence.
+                if db.assumes() {
+                    return Some(self.bind(found, instance, receiver, false));
+                }
                 if !made {
                     // A base that is not known may assign it as well.
                     let ty = self.bind(found, instance, receiver, false);
@@ -661,6 +665,16 @@ impl TypeContext<'_> {
             return Some(self.bind(found, instance, receiver, false));
         }
         let class = db.store().instance(instance).class;
+        if db.assumes()
+            && let Some(made) = self.made_on_demand(receiver, instance, name)
+        {
+            // What it gives for other names, as by `object.__getattribute__`, says nothing of this one.
+            let parts = crate::types::union::parts(db.store(), &made);
+            let known: Vec<Type> = parts.iter().copied().filter(|part| !part.is_dynamic()).collect();
+            if !known.is_empty() {
+                return Some(self.join(known));
+            }
+        }
         if let Some(cause) = unseen(db, class) {
             return Some(Type::Unknown(cause));
         }
@@ -676,9 +690,14 @@ impl TypeContext<'_> {
         if has_slot(db, instance, name) {
             return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))));
         }
-        let text = db.names().text(name);
-        // Attributes that are made on demand (data model, "Customizing attribute access"); special methods never are.
-        if super::special_names::is_special(text) {
+        self.made_on_demand(receiver, instance, name)
+    }
+
+    /// What an attribute is that is made on demand (data model, "Customizing attribute access"); special methods never are.
+    fn made_on_demand(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
+        let db = self.db;
+        let class = db.store().instance(instance).class;
+        if super::special_names::is_special(db.names().text(name)) {
             return None;
         }
         for hook in [known::GETATTR, known::GETATTRIBUTE] {
@@ -686,7 +705,7 @@ impl TypeContext<'_> {
                 && !crate::resolve::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
             {
                 // Made of the name, and so another for each: only what somebody says of them all is known.
-                if !is_said(db, found.member.ty) {
+                if !db.assumes() && !is_said(db, found.member.ty) {
                     return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(class, name))));
                 }
                 let method = self.bind(found, instance, receiver, false);
