@@ -110,6 +110,9 @@ pub struct Survey {
     pub expressions: usize,
     /// Those whose type is known, and is not `Any`.
     pub known_expressions: usize,
+    /// Those that are known, or are where parameters that nobody annotated are what is concluded of them: what calls pass, and what functions do
+    /// with them. Once that is asked ([`weigh`]); before, the same as `known_expressions`.
+    pub concluded_expressions: usize,
     /// Those that are `Any`.
     pub any_expressions: usize,
     /// Modules; once they are weighed, best to begin with first.
@@ -189,6 +192,7 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
         survey.any_expressions += module.any_expressions;
         survey.modules.push(module);
     }
+    survey.concluded_expressions = survey.known_expressions;
     survey.untyped = outside.packages(&import_gains);
     if survey.any_expressions > 0 {
         causes.insert(ANY, survey.any_expressions);
@@ -222,11 +226,19 @@ fn unknown_by(db: &Database, checked: &[Arc<Checked>]) -> FxHashMap<File, usize>
     found
 }
 
-/// Says what there is to gain in each module: all that there is evidence for is written, in memory, and what is unknown then is counted again.
+/// Says how much is known with what is concluded, and what there is to gain in each module: all that there is evidence for is written, in memory, and what is unknown then is counted again.
 /// The modules come in the order in which they are worth beginning with. Returns what would be written into each file.
 pub fn weigh(db: &mut Database, report: &Report, survey: &mut Survey) -> Vec<Edited> {
     let wanted = Wanted { at_least: Sureness::Fair, records: recorded(db.project()), ..Wanted::default() };
-    let proposals = Inquiry::new(db, &report.files).propose(&report.files, &wanted);
+    let mut inquiry = Inquiry::new(db, &report.files);
+    let proposals = inquiry.propose(&report.files, &wanted);
+    let (_, concluded) = inquiry.check(&Wanted { at_least: Sureness::Low, ..wanted });
+    let known = |checked: &Arc<Checked>| {
+        let unknown: usize = checked.unknown.iter().map(|(_, count)| count).sum();
+        checked.expressions.saturating_sub(unknown + checked.any)
+    };
+    survey.concluded_expressions = concluded.iter().map(known).sum::<usize>().max(survey.known_expressions);
+    drop(inquiry);
     let edited = proved(db, proposals);
     let mut trial = Trial::new(db);
     trial.write(edited.iter().map(|edited| (edited.file, edited.change.after.as_str().into())));

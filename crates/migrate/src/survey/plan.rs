@@ -113,7 +113,11 @@ pub fn plan(
             let step = candidate.tried(&mut trial, files, held, &before);
             candidate.proved = step.came == 0 && !is_thorough;
         }
-        let worth = |candidate: &Candidate| candidate.worth.unwrap_or(0.0);
+        // To hold each annotation against all other code costs more than all the rest, and leaves less to write.
+        let worth = |candidate: &Candidate| {
+            let worth = candidate.worth.unwrap_or(0.0);
+            if candidate.proved || is_thorough { worth } else { worth / 2.0 }
+        };
         let best = (0..candidates.len()).max_by(|one, other| {
             let by_worth = worth(&candidates[*one]).total_cmp(&worth(&candidates[*other]));
             by_worth.then(other.cmp(one))

@@ -123,14 +123,19 @@ pub fn run(context: &Context, command: &Survey) -> Result<ExitCode, Failure> {
     }
     let width = look::width();
     let mut out = String::new();
+    let known = look::percent(survey.known_expressions, survey.expressions);
+    let concluded = look::percent(survey.concluded_expressions, survey.expressions);
+    let more = match known == concluded {
+        true => String::new(),
+        false => format!(", {concluded} with what calls and functions say of parameters that nobody annotated"),
+    };
     let head = format!(
-        "{} in {}: {} of {} parameters and results annotated ({}), {} of what is computed is known.",
+        "{} in {}: {} of {} parameters and results annotated ({}), {known} of what is computed is known{more}.",
         look::count(survey.lines, "line", "lines"),
         look::count(survey.modules.len(), "module", "modules"),
         look::thousands(survey.annotated),
         look::thousands(survey.slots),
         look::percent(survey.annotated, survey.slots),
-        look::percent(survey.known_expressions, survey.expressions),
     );
     let _ = writeln!(out, "{}\n", look::fold(&head, width, "", ""));
     if !survey.steps.is_empty() {
