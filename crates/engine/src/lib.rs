@@ -19,12 +19,15 @@
 //! - [`rules`]: from problems to words; one file a rule
 //! - [`findings`]: where a type came from, what comments hide
 //! - [`demands`]: what parts of a project are held to; one file a demand
+//! - `bodies`: what is wrong in the bodies of files, and what their calls pass
+//! - `unfit`: what functions do with parameters that no call fits
 //! - [`check`]: the findings of files
 //! - [`view`]: what is known of a project, for those who ask from outside
 //!
 //! The entry is [`check::check`].
 
 pub mod base;
+mod bodies;
 pub mod call;
 pub mod check;
 pub mod checks;
@@ -42,4 +45,5 @@ pub mod resolve;
 pub mod rules;
 pub mod solve;
 pub mod types;
+mod unfit;
 pub mod view;

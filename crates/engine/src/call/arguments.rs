@@ -109,8 +109,8 @@ pub(crate) trait Caller<'db>: DerefMut<Target = TypeContext<'db>> {
         None
     }
 
-    /// Whether it is noted what parameters are given.
-    fn notes(&self) -> bool {
+    /// Whether it is noted what parameters of a candidate are given.
+    fn notes(&self, _candidate: &Candidate) -> bool {
         false
     }
 

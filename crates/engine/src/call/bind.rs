@@ -631,7 +631,7 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
                 });
             }
         }
-        if self.notes() {
+        if self.notes(candidate) {
             for (param, argument, _) in pairs {
                 let expected = self.solved(solution.apply(store, params[*param].ty));
                 self.note(candidate, *param, argument, expected);

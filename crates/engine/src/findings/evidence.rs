@@ -19,7 +19,7 @@ use crate::types::{FunctionRef, Type};
 /// One place on a type's way.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Evidence {
-    /// `declared`, `assigned`, `returned`, `imported`, `iterated`, `narrowed`.
+    /// `declared`, `assigned`, `returned`, `imported`, `iterated`, `narrowed`, `passed`.
     pub kind: &'static str,
     /// The file.
     pub file: File,

@@ -111,18 +111,21 @@ pub struct Infer<'db> {
     pub(crate) calling: Option<ExprId>,
     /// What parameters are given, where that is noted.
     pub(crate) passed: Option<Vec<calls::Passed>>,
-    /// What is concluded of what nobody annotated, where that is asked for.
-    pub(crate) concluding: Option<&'static Concluding>,
+    /// Whether only what functions of the project are given is noted that have parameters which nobody annotated.
+    pub(crate) notes_open_only: bool,
+    /// Who concludes what nobody annotated, where that is asked for, and how deep.
+    pub(crate) concluding: Option<(&'static Concluding, u32)>,
 }
 
-/// Who concludes what something is that is unknown because of parameters which nobody annotated.
+/// Who concludes what something is that is unknown because of parameters which nobody annotated. All are told how many functions deep they may
+/// look.
 pub(crate) struct Concluding {
     /// What a parameter is, by its function and 0-based place; of `*args` and `**kwargs`, each of those that are given.
-    pub(crate) parameter: fn(&dyn Db, File, leitmotiv_index::tree::FunctionId, u32) -> Option<Type>,
+    pub(crate) parameter: fn(&dyn Db, File, leitmotiv_index::tree::FunctionId, u32, u32) -> Option<Type>,
     /// What methods give an attribute of an object.
-    pub(crate) attribute: fn(&dyn Db, InstanceId, Name) -> Option<Type>,
+    pub(crate) attribute: fn(&dyn Db, InstanceId, Name, u32) -> Option<Type>,
     /// What a function gives.
-    pub(crate) result: fn(&dyn Db, FunctionRef) -> Option<Type>,
+    pub(crate) result: fn(&dyn Db, FunctionRef, u32) -> Option<Type>,
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -305,6 +308,7 @@ impl<'db> Infer<'db> {
             called: None,
             calling: None,
             passed: None,
+            notes_open_only: false,
             concluding: None,
         }
     }
@@ -473,7 +477,7 @@ impl<'db> Infer<'db> {
             _ => ty,
         };
         let ty = match self.concluding {
-            Some(concluding) if ty.is_unknown() => self.concluded(concluding, expr).unwrap_or(ty),
+            Some(by) if ty.is_unknown() => self.concluded(by, expr).unwrap_or(ty),
             _ => ty,
         };
         self.exprs.insert(expr, ty);
@@ -482,10 +486,10 @@ impl<'db> Infer<'db> {
     }
 
     /// What is concluded of an attribute, or of the result of a call, that is unknown.
-    fn concluded(&mut self, concluding: &Concluding, expr: ExprId) -> Option<Type> {
+    fn concluded(&mut self, (concluding, depth): (&Concluding, u32), expr: ExprId) -> Option<Type> {
         match self.index.exprs[expr] {
             Expr::Attribute { value, name, .. } => match self.expr(value) {
-                Type::Instance(id) => (concluding.attribute)(self.db, id, name),
+                Type::Instance(id) => (concluding.attribute)(self.db, id, name, depth),
                 _ => None,
             },
             Expr::Call { callee, .. } => {
@@ -494,7 +498,7 @@ impl<'db> Infer<'db> {
                     callee => callee,
                 };
                 let Type::Function(id) = function else { return None };
-                (concluding.result)(self.db, *self.db.store().function(id))
+                (concluding.result)(self.db, *self.db.store().function(id), depth)
             }
             _ => None,
         }

@@ -357,8 +357,8 @@ impl Infer<'_> {
                         return functions::inside(db, param.kind, ty);
                     }
                 }
-                if let Some(concluding) = self.concluding
-                    && let Some(ty) = (concluding.parameter)(db, self.file, *function, *index)
+                if let Some((concluding, depth)) = self.concluding
+                    && let Some(ty) = (concluding.parameter)(db, self.file, *function, *index, depth)
                 {
                     let param = &self.index.functions[*function].params[*index as usize];
                     return functions::inside(db, param.kind, ty);

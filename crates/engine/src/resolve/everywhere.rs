@@ -82,12 +82,17 @@ pub fn is_called(db: &dyn Db, name: Name) -> bool {
 
 #[salsa::tracked(returns(copy))]
 fn is_called_by_any(db: &dyn Db, layout: Layout, name: Name) -> bool {
-    all_called(db, layout).contains(&name)
+    all_called(db, layout).contains_key(&name)
 }
 
+/// The project's files by the names of what they call, in the order of the files.
 #[salsa::tracked(returns(ref))]
-fn all_called(db: &dyn Db, _layout: Layout) -> FxHashSet<Name> {
-    project_files(db).iter().flat_map(|file| called_in(db, *file)).copied().collect()
+fn all_called(db: &dyn Db, _layout: Layout) -> FxHashMap<Name, Vec<File>> {
+    let mut all: FxHashMap<Name, Vec<File>> = FxHashMap::default();
+    for file in project_files(db) {
+        called_in(db, *file).iter().for_each(|name| all.entry(*name).or_default().push(*file));
+    }
+    all
 }
 
 #[salsa::tracked(returns(deref))]
@@ -105,9 +110,13 @@ fn called_in(db: &dyn Db, file: File) -> Box<[Name]> {
 }
 
 /// The project's files in which something of that name is called.
-pub fn calls_by_name(db: &dyn Db, name: Name) -> Vec<File> {
-    let has = |file: &&File| called_in(db, **file).binary_search(&name).is_ok();
-    project_files(db).iter().filter(has).copied().collect()
+pub fn calls_by_name(db: &dyn Db, name: Name) -> &[File] {
+    calling(db, Layout::get(db), name)
+}
+
+#[salsa::tracked(returns(deref))]
+fn calling(db: &dyn Db, layout: Layout, name: Name) -> Box<[File]> {
+    all_called(db, layout).get(&name).map(|files| files.as_slice().into()).unwrap_or_default()
 }
 
 fn sorted(names: FxHashSet<Name>) -> Box<[Name]> {

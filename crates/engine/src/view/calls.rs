@@ -24,7 +24,7 @@ pub fn of(db: &dyn Db, file: File, function: FunctionId) -> Vec<(File, TextRange
     let name = of_class.map_or(record.name, |class| class_name(db, class));
     let mut found = Vec::new();
     let mut looks = 0;
-    for file in calls_by_name(db, name) {
+    for file in calls_by_name(db, name).iter().copied() {
         let index = module_index(db, file);
         for (body, record) in index.bodies.iter() {
             let mut infer = Infer::new(db, file, body);

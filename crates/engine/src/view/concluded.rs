@@ -23,8 +23,8 @@ use crate::types::{Cause, CauseKind, ClassRef, Type};
 /// What is concluded of more parts than this says nothing. Said in docs/architecture.md.
 const MOST_PARTS: usize = 6;
 
-/// Where functions pass to each other what comes from nowhere else, so many looks are enough.
-const MOST_ITERATIONS: u32 = 4;
+/// What is passed on, kept by objects and given back is followed through so many functions. Said in docs/architecture.md.
+const DEEPEST: u32 = 2;
 
 /// What a parameter is concluded to be.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -58,8 +58,13 @@ impl Concluded {
 
 /// What a parameter, by its function and 0-based place, is concluded to be; `None` where no call that is seen passes anything that is known, or
 /// they pass too many things. What is only passed on is followed to where it comes from.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None, cycle_fn = recover)]
+#[must_use]
 pub fn parameter(db: &dyn Db, file: File, function: FunctionId, place: u32) -> Option<Concluded> {
+    parameter_at(db, file, function, place, DEEPEST)
+}
+
+#[salsa::tracked(returns(copy))]
+fn parameter_at(db: &dyn Db, file: File, function: FunctionId, place: u32, depth: u32) -> Option<Concluded> {
     let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.functions[function];
@@ -75,8 +80,8 @@ pub fn parameter(db: &dyn Db, file: File, function: FunctionId, place: u32) -> O
             continue;
         }
         let ty = match one.from {
-            Some(Subject::Parameter(from)) if one.ty.is_dynamic() => {
-                parameter(db, from.file, from.function, from.place).map_or(one.ty, |from| from.ty)
+            Some(Subject::Parameter(from)) if one.ty.is_dynamic() && depth > 0 => {
+                parameter_at(db, from.file, from.function, from.place, depth - 1).map_or(one.ty, |from| from.ty)
             }
             _ => one.ty,
         };
@@ -100,19 +105,6 @@ pub fn parameter(db: &dyn Db, file: File, function: FunctionId, place: u32) -> O
     concluded.ty = outside.join(types);
     let is_known = concluded.ty != Type::Never && parts(db.store(), &concluded.ty).len() <= MOST_PARTS;
     is_known.then_some(concluded)
-}
-
-/// Functions that pass to each other what comes from nowhere else say nothing of it.
-fn recover(
-    _: &dyn Db,
-    cycle: &salsa::Cycle<'_>,
-    last: &Option<Concluded>,
-    now: Option<Concluded>,
-    _: File,
-    _: FunctionId,
-    _: u32,
-) -> Option<Concluded> {
-    if cycle.iteration() < MOST_ITERATIONS { now } else { *last }
 }
 
 /// What is concluded of an expression that is unknown because of a parameter that nobody annotated.
@@ -154,19 +146,21 @@ pub fn instead(db: &dyn Db, (file, body): (File, BodyId), expr: ExprId, ty: Type
 
 /// Who concludes, by what calls pass.
 static CONCLUDING: Concluding = Concluding {
-    parameter: |db, file, function, place| parameter(db, file, function, place).map(|concluded| concluded.ty),
-    attribute: |db, instance, name| attribute(db, db.store().instance(instance).class, name),
-    result: |db, function| result(db, function.file, function.function),
+    parameter: |db, file, function, place, depth| {
+        parameter_at(db, file, function, place, depth).map(|concluded| concluded.ty)
+    },
+    attribute: |db, instance, name, depth| attribute(db, db.store().instance(instance).class, name, depth),
+    result: |db, function, depth| result(db, function.file, function.function, depth),
 };
 
-fn concluding(db: &dyn Db, file: File, body: BodyId) -> Infer<'_> {
+fn concluding(db: &dyn Db, file: File, body: BodyId, depth: u32) -> Infer<'_> {
     let mut infer = Infer::new(db, file, body);
-    infer.concluding = Some(&CONCLUDING);
+    infer.concluding = Some((&CONCLUDING, depth));
     infer
 }
 
 fn expression(db: &dyn Db, file: File, body: BodyId, expr: ExprId) -> Option<Type> {
-    let mut infer = concluding(db, file, body);
+    let mut infer = concluding(db, file, body, DEEPEST);
     infer.check();
     let ty = infer.expr(expr);
     known(db, infer.widen(ty))
@@ -177,27 +171,29 @@ fn known(db: &dyn Db, ty: Type) -> Option<Type> {
 }
 
 /// What the methods of a class that has an attribute give it.
-fn attribute(db: &dyn Db, class: ClassRef, name: Name) -> Option<Type> {
+fn attribute(db: &dyn Db, class: ClassRef, name: Name, depth: u32) -> Option<Type> {
+    let depth = depth.checked_sub(1)?;
     let own = resolve::instance_of(db, class, &[]);
     let owner = db.store().instance(members::find(db, own, name, None)?.owner).class;
-    if !owner.file.origin(db).is_own() { None } else { given_by(db, owner.file, owner.class, name) }
+    if !owner.file.origin(db).is_own() { None } else { given_by(db, owner.file, owner.class, name, depth) }
 }
 
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None, cycle_fn = recover_attribute)]
-fn given_by(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Type> {
+#[salsa::tracked(returns(copy))]
+fn given_by(db: &dyn Db, file: File, class: ClassId, name: Name, depth: u32) -> Option<Type> {
     let _reading = reading(file);
     let index = module_index(db, file);
     let mut types = Vec::new();
     for def in index.classes[class].attributes.get(&name)? {
-        let mut infer = concluding(db, file, index.defs[*def].body);
+        let mut infer = concluding(db, file, index.defs[*def].body, depth);
         let ty = infer.definition(*def);
         types.push(infer.widen_for_others(ty));
     }
     known(db, crate::types::union::join(db.store(), types))
 }
 
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| None, cycle_fn = recover_result)]
-fn result(db: &dyn Db, file: File, function: FunctionId) -> Option<Type> {
+#[salsa::tracked(returns(copy))]
+fn result(db: &dyn Db, file: File, function: FunctionId, depth: u32) -> Option<Type> {
+    let depth = depth.checked_sub(1)?;
     let _reading = reading(file);
     let index = module_index(db, file);
     let record = &index.functions[function];
@@ -205,32 +201,9 @@ fn result(db: &dyn Db, file: File, function: FunctionId) -> Option<Type> {
     if !is_plain || record.returns.is_some() || !record.decorators.is_empty() {
         return None;
     }
-    let mut infer = concluding(db, file, record.body);
+    let mut infer = concluding(db, file, record.body, depth);
     let ty = functions::returned(&mut infer, function);
     known(db, infer.widen_for_others(ty)).filter(|ty| !crate::types::substitute::has_variables(db.store(), *ty))
-}
-
-fn recover_attribute(
-    _: &dyn Db,
-    cycle: &salsa::Cycle<'_>,
-    last: &Option<Type>,
-    now: Option<Type>,
-    _: File,
-    _: ClassId,
-    _: Name,
-) -> Option<Type> {
-    if cycle.iteration() < MOST_ITERATIONS { now } else { *last }
-}
-
-fn recover_result(
-    _: &dyn Db,
-    cycle: &salsa::Cycle<'_>,
-    last: &Option<Type>,
-    now: Option<Type>,
-    _: File,
-    _: FunctionId,
-) -> Option<Type> {
-    if cycle.iteration() < MOST_ITERATIONS { now } else { *last }
 }
 
 /// The parameter that something is unknown because of.

@@ -21,7 +21,7 @@ pub fn to(db: &dyn Db, file: File, function: FunctionId) -> Vec<(File, Passed)> 
     let class = record.class.filter(|_| matches!(record.name, known::INIT | known::NEW));
     let name = class.map_or(record.name, |class| class_name(db, ClassRef { file, class }));
     let mut found = Vec::new();
-    for caller in calls_by_name(db, name).into_iter().take(MOST_FILES) {
+    for caller in calls_by_name(db, name).iter().copied().take(MOST_FILES) {
         let first = found.len();
         for body in calling(db, caller, name) {
             let all = handled::in_body(db, caller, *body);

@@ -87,8 +87,18 @@ impl<'db> Caller<'db> for Infer<'db> {
         given.expr.map(|expr| self.unknown(CauseKind::Dynamic, expr))
     }
 
-    fn notes(&self) -> bool {
-        self.passed.is_some()
+    fn notes(&self, candidate: &Candidate) -> bool {
+        let is_open = |function: FunctionRef| {
+            let file = function.file;
+            file.origin(self.db).is_own()
+                && !file.is_stub(self.db)
+                && crate::outline::function(self.db, file, function.function)
+                    .params
+                    .iter()
+                    .skip(usize::from(function.owner.is_some()))
+                    .any(|param| !param.is_annotated)
+        };
+        self.passed.is_some() && (!self.notes_open_only || candidate.function.is_some_and(is_open))
     }
 
     fn note(&mut self, candidate: &Candidate, param: usize, given: &Argument, expected: Type) {
