@@ -2,6 +2,7 @@
 
 mod book;
 mod bundled;
+mod concluded;
 mod contexts;
 mod edits;
 mod fixture;

@@ -6,7 +6,7 @@ use crate::call::{Argument, ArgumentKind, Caller};
 use crate::context::candidates::Candidate;
 use crate::context::{Mark, TypeContext};
 use crate::infer::Infer;
-use crate::types::{CauseKind, FunctionRef, Type};
+use crate::types::{Binding, CauseKind, FunctionRef, Type};
 
 impl<'db> Caller<'db> for Infer<'db> {
     fn argument_type(&mut self, given: Argument) -> Type {
@@ -95,7 +95,7 @@ impl<'db> Caller<'db> for Infer<'db> {
                 && crate::outline::function(self.db, file, function.function)
                     .params
                     .iter()
-                    .skip(usize::from(function.owner.is_some()))
+                    .skip(usize::from(function.owner.is_some() && function.binding != Binding::Static))
                     .any(|param| !param.is_annotated)
         };
         self.passed.is_some() && (!self.notes_open_only || candidate.function.is_some_and(is_open))

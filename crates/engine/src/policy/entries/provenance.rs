@@ -213,4 +213,91 @@ def bill(fares: list[str]) -> None:
     total(rows)  #! generic.invariant
 ",
     },
+    Policy {
+        id: "provenance.parameters-that-some-call-fits",
+        effect: Effect::Silences,
+        claim: "What is done with a parameter that nobody annotated is told only where no call that is seen passes what it can be done with.",
+        holds: Holds::Unwritten,
+        code: "unfit",
+        quiet: "
+class Berth:
+    def __init__(self):
+        self.number = 3
+
+def label(berth):
+    return berth.number
+
+label(Berth())
+label('north')
+",
+        told: "
+class Berth:
+    def __init__(self):
+        self.number = 3
+
+def label(berth):
+    return berth.number  #! member.absent
+
+label('south')
+label('north')
+",
+    },
+    Policy {
+        id: "provenance.parameters-on-some-ways",
+        effect: Effect::Silences,
+        claim: "What only some ways through a function do with a parameter that nobody annotated is not held against what calls pass: they may be \
+                for others.",
+        holds: Holds::Unwritten,
+        code: "unfit",
+        quiet: "
+def label(kind, port):
+    if kind == 'closed':
+        return port.reason
+    return str(port)
+
+label('open', 'north')
+",
+        told: "
+def label(kind, port):
+    reason = port.reason  #! member.absent
+    if kind == 'closed':
+        return reason
+    return str(port)
+
+label('open', 'north')
+",
+    },
+    Policy {
+        id: "provenance.parameters-of-wider-classes",
+        effect: Effect::Silences,
+        claim: "What calls pass to a parameter that nobody annotated may be of a class that derives from the one that is known of it.",
+        holds: Holds::Unwritten,
+        code: "unfit",
+        quiet: "
+class Vessel:
+    name = 'Tern'
+
+class Ferry(Vessel):
+    berths = 3
+
+def board(vessel):
+    return vessel.berths
+
+def first(vessels: list[Vessel]):
+    return board(vessels[0])
+",
+        told: "
+class Vessel:
+    name = 'Tern'
+
+class Ferry(Vessel):
+    length = 3
+
+def board(vessel):
+    return vessel.berths  #! member.absent
+
+def first(vessels: list[Vessel]):
+    return board(vessels[0])
+",
+    },
 ];
