@@ -40,7 +40,7 @@ fn main() -> ExitCode {
         ["noise", "generic"] => noise::generic(),
         ["library-coverage"] => library::run(),
         ["library-names"] => names::run(),
-        ["asserts"] => asserts::run(),
+        ["asserts", words @ ..] => asserts::run(words),
         ["order"] => order::run(),
         ["profile", folder] => profile::run(folder),
         ["edits"] => edits::run(None),
@@ -67,7 +67,7 @@ fn main() -> ExitCode {
             );
             eprintln!("cargo xtask stubs    stubs of packages without types: written, verified, used");
             eprintln!("cargo xtask library-verify [PYTHON…]   the stubs of the standard library against interpreters");
-            eprintln!("cargo xtask asserts  how many of the `assert_type` lines hold that packages ship");
+            eprintln!("{}   how many of the `assert_type` lines hold that packages ship", asserts::USAGE);
             eprintln!(
                 "cargo xtask attack [WHAT]   a hostile project traced, interruptions, large inputs, real packages"
             );

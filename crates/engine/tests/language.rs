@@ -18,6 +18,7 @@ mod none;
 mod overrides;
 mod protocols;
 mod quiet;
+mod solving;
 mod unfit;
 mod variables;
 mod writes;

@@ -48,6 +48,8 @@ impl TypeContext<'_> {
         let mut args: Vec<Type> = Vec::with_capacity(info.params.len());
         for var in &info.params {
             let found = solution.get(*var).filter(|ty| *ty != Type::Never);
+            // `__init__` may say by the annotation of its first parameter what it makes, in variables of its own.
+            let found = found.map(|ty| solution.apply(store, ty));
             let found = found.or_else(|| {
                 let default = crate::definitions::type_variables::limits(self.db, *var).default?;
                 Some(Substitution::of(&info.params, &args).apply(store, default))

@@ -51,8 +51,13 @@ impl Infer<'_> {
             ("typing" | "typing_extensions", "assert_type") => {
                 let given = self.expr(positional(0)?);
                 let expected = self.annotation(positional(1)?);
+                // Where nothing is left of a value the code does not run.
+                let subject = positional(0)?;
+                let is_ruled_out = given == Type::Never
+                    && matches!(self.index.exprs[subject], Expr::Name(_, value) if self.index.unnarrowed(value) != value);
                 // What is not known cannot be said to be something else.
-                if !given.is_unknown()
+                if !is_ruled_out
+                    && !given.is_unknown()
                     && !expected.is_unknown()
                     && given != expected
                     && !self.is_equivalent(given, expected)

@@ -65,6 +65,17 @@ impl TypeContext<'_> {
         Type::Class(self.db.store().intern_instance(Instance { class, args: Box::new([]) }))
     }
 
+    /// An instance of a class; of a generic one without arguments, nothing is known of these.
+    pub(crate) fn open_instance(&self, id: crate::types::InstanceId) -> Type {
+        let instance = self.db.store().instance(id);
+        let params = crate::definitions::classes::info(self.db, instance.class).params.len();
+        if params == 0 || !instance.args.is_empty() {
+            return self.normal_instance(id);
+        }
+        let args = vec![Type::Unknown(self.dynamic_cause()); params];
+        self.normal_instance(crate::resolve::instance_of(self.db, instance.class, &args))
+    }
+
     /// Instances of `tuple` are tuples, those of `NoneType` are `None`.
     pub(crate) fn normal_instance(&self, id: crate::types::InstanceId) -> Type {
         let instance = self.db.store().instance(id);

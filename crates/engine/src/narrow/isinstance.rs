@@ -147,11 +147,7 @@ impl Infer<'_> {
         let all: Vec<Type> = parts(store, &ty).to_vec();
         let mut kept = Vec::with_capacity(all.len());
         // Where some parts pass as they are, those that share no value with what is asked for are not meant.
-        let inner_of = |part: &Type| match part {
-            Type::SubclassOf(id) => Some(*store.single(*id)),
-            Type::Class(id) => Some(Type::Instance(*id)),
-            _ => None,
-        };
+        let inner_of = |part: &Type| class_object(store, *part);
         let some_pass = positive
             && all
                 .iter()
@@ -216,7 +212,12 @@ impl Infer<'_> {
                 continue;
             }
             for one in &wanted {
-                match self.is_class_of(*part, *one) {
+                // Of classes it is asked as of their instances.
+                let answer = match (class_object(store, *part), *one) {
+                    (Some(own), Type::SubclassOf(id)) => self.is_class_of(own, *store.single(id)),
+                    _ => self.is_class_of(*part, *one),
+                };
+                match answer {
                     Some(true) => {
                         kept.push(*part);
                         break;
@@ -277,6 +278,15 @@ impl Infer<'_> {
             }
         }
         join(store, kept)
+    }
+}
+
+/// What a class, or some class, makes instances of.
+fn class_object(store: &crate::types::store::Store, ty: Type) -> Option<Type> {
+    match ty {
+        Type::SubclassOf(id) => Some(*store.single(id)),
+        Type::Class(id) => Some(Type::Instance(id)),
+        _ => None,
     }
 }
 

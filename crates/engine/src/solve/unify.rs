@@ -76,8 +76,11 @@ impl TypeContext<'_> {
                         solution.set(var, given);
                         return;
                     }
-                    // The first constraint that takes it.
-                    let chosen = constraints.iter().copied().find(|one| self.is_assignable(given, *one));
+                    // The constraint that takes it, of several the narrowest.
+                    let taking: Vec<Type> =
+                        constraints.iter().copied().filter(|one| self.is_assignable(given, *one)).collect();
+                    let narrowest = |one: &&Type| taking.iter().all(|other| self.is_assignable(**one, *other));
+                    let chosen = taking.iter().find(narrowest).or(taking.first()).copied();
                     if solution.get(var).is_none_or(|known| known.is_dynamic()) {
                         solution.set(var, if given.is_dynamic() { given } else { chosen.unwrap_or(constraints[0]) });
                     }
@@ -323,7 +326,7 @@ impl TypeContext<'_> {
             Type::SubclassOf(inner) => {
                 let inner = *store.single(inner);
                 match given {
-                    Type::Class(id) => self.unify_within(inner, self.normal_instance(id), solution, depth),
+                    Type::Class(id) => self.unify_within(inner, self.open_instance(id), solution, depth),
                     Type::SubclassOf(own) => self.unify_within(inner, *store.single(own), solution, depth),
                     Type::Form(own) => self.unify_within(inner, *store.single(own), solution, depth),
                     _ => {}

@@ -884,7 +884,9 @@ impl TypeContext<'_> {
                 let ty = self.seen_by(&substitution, found.member.ty, receiver);
                 match (binding, through_class) {
                     (Binding::Static, _) | (Binding::Instance, true) => ty,
-                    (Binding::Class, _) | (Binding::Instance, false) => functions::without_first(store, ty),
+                    (Binding::Class, true) => self.without_receiver(ty, receiver),
+                    (Binding::Class, false) => self.without_receiver(ty, Type::Class(instance)),
+                    (Binding::Instance, false) => self.without_receiver(ty, receiver),
                 }
             }
             // A callable that is said to be the class's own is bound as well, if it takes such an object first.
@@ -894,12 +896,28 @@ impl TypeContext<'_> {
                 let ty = self.seen_by(&substitution, found.member.ty, receiver);
                 let takes_receiver = matches!(ty, Type::Callable(id) if store.signature(id).params.first()
                     .is_some_and(|first| matches!(first.kind, ParamKind::PositionalOnly | ParamKind::Normal) && self.is_assignable(receiver, first.ty)));
-                if takes_receiver { functions::without_first(store, ty) } else { ty }
+                if takes_receiver { self.without_receiver(ty, receiver) } else { ty }
             }
             ty => {
                 let ty = self.seen_by(&substitution, ty, receiver);
                 if found.member.in_class { self.descriptor(ty, receiver, instance, through_class) } else { ty }
             }
+        }
+    }
+
+    /// A callable that is bound to an object: without its first parameter, whose type variables that object solves.
+    fn without_receiver(&mut self, ty: Type, receiver: Type) -> Type {
+        let store = self.db.store();
+        let bound = functions::without_first(store, ty);
+        let Type::Callable(id) = ty else { return bound };
+        let first = store.signature(id).params.first().map(|first| first.ty).filter(|_| bound != ty);
+        match first.filter(|first| crate::types::substitute::has_variables(store, *first)) {
+            Some(first) => {
+                let mut solution = Substitution::new();
+                self.unify(first, receiver, &mut solution);
+                solution.apply(store, bound)
+            }
+            None => bound,
         }
     }
 
