@@ -381,7 +381,17 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
     fn any_dynamic(&mut self, given: &[Argument]) -> bool {
         given.iter().any(|given| {
             let ty = self.argument_type(*given);
-            crate::types::union::parts(self.db.store(), &ty).iter().any(|part| part.is_dynamic())
+            let parts = crate::types::union::parts(self.db.store(), &ty);
+            parts.iter().any(|part| part.is_dynamic()) || self.base_unknown(ty).is_some()
+        })
+    }
+
+    /// The cause of a base that is not known of a class that something may be of: it fits whatever is asked for.
+    fn base_unknown(&self, ty: Type) -> Option<Type> {
+        let store = self.db.store();
+        crate::types::union::parts(store, &ty).iter().find_map(|part| {
+            let Type::Instance(id) = part else { return None };
+            crate::definitions::classes::info(self.db, store.instance(*id).class).unknown_base.map(Type::Unknown)
         })
     }
 
@@ -392,7 +402,9 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
                 let result = self.candidate_result(candidate, &solution);
                 let result = self.solved(result);
                 if result != first {
-                    let unknown = given.iter().map(|given| self.argument_type(*given)).find(|ty| ty.is_unknown());
+                    let types: Vec<Type> = given.iter().map(|given| self.argument_type(*given)).collect();
+                    let unknown = types.iter().copied().find(|ty| ty.is_unknown());
+                    let unknown = unknown.or_else(|| types.iter().find_map(|ty| self.base_unknown(*ty)));
                     let from_params = rest.iter().flat_map(|candidate| candidate.signature.params.iter());
                     return unknown
                         .or_else(|| from_params.map(|param| param.ty).find(|ty| ty.is_unknown()))

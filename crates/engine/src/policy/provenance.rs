@@ -12,6 +12,7 @@ use crate::context::TypeContext;
 use crate::definitions::{classes, functions};
 use crate::infer::Infer;
 use crate::outline::{module_index, reading};
+use crate::resolve::{Imported, import_target};
 use crate::types::Type;
 use crate::types::substitute::has_variables;
 use crate::types::union::parts;
@@ -25,6 +26,40 @@ impl TypeContext<'_> {
         signatures.iter().all(|one| functions::declared(self.db, function.file, *one).returns.is_some())
     }
 }
+
+/// How a name comes into a module.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Comes {
+    /// The module sets it to None, and to something else in another place; nobody declares it.
+    SetToNone,
+    /// `from module import name`, and nothing else.
+    From { module: Name, level: u32, name: Name },
+    /// In another way.
+    Otherwise,
+}
+
+#[salsa::tracked(returns(copy))]
+fn comes(db: &dyn Db, file: File, name: Name) -> Comes {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) else { return Comes::Otherwise };
+    let kinds = || symbol.defs.iter().chain(&symbol.foreign).map(|def| &index.defs[*def].kind);
+    let is_none = |kind: &DefKind| matches!(kind, DefKind::Assign { value, unpack: None, comment: None } if index.exprs[*value] == Expr::None);
+    if kinds().any(is_none) {
+        let is_declared = kinds().any(|kind| matches!(kind, DefKind::Annotated { .. }));
+        return if is_declared || kinds().all(is_none) { Comes::Otherwise } else { Comes::SetToNone };
+    }
+    let mut kinds = kinds();
+    match (kinds.next(), kinds.next()) {
+        (Some(DefKind::ImportFrom { module, level, name, .. }), None) => {
+            Comes::From { module: *module, level: *level, name: *name }
+        }
+        _ => Comes::Otherwise,
+    }
+}
+
+/// Names are followed through so many imports.
+const MOST_IMPORTS: usize = 4;
 
 impl Infer<'_> {
     /// Whether the type of an expression rests on annotations. Displays and literals rest on none.
@@ -357,13 +392,29 @@ impl Infer<'_> {
                 )
             };
             let is_none = |kind: &DefKind| matches!(kind, DefKind::Assign { value, unpack: None, .. } if self.index.exprs[*value] == Expr::None);
-            if kinds().any(is_made) && kinds().any(is_none) {
+            if kinds().any(is_made) && kinds().any(is_none) || self.comes_as_none(name) {
                 return true;
             }
         }
         let ty = self.quietly(expr);
         let all = parts(store, &ty);
         all.len() > 1 && all.iter().any(|part| self.is_module(*part)) && !self.is_declared_place(expr)
+    }
+
+    /// Whether a name of the module is imported from one that sets it to None, undeclared, and to something else in another place.
+    fn comes_as_none(&self, name: Name) -> bool {
+        let (mut file, mut name) = (self.file, name);
+        for number in 0..MOST_IMPORTS {
+            match comes(self.db, file, name) {
+                Comes::SetToNone => return number > 0,
+                Comes::Otherwise => return false,
+                Comes::From { module, level, name: imported } => {
+                    let Some(Imported::File(from)) = import_target(self.db, file, module, level) else { return false };
+                    (file, name) = (from, imported);
+                }
+            }
+        }
+        false
     }
 
     fn is_module(&self, ty: Type) -> bool {

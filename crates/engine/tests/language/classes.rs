@@ -648,3 +648,25 @@ Plain().length + 1  #! operator.unsupported
 "#,
     );
 }
+
+#[test]
+fn what_is_made_on_demand_behind_the_checker_is_not_there() {
+    holds(
+        r#"
+from typing import TYPE_CHECKING, Any
+
+class Desk:
+    name = "north"
+
+    if not TYPE_CHECKING:
+        def __getattr__(self, name: str) -> Any: ...
+
+class Open:
+    def __getattr__(self, name: str) -> int: ...
+
+Desk().name
+Desk().port  #! member.absent
+Open().port + 1
+"#,
+    );
+}

@@ -122,3 +122,26 @@ def assigned() -> None:
 "#,
     );
 }
+
+#[test]
+fn what_has_a_base_that_is_not_known_may_fit_several_signatures() {
+    holds(
+        r#"
+from typing import overload
+from skerry_tides import Gauge  #! import.unresolved
+
+class Own(Gauge): ...
+
+class Sea: ...
+
+@overload
+def read(place: Sea) -> int: ...
+@overload
+def read(place: str) -> str: ...
+def read(place): ...
+
+reveal_type(read(Sea()))  #! reveal.type "the type is `int`"
+reveal_type(read(Own()))  #! reveal.type "the type is `unknown`"
+"#,
+    );
+}

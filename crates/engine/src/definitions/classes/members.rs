@@ -701,7 +701,9 @@ impl TypeContext<'_> {
             return None;
         }
         for hook in [known::GETATTR, known::GETATTRIBUTE] {
+            // What stands under `if not TYPE_CHECKING` is meant not to be seen.
             if let Some(found) = find(db, instance, hook, None)
+                && found.member.ty != Type::Never
                 && !crate::resolve::is_builtin(db, db.store().instance(found.owner).class, known::OBJECT)
             {
                 // Made of the name, and so another for each: only what somebody says of them all is known.

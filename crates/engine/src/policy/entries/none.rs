@@ -304,7 +304,7 @@ def label(port: str | None, other: str | None) -> str:
     Policy {
         id: "none.optional-module",
         effect: Effect::Silences,
-        claim: "What is a module, or None where that is not installed, is used where it is; so is a class, a function or an import that the module sets to None elsewhere.",
+        claim: "What is a module, or None where that is not installed, is used where it is; so is a class, a function or an import that the module sets to None elsewhere, and an import of what its module sets to None and to something else.",
         holds: Holds::Unwritten,
         code: "policy::provenance",
         quiet: "
@@ -329,6 +329,22 @@ except AttributeError:
 
 def read():
     return Gauge.read
+
+#- harbour.py
+open_gate = None
+
+def _open(port):
+    return port
+
+def begin():
+    global open_gate
+    open_gate = _open
+
+#- office.py
+from harbour import open_gate
+
+def label(port):
+    return open_gate(port)
 ",
         told: "
 import importlib
