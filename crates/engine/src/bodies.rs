@@ -37,13 +37,16 @@ pub(crate) struct FoundIn {
     pub(crate) problems: Option<Vec<Problem>>,
 }
 
+/// What a call gives parameters, by their 0-based places, sorted.
+pub(crate) type Arguments = Box<[(u32, Type)]>;
+
 /// A call of a function of the project that has parameters which nobody annotated.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(crate) struct Call {
     /// The function.
     pub(crate) to: (File, FunctionId),
-    /// What its parameters are given, by their 0-based places, sorted.
-    pub(crate) given: Box<[(u32, Type)]>,
+    /// What its parameters are given.
+    pub(crate) given: Arguments,
     /// The call.
     pub(crate) range: TextRange,
 }

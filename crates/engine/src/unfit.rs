@@ -11,7 +11,7 @@ use leitmotiv_syntax::{TextRange, TextSize};
 
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::bodies::{self, Call};
+use crate::bodies::{self, Arguments, Call};
 use crate::definitions::classes::{self, members};
 use crate::definitions::functions;
 use crate::infer::Infer;
@@ -37,7 +37,7 @@ pub(crate) struct Unfit {
     /// What goes wrong for each call, as it does for the first.
     pub(crate) problems: Vec<Problem>,
     /// What the first call gives the parameters, by their 0-based places.
-    pub(crate) given: Box<[(u32, Type)]>,
+    pub(crate) given: Arguments,
     /// The file that the first call stands in.
     pub(crate) caller: File,
     /// How many calls there are.
@@ -141,7 +141,7 @@ fn of_function(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionI
     problems.sort_by_key(|problem| problem.range.start());
     problems.truncate(1);
     let (caller, given) = calls.first()?.clone();
-    (!problems.is_empty()).then(|| Unfit { body: record.body, place, problems, given, caller, calls: calls.len() })
+    (!problems.is_empty()).then_some(Unfit { body: record.body, place, problems, given, caller, calls: calls.len() })
 }
 
 /// A walk over a function's body where its parameters are what a call gives them.
@@ -184,13 +184,7 @@ fn given_to(given: &[(u32, Type)], place: u32) -> Option<Type> {
 
 /// The calls of a function that are seen, with the files that they stand in; `None` where there are none, too many, or a call passes what is
 /// not known.
-#[expect(clippy::type_complexity, reason = "files with what is given")]
-fn calls(
-    db: &dyn Db,
-    file: File,
-    index: &ModuleIndex,
-    function: FunctionId,
-) -> Option<Vec<(File, Box<[(u32, Type)]>)>> {
+fn calls(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> Option<Vec<(File, Arguments)>> {
     let record = &index.functions[function];
     let class = record.class.filter(|_| record.name == known::INIT);
     let name = class.map_or(record.name, |class| class_name(db, ClassRef { file, class }));
@@ -209,9 +203,9 @@ fn calls(
 
 /// What calls of a file give a function, each once, in the order of the text.
 #[salsa::tracked(returns(deref))]
-fn passed_by(db: &dyn Db, caller: File, file: File, function: FunctionId) -> Box<[Box<[(u32, Type)]>]> {
+fn passed_by(db: &dyn Db, caller: File, file: File, function: FunctionId) -> Box<[Arguments]> {
     let _reading = reading(caller);
-    let mut all: Vec<Box<[(u32, Type)]>> = Vec::new();
+    let mut all: Vec<Arguments> = Vec::new();
     for call in &bodies::problems(db, caller).calls {
         if call.to == (file, function) && !all.contains(&call.given) {
             all.push(call.given.clone());
