@@ -93,22 +93,26 @@ fn of_function(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionI
     if !is_plain {
         return None;
     }
+    let mut uses = uses(db, index, function);
+    if uses.is_empty() {
+        return None;
+    }
     let prologue = Prologue::of(db, file, index, function);
-    let uses = prologue.uses();
+    uses.retain(|(_, _, range)| prologue.has(*range));
     if uses.is_empty() {
         return None;
     }
     let calls = calls(db, file, index, function)?;
     let mut infer = Infer::new(db, file, record.body);
-    let (place, ..) = uses.iter().copied().find(|(place, done)| {
+    let (place, ..) = uses.iter().copied().find(|(place, done, _)| {
         calls.iter().all(|(_, given)| given_to(given, *place).is_some_and(|ty| fails(&mut infer, ty, *done)))
     })?;
     if is_overridden(db, file, index, function) {
         return None;
     }
-    let done = |other: &&(u32, Done)| other.0 == place;
+    let done = |other: &&(u32, Done, TextRange)| other.0 == place;
     let types: Vec<Type> = calls.iter().filter_map(|(_, given)| given_to(given, place)).collect();
-    if uses.iter().filter(done).any(|(_, done)| types.iter().any(|ty| may_be_more(db, *ty, *done))) {
+    if uses.iter().filter(done).any(|(_, done, _)| types.iter().any(|ty| may_be_more(db, *ty, *done))) {
         return None;
     }
     let plain = bodies::problems(db, file);
@@ -283,17 +287,14 @@ fn is_overridden(db: &dyn Db, file: File, index: &ModuleIndex, function: Functio
 }
 
 /// What a function does on every way: all before the first condition, loop, `try` or `match`.
-struct Prologue<'a> {
-    index: &'a ModuleIndex,
-    function: FunctionId,
+struct Prologue {
     end: TextSize,
     /// Parts of expressions that are not always worked out.
     conditional: Vec<TextRange>,
-    is_static: bool,
 }
 
-impl<'a> Prologue<'a> {
-    fn of(db: &dyn Db, file: File, index: &'a ModuleIndex, function: FunctionId) -> Prologue<'a> {
+impl Prologue {
+    fn of(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> Prologue {
         let record = &index.functions[function];
         let body = &index.bodies[record.body];
         let ends = body.statements.iter().filter_map(|statement| match statement.kind {
@@ -332,64 +333,58 @@ impl<'a> Prologue<'a> {
                 _ => {}
             }
         }
-        let is_static = crate::outline::functions::binding(db, index, function) == Binding::Static;
-        Prologue { index, function, end, conditional, is_static }
+        Prologue { end, conditional }
     }
 
     /// Whether a place is reached on every way.
     fn has(&self, range: TextRange) -> bool {
         range.end() <= self.end && !self.conditional.iter().any(|part| part.contains_range(range))
     }
+}
 
-    /// What is done there with parameters that nobody annotated, by their 0-based places, in the order of the text.
-    fn uses(&self) -> Vec<(u32, Done)> {
-        let index = self.index;
-        let mut found = Vec::new();
-        let mut add = |value: ExprId, done: Done| {
-            if let Some(place) = self.param(value).filter(|_| self.has(index.spans[value])) {
-                found.push((place, done));
-            }
-        };
-        let body = &index.bodies[index.functions[self.function].body];
-        for number in body.exprs.clone() {
-            match &index.exprs[ExprId(number)] {
-                Expr::Attribute { value, name, .. } => add(*value, Done::Read(*name)),
-                Expr::Subscript { value, .. } => add(*value, Done::Indexed),
-                Expr::Call { callee, .. } => add(*callee, Done::Called),
-                Expr::Binary { left, right, .. } => {
-                    add(*left, Done::Operated);
-                    add(*right, Done::Operated);
-                }
-                Expr::Comprehension(id) => {
-                    index.comprehensions[*id]
-                        .iterables
-                        .iter()
-                        .take(1)
-                        .for_each(|iterable| add(*iterable, Done::Iterated));
-                }
-                _ => {}
-            }
-        }
-        for statement in &body.statements {
-            if let StatementKind::For { iterable, .. } = statement.kind {
-                add(iterable, Done::Iterated);
-            }
-        }
-        found
+/// What a function does with its parameters that nobody annotated, by their 0-based places, and where they stand, in no order.
+fn uses(db: &dyn Db, index: &ModuleIndex, function: FunctionId) -> Vec<(u32, Done, TextRange)> {
+    let record = &index.functions[function];
+    let mut found = Vec::new();
+    if record.params.iter().all(|param| param.annotation.is_some()) {
+        return found;
     }
-
-    /// The place of the parameter that an expression names, as it was passed.
-    fn param(&self, expr: ExprId) -> Option<u32> {
-        let index = self.index;
+    let is_static = crate::outline::functions::binding(db, index, function) == Binding::Static;
+    // The place of the parameter that an expression names, as it was passed.
+    let named = |expr: ExprId| {
         let Expr::Name(_, value) = index.exprs[expr] else { return None };
         let Value::Def(def) = index.values[index.unnarrowed(value)] else { return None };
-        let DefKind::Param { function, index: place } = index.defs[def].kind else { return None };
-        let record = &index.functions[function];
-        let param = &record.params[place as usize];
-        let is_bound = place == 0 && record.class.is_some() && !self.is_static;
+        let DefKind::Param { function: own, index: place } = index.defs[def].kind else { return None };
+        let param = record.params.get(place as usize).filter(|_| own == function)?;
+        let is_bound = place == 0 && record.class.is_some() && !is_static;
         let is_single = matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal | ParamKind::KeywordOnly);
-        (function == self.function && param.annotation.is_none() && is_single && !is_bound).then_some(place)
+        (param.annotation.is_none() && is_single && !is_bound).then_some(place)
+    };
+    let mut add = |value: ExprId, done: Done| {
+        found.extend(named(value).map(|place| (place, done, index.spans[value])));
+    };
+    let body = &index.bodies[record.body];
+    for number in body.exprs.clone() {
+        match &index.exprs[ExprId(number)] {
+            Expr::Attribute { value, name, .. } => add(*value, Done::Read(*name)),
+            Expr::Subscript { value, .. } => add(*value, Done::Indexed),
+            Expr::Call { callee, .. } => add(*callee, Done::Called),
+            Expr::Binary { left, right, .. } => {
+                add(*left, Done::Operated);
+                add(*right, Done::Operated);
+            }
+            Expr::Comprehension(id) => {
+                index.comprehensions[*id].iterables.iter().take(1).for_each(|iterable| add(*iterable, Done::Iterated));
+            }
+            _ => {}
+        }
     }
+    for statement in &body.statements {
+        if let StatementKind::For { iterable, .. } = statement.kind {
+            add(iterable, Done::Iterated);
+        }
+    }
+    found
 }
 
 /// The parameter of an unfit function, in words that say what calls pass to it.

@@ -114,6 +114,11 @@ pub(crate) trait Caller<'db>: DerefMut<Target = TypeContext<'db>> {
         false
     }
 
+    /// Whether it is noted what they take.
+    fn notes_expected(&self) -> bool {
+        false
+    }
+
     /// Notes that a parameter, by its place in the candidate's signature, is given an argument.
     fn note(&mut self, _candidate: &Candidate, _param: usize, _given: &Argument, _expected: Type) {}
 

@@ -645,7 +645,10 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
         }
         if self.notes(candidate) {
             for (param, argument, _) in pairs {
-                let expected = self.solved(solution.apply(store, params[*param].ty));
+                let expected = match self.notes_expected() {
+                    true => self.solved(solution.apply(store, params[*param].ty)),
+                    false => Type::Any,
+                };
                 self.note(candidate, *param, argument, expected);
             }
         }

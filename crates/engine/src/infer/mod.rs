@@ -111,7 +111,7 @@ pub struct Infer<'db> {
     pub(crate) calling: Option<ExprId>,
     /// What parameters are given, where that is noted.
     pub(crate) passed: Option<Vec<calls::Passed>>,
-    /// Whether only what functions of the project are given is noted that have parameters which nobody annotated.
+    /// Whether only what functions of the project are given is noted that have parameters which nobody annotated; what these take is not.
     pub(crate) notes_open_only: bool,
     /// Who concludes what nobody annotated, where that is asked for, and how deep.
     pub(crate) concluding: Option<(&'static Concluding, u32)>,

@@ -101,6 +101,10 @@ impl<'db> Caller<'db> for Infer<'db> {
         self.passed.is_some() && (!self.notes_open_only || candidate.function.is_some_and(is_open))
     }
 
+    fn notes_expected(&self) -> bool {
+        !self.notes_open_only
+    }
+
     fn note(&mut self, candidate: &Candidate, param: usize, given: &Argument, expected: Type) {
         let Some(signature) = candidate.signature.params.get(param) else { return };
         let given = match given.expr {
