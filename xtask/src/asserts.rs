@@ -10,7 +10,7 @@ use leitmotiv_engine::findings::suppress::{Form, Suppression};
 use leitmotiv_migrate::session::{Asked, Report, Session};
 use leitmotiv_project::{Project, Surroundings};
 
-use crate::corpus::{GENERIC, folder, generic_environment};
+use crate::corpus::{GENERIC, copied, folder, generic_environment};
 
 /// How to call it.
 pub const USAGE: &str = "cargo xtask asserts [--interpreter PYTHON] [--show] [FOLDER…]";
@@ -186,20 +186,6 @@ fn read(folder: &Path, files: &mut Vec<(PathBuf, String)>) {
             files.push((path.clone(), std::fs::read_to_string(&path).unwrap_or_default()));
         }
     }
-}
-
-fn copied(from: &Path, to: &Path) -> std::io::Result<()> {
-    for entry in std::fs::read_dir(from)? {
-        let entry = entry?;
-        let (path, target) = (entry.path(), to.join(entry.file_name()));
-        if path.is_dir() {
-            std::fs::create_dir_all(&target)?;
-            copied(&path, &target)?;
-        } else if path.is_file() {
-            std::fs::copy(&path, &target)?;
-        }
-    }
-    Ok(())
 }
 
 /// Statements that begin with `assert_type(`, in bytes: where each begins, and the stretch of the type that it asserts.

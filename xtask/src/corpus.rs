@@ -197,3 +197,18 @@ pub fn program() -> Result<PathBuf, String> {
     }
     Ok(root().join("target/release/leitmotiv"))
 }
+
+/// Copies a folder's files into another, what git keeps apart.
+pub fn copied(from: &Path, to: &Path) -> std::io::Result<()> {
+    for entry in std::fs::read_dir(from)? {
+        let entry = entry?;
+        let (path, target) = (entry.path(), to.join(entry.file_name()));
+        if path.is_dir() && entry.file_name() != ".git" {
+            std::fs::create_dir_all(&target)?;
+            copied(&path, &target)?;
+        } else if path.is_file() {
+            std::fs::copy(&path, &target)?;
+        }
+    }
+    Ok(())
+}

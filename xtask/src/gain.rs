@@ -6,6 +6,8 @@ use std::process::Command;
 
 use serde_json::Value;
 
+use crate::corpus::copied;
+
 /// So many steps are taken of each package.
 const STEPS: usize = 5;
 
@@ -91,18 +93,4 @@ fn number(value: &Value) -> usize {
 /// Expressions that are not known, `Any` among them.
 fn open(survey: &Value) -> usize {
     number(&survey["expressions"]).saturating_sub(number(&survey["known_expressions"]))
-}
-
-fn copied(from: &Path, to: &Path) -> std::io::Result<()> {
-    for entry in std::fs::read_dir(from)? {
-        let entry = entry?;
-        let (path, target) = (entry.path(), to.join(entry.file_name()));
-        if path.is_dir() && entry.file_name() != ".git" {
-            std::fs::create_dir_all(&target)?;
-            copied(&path, &target)?;
-        } else if path.is_file() {
-            std::fs::copy(&path, &target)?;
-        }
-    }
-    Ok(())
 }

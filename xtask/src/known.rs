@@ -34,9 +34,8 @@ impl Count {
     fn of(db: &Database, checked: &[Arc<Checked>]) -> Count {
         let mut count = Count::default();
         for checked in checked {
-            let unknown: usize = checked.unknown.iter().map(|(_, number)| number).sum();
             count.all += checked.expressions;
-            count.known += checked.expressions.saturating_sub(unknown + checked.any);
+            count.known += checked.known();
             let is_missing = |kind| matches!(kind, CauseKind::UnresolvedImport | CauseKind::UntypedImport);
             count.missing += checked
                 .unknown

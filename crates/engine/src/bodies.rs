@@ -3,7 +3,7 @@
 use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::Arc;
 
-use leitmotiv_index::tree::{BodyId, ExprId, FunctionId, ModuleIndex};
+use leitmotiv_index::tree::{BodyId, ExprId, FunctionId, ModuleIndex, ReachId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 use rustc_hash::FxHashMap;
@@ -78,14 +78,15 @@ pub(crate) fn problems(db: &dyn Db, file: File) -> Arc<Found> {
             infer.notes_open_only = true;
             infer.check();
             nears = infer.nears;
-            calls_of(&mut infer, &mut found.calls);
             count(&infer, &mut own);
+            let problems = std::mem::take(&mut infer.problems);
+            infer.checking = false;
+            calls_of(&mut infer, &mut found.calls);
             asked = std::mem::take(&mut infer.asked);
-            std::mem::take(&mut infer.problems)
+            problems
         });
         if problems.is_some() {
-            let open = own.any + own.unknown.iter().map(|(_, count)| count).sum::<usize>();
-            found.counted.bodies.push(Counted { body, expressions: own.expressions, open });
+            found.counted.bodies.push(Counted { body, expressions: own.expressions, open: own.open() });
             found.counted.add(own);
         }
         if problems.as_ref().is_none_or(|problems| !problems.is_empty()) {
@@ -101,13 +102,7 @@ fn calls_of(infer: &mut Infer<'_>, calls: &mut Vec<Call>) {
     // What was worked out again in a loop is noted again: the last has seen most.
     for passed in infer.passed.take().unwrap_or_default() {
         let (Some(call), Some(function)) = (passed.call, passed.function) else { continue };
-        let range = infer.index.spans[call];
-        // A call that is meant to fail, or reckons with it, says nothing.
-        let expects = |guarded: &[TextRange]| guarded.iter().any(|guarded| guarded.contains_range(range));
-        let index = infer.index;
-        let all =
-            [&index.failing, &index.guarded_members, &index.guarded_items, &index.guarded_calls, &index.guarded_none];
-        if all.into_iter().any(|guarded| expects(guarded)) {
+        if may_fail(infer.index, infer.index.spans[call]) {
             continue;
         }
         let ty = match passed.given {
@@ -129,6 +124,12 @@ fn calls_of(infer: &mut Infer<'_>, calls: &mut Vec<Call>) {
     calls.append(&mut all);
 }
 
+/// Whether what stands at a place is meant to fail, or code around it reckons with that.
+fn may_fail(index: &ModuleIndex, range: TextRange) -> bool {
+    let all = [&index.failing, &index.guarded_members, &index.guarded_items, &index.guarded_calls, &index.guarded_none];
+    all.into_iter().flatten().any(|around| around.contains_range(range))
+}
+
 /// Carries out some work; `None` where it panics. A query that is given up because something changed is no fault, and goes on
 /// up.
 pub(crate) fn guarded<T>(work: impl FnOnce() -> T) -> Option<T> {
@@ -142,8 +143,7 @@ pub(crate) fn guarded<T>(work: impl FnOnce() -> T) -> Option<T> {
 }
 
 /// Whether a function's definition, and those it stands in, can be reached.
-fn is_defined(db: &dyn Db, file: File, index: &ModuleIndex, function: leitmotiv_index::tree::FunctionId) -> bool {
-    use leitmotiv_index::tree::ReachId;
+fn is_defined(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> bool {
     let mut next = Some(function);
     while let Some(function) = next {
         let def = &index.defs[index.functions[function].def];
@@ -161,7 +161,7 @@ fn is_defined(db: &dyn Db, file: File, index: &ModuleIndex, function: leitmotiv_
 }
 
 /// Functions under `@no_type_check` (PEP 484), with those inside of them.
-fn unchecked(db: &dyn Db, index: &ModuleIndex) -> Vec<leitmotiv_index::tree::FunctionId> {
+fn unchecked(db: &dyn Db, index: &ModuleIndex) -> Vec<FunctionId> {
     if db.names().find("no_type_check").is_none() {
         return Vec::new();
     }

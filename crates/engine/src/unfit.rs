@@ -24,7 +24,7 @@ use crate::types::{Binding, ClassRef, Type};
 /// Of functions that more files call than these nothing is told: the more calls, the likelier one fits. Said in docs/architecture.md.
 const MOST_FILES: usize = 8;
 
-/// Calls are told apart up to so many: a function is worked out for each. Said in docs/architecture.md.
+/// Calls that give other things are told apart up to so many: a function is worked out for each. Said in docs/architecture.md.
 const MOST_CALLS: usize = 6;
 
 /// What no call of a function fits.
@@ -105,20 +105,20 @@ fn of_function(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionI
     let calls = calls(db, file, index, function)?;
     let mut infer = Infer::new(db, file, record.body);
     let (place, ..) = uses.iter().copied().find(|(place, done, _)| {
-        calls.iter().all(|(_, given)| given_to(given, *place).is_some_and(|ty| fails(&mut infer, ty, *done)))
+        calls.iter().all(|(_, given, _)| given_to(given, *place).is_some_and(|ty| fails(&mut infer, ty, *done)))
     })?;
     if is_overridden(db, file, index, function) {
         return None;
     }
     let done = |other: &&(u32, Done, TextRange)| other.0 == place;
-    let types: Vec<Type> = calls.iter().filter_map(|(_, given)| given_to(given, place)).collect();
+    let types: Vec<Type> = calls.iter().filter_map(|(_, given, _)| given_to(given, place)).collect();
     if uses.iter().filter(done).any(|(_, done, _)| types.iter().any(|ty| may_be_more(db, *ty, *done))) {
         return None;
     }
     let plain = bodies::problems(db, file);
     let plain = plain.bodies.iter().find(|found| found.body == record.body);
     let mut left: Option<Vec<Problem>> = None;
-    for (_, given) in &calls {
+    for (_, given, _) in &calls {
         let mut infer = for_call(db, file, record.body, given);
         infer.check();
         let problems = std::mem::take(&mut infer.problems);
@@ -126,8 +126,12 @@ fn of_function(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionI
             let same = |other: &Problem| other.range == problem.range;
             !plain.is_some_and(|plain| plain.problems.iter().flatten().any(same))
         };
-        let own =
-            problems.into_iter().filter(|problem| prologue.has(problem.range) && is_told(problem) && is_new(problem));
+        let is_of_parameter = |problem: &Problem| {
+            uses.iter().any(|(own, _, range)| *own == place && problem.range.contains_range(*range))
+        };
+        let own = problems.into_iter().filter(|problem| {
+            prologue.has(problem.range) && is_of_parameter(problem) && is_told(problem) && is_new(problem)
+        });
         let own: Vec<Problem> = own.collect();
         left = Some(match left {
             None => own,
@@ -144,8 +148,9 @@ fn of_function(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionI
     let mut problems = left?;
     problems.sort_by_key(|problem| problem.range.start());
     problems.truncate(1);
-    let (caller, given) = calls.first()?.clone();
-    (!problems.is_empty()).then_some(Unfit { body: record.body, place, problems, given, caller, calls: calls.len() })
+    let number = calls.iter().map(|(_, _, number)| number).sum();
+    let (caller, given, _) = calls.first()?.clone();
+    (!problems.is_empty()).then_some(Unfit { body: record.body, place, problems, given, caller, calls: number })
 }
 
 /// A walk over a function's body where its parameters are what a call gives them.
@@ -186,9 +191,9 @@ fn given_to(given: &[(u32, Type)], place: u32) -> Option<Type> {
     given.iter().find(|(own, _)| *own == place).map(|(_, ty)| *ty)
 }
 
-/// The calls of a function that are seen, with the files that they stand in; `None` where there are none, too many, or a call passes what is
-/// not known.
-fn calls(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> Option<Vec<(File, Arguments)>> {
+/// What the calls of a function give that are seen: the files that they stand in, what is given, and how many there are of each; `None` where
+/// there are none, or too many.
+fn calls(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> Option<Vec<(File, Arguments, usize)>> {
     let record = &index.functions[function];
     let class = record.class.filter(|_| record.name == known::INIT);
     let name = class.map_or(record.name, |class| class_name(db, ClassRef { file, class }));
@@ -198,21 +203,21 @@ fn calls(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> 
     }
     let mut found = Vec::new();
     for caller in callers {
-        for given in passed_by(db, *caller, file, function) {
-            found.push((*caller, given.clone()));
-        }
+        let all = passed_by(db, *caller, file, function);
+        found.extend(all.iter().map(|(given, number)| (*caller, given.clone(), *number)));
     }
     (!found.is_empty() && found.len() <= MOST_CALLS).then_some(found)
 }
 
-/// What calls of a file give a function, each once, in the order of the text.
+/// What calls of a file give a function, each once with how many there are, in the order of the text.
 #[salsa::tracked(returns(deref))]
-fn passed_by(db: &dyn Db, caller: File, file: File, function: FunctionId) -> Box<[Arguments]> {
+fn passed_by(db: &dyn Db, caller: File, file: File, function: FunctionId) -> Box<[(Arguments, usize)]> {
     let _reading = reading(caller);
-    let mut all: Vec<Arguments> = Vec::new();
-    for call in &bodies::problems(db, caller).calls {
-        if call.to == (file, function) && !all.contains(&call.given) {
-            all.push(call.given.clone());
+    let mut all: Vec<(Arguments, usize)> = Vec::new();
+    for call in bodies::problems(db, caller).calls.iter().filter(|call| call.to == (file, function)) {
+        match all.iter_mut().find(|(given, _)| *given == call.given) {
+            Some((_, number)) => *number += 1,
+            None => all.push((call.given.clone(), 1)),
         }
     }
     all.into()
@@ -258,32 +263,24 @@ fn may_be_more(db: &dyn Db, ty: Type, done: Done) -> bool {
         let class = store.instance(id).class;
         let info = classes::info(db, class);
         let outline = crate::outline::class(db, class);
-        let derives = |other: &&ClassRef| {
-            **other != class && classes::info(db, **other).mro.iter().any(|base| store.instance(*base).class == class)
-        };
-        let has = |other: &ClassRef| {
-            let instance = resolve::instance_of(db, *other, &[]);
+        let has = |other: ClassRef| {
+            let instance = resolve::instance_of(db, other, &[]);
             needed.iter().any(|name| members::find(db, instance, *name, None).is_some())
         };
         info.kind == classes::ClassKind::Protocol
             || info.metaclass.is_some() && class.file.module(db) != known::BUILTINS
             || outline.of_body.is_empty() && outline.of_methods.is_empty()
-            || resolve::own_classes(db).iter().filter(derives).any(has)
+            || classes::derived(db, class).any(has)
     })
 }
 
 /// Whether a class of the project that derives from a method's has its own.
 fn is_overridden(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> bool {
     let record = &index.functions[function];
-    let Some(class) = record.class.map(|class| ClassRef { file, class }) else { return false };
-    let derives = |other: &ClassRef| {
-        let store = db.store();
-        *other != class && classes::info(db, *other).mro.iter().any(|base| store.instance(*base).class == class)
-    };
-    resolve::own_classes(db)
-        .iter()
-        .filter(|other| derives(other))
-        .any(|other| members::value_in_body(db, other.file, other.class, record.name).is_some())
+    record.class.is_some_and(|class| {
+        classes::derived(db, ClassRef { file, class })
+            .any(|other| members::value_in_body(db, other.file, other.class, record.name).is_some())
+    })
 }
 
 /// What a function does on every way: all before the first condition, loop, `try` or `match`.

@@ -5,7 +5,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use crate::call::{Argument, Bind, Why};
 use crate::context::TypeContext;
-use crate::definitions::classes::{self, ClassKind, dataclass, members};
+use crate::definitions::classes::{self, ClassKind, dataclass, members, open_members};
 use crate::infer::Infer;
 use crate::outline::Site;
 use crate::outline::places::{Bound, bound_at};
@@ -436,7 +436,7 @@ impl Infer<'_> {
             && !found.member.in_class
             && !self.is_receiver(holder)
             && !matches!(found.member.ty, Type::Function(_) | Type::Property(_))
-            && members::is_given_by_parameters(self.db, owner.file, owner.class, name)
+            && open_members::is_given_by_parameters(self.db, owner.file, owner.class, name)
     }
 
     /// The descriptor of a class that takes what is assigned to an attribute, also where methods of a class below assign it.
@@ -578,9 +578,9 @@ impl Infer<'_> {
         }
         let is_open = self.is_receiver(object)
             || text.starts_with("__")
-            || members::has_slot(self.db, id, name)
+            || open_members::has_slot(self.db, id, name)
             || members::find(self.db, id, name, None).is_some()
-            || members::unseen(self.db, class).is_some()
+            || open_members::unseen(self.db, class).is_some()
             || self.has_hook(id, known::SETATTR)
             || self.has_hook(id, known::GETATTR)
             || self.has_hook(id, known::GETATTRIBUTE)

@@ -6,7 +6,7 @@ use leitmotiv_syntax::names::{Name, known};
 use crate::base::db::Db;
 use crate::context::TypeContext;
 use crate::definitions::classes::members::Member;
-use crate::definitions::classes::{self, ClassKind, members};
+use crate::definitions::classes::{self, ClassKind, members, open_members};
 use crate::definitions::functions::{self, Declared};
 use crate::infer::Infer;
 use crate::outline::FunctionOutline;
@@ -235,7 +235,7 @@ impl Infer<'_> {
                 record.decorators.iter().any(|mark| index.decorator_name(*mark) == Some(known::OVERRIDE_MARK));
             // Of several signatures, the mark stands on the first or on the implementation.
             if is_marked
-                && members::unseen(db, class).is_none()
+                && open_members::unseen(db, class).is_none()
                 && members::find(db, instance_of(db, class, &[]), record.name, Some(class)).is_none()
             {
                 let own = functions::shown(db, self.file, *function);

@@ -54,7 +54,7 @@ impl Infer<'_> {
                     (is_said || is_plain)
                         && info.description.is_none()
                         && info.unknown_base.is_none()
-                        && classes::members::unseen(self.db, class).is_none()
+                        && classes::open_members::unseen(self.db, class).is_none()
                         && (is_said || !crate::resolve::is_builtin(self.db, class, known::OBJECT))
                 }
                 _ => false,

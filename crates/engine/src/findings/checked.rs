@@ -42,6 +42,18 @@ pub struct Counted {
 }
 
 impl Checked {
+    /// How many expressions are unknown, or `Any`.
+    #[must_use]
+    pub fn open(&self) -> usize {
+        self.any + self.unknown.iter().map(|(_, count)| count).sum::<usize>()
+    }
+
+    /// How many expressions are known, and not `Any`.
+    #[must_use]
+    pub fn known(&self) -> usize {
+        self.expressions.saturating_sub(self.open())
+    }
+
     /// Adds what was counted in a body.
     pub(crate) fn add(&mut self, other: Checked) {
         self.expressions += other.expressions;

@@ -53,7 +53,7 @@ impl TypeContext<'_> {
         let Some(class) = module_name(self.db, source, class).class else { return true };
         let this = instance_of(self.db, class, &[]);
         classes::members::find(self.db, this, name, None).is_some()
-            || classes::members::unseen(self.db, class).is_some()
+            || classes::open_members::unseen(self.db, class).is_some()
     }
 
     /// A type with what recursive aliases among its parts say.

@@ -65,14 +65,14 @@ impl TypeContext<'_> {
         Type::Class(self.db.store().intern_instance(Instance { class, args: Box::new([]) }))
     }
 
-    /// An instance of a class; of a generic one without arguments, nothing is known of these.
-    pub(crate) fn open_instance(&self, id: crate::types::InstanceId) -> Type {
+    /// An instance of a class, with something unknown in the place of arguments that are not given.
+    pub(crate) fn open_instance(&self, id: crate::types::InstanceId, unknown: Type) -> Type {
         let instance = self.db.store().instance(id);
         let params = crate::definitions::classes::info(self.db, instance.class).params.len();
         if params == 0 || !instance.args.is_empty() {
             return self.normal_instance(id);
         }
-        let args = vec![Type::Unknown(self.dynamic_cause()); params];
+        let args = vec![unknown; params];
         self.normal_instance(crate::resolve::instance_of(self.db, instance.class, &args))
     }
 
@@ -469,15 +469,8 @@ impl Infer<'_> {
         let store = self.db.store();
         match ty {
             Type::Class(id) => {
-                // Without arguments, nothing is known of them.
-                let instance = store.instance(id);
-                let params = crate::definitions::classes::info(self.db, instance.class).params.len();
-                if params > 0 && instance.args.is_empty() {
-                    let unknown = self.unknown(CauseKind::Bare, at);
-                    let args = vec![unknown; params];
-                    return self.normal_instance(crate::resolve::instance_of(self.db, instance.class, &args));
-                }
-                self.normal_instance(id)
+                let unknown = self.unknown(CauseKind::Bare, at);
+                self.open_instance(id, unknown)
             }
             Type::SubclassOf(id) => *store.single(id),
             Type::Tuple(id) => {

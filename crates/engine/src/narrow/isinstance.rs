@@ -147,7 +147,7 @@ impl Infer<'_> {
         let all: Vec<Type> = parts(store, &ty).to_vec();
         let mut kept = Vec::with_capacity(all.len());
         // Where some parts pass as they are, those that share no value with what is asked for are not meant.
-        let inner_of = |part: &Type| class_object(store, *part);
+        let inner_of = |part: &Type| instances_made_by(store, *part);
         let some_pass = positive
             && all
                 .iter()
@@ -213,7 +213,7 @@ impl Infer<'_> {
             }
             for one in &wanted {
                 // Of classes it is asked as of their instances.
-                let answer = match (class_object(store, *part), *one) {
+                let answer = match (instances_made_by(store, *part), *one) {
                     (Some(own), Type::SubclassOf(id)) => self.is_class_of(own, *store.single(id)),
                     _ => self.is_class_of(*part, *one),
                 };
@@ -281,8 +281,8 @@ impl Infer<'_> {
     }
 }
 
-/// What a class, or some class, makes instances of.
-fn class_object(store: &crate::types::store::Store, ty: Type) -> Option<Type> {
+/// What calling a class, or some class, makes; `None` of what is no class.
+fn instances_made_by(store: &crate::types::store::Store, ty: Type) -> Option<Type> {
     match ty {
         Type::SubclassOf(id) => Some(*store.single(id)),
         Type::Class(id) => Some(Type::Instance(id)),

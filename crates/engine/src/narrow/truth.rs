@@ -66,7 +66,7 @@ impl Infer<'_> {
                 // Without `__bool__` or `__len__`, values are true.
                 let may_be_false = classes::members::find(self.db, id, known::BOOL, None).is_some()
                     || classes::members::find(self.db, id, known::LEN, None).is_some()
-                    || classes::members::unseen(self.db, class).is_some()
+                    || classes::open_members::unseen(self.db, class).is_some()
                     || crate::resolve::is_builtin(self.db, class, known::OBJECT)
                     || classes::info(self.db, class).kind == classes::ClassKind::Protocol;
                 may_be_false.then_some(part)

@@ -99,14 +99,10 @@ impl Infer<'_> {
 
     /// Whether the project makes objects of a class, or of one that derives from it; test cases are made by what runs them.
     fn is_made(&self, class: ClassRef) -> bool {
-        let below = |other: &ClassRef| classes::derives(self.db, *other, class) == Some(true);
         let named = |class: ClassRef| crate::outline::class_name(self.db, class);
         resolve::is_called(self.db, named(class))
             || self.text(named(class)).starts_with("Test")
-            || resolve::own_classes(self.db)
-                .iter()
-                .filter(|other| below(other))
-                .any(|other| resolve::is_called(self.db, named(*other)))
+            || classes::derived(self.db, class).any(|other| resolve::is_called(self.db, named(other)))
     }
 
     fn derives_bundled(&self, class: ClassRef) -> bool {

@@ -3,7 +3,7 @@
 //! What was concluded from one use need not hold for the next: a list that starts with numbers may be meant to take text
 //! as well. What was said must hold.
 
-use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ScopeId, Value, ValueId};
+use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId, Value, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
 use crate::base::db::Db;
@@ -38,13 +38,18 @@ enum Comes {
     Otherwise,
 }
 
+/// Whether a definition assigns None, and nobody says what the name holds beside.
+fn sets_to_none(index: &ModuleIndex, kind: &DefKind) -> bool {
+    matches!(kind, DefKind::Assign { value, unpack: None, comment: None } if index.exprs[*value] == Expr::None)
+}
+
 #[salsa::tracked(returns(copy))]
 fn comes(db: &dyn Db, file: File, name: Name) -> Comes {
     let _reading = reading(file);
     let index = module_index(db, file);
     let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) else { return Comes::Otherwise };
     let kinds = || symbol.defs.iter().chain(&symbol.foreign).map(|def| &index.defs[*def].kind);
-    let is_none = |kind: &DefKind| matches!(kind, DefKind::Assign { value, unpack: None, comment: None } if index.exprs[*value] == Expr::None);
+    let is_none = |kind: &DefKind| sets_to_none(index, kind);
     if kinds().any(is_none) {
         let is_declared = kinds().any(|kind| matches!(kind, DefKind::Annotated { .. }));
         return if is_declared || kinds().all(is_none) { Comes::Otherwise } else { Comes::SetToNone };
@@ -391,7 +396,7 @@ impl Infer<'_> {
                     DefKind::Class(_) | DefKind::Function(_) | DefKind::Import { .. } | DefKind::ImportFrom { .. }
                 )
             };
-            let is_none = |kind: &DefKind| matches!(kind, DefKind::Assign { value, unpack: None, .. } if self.index.exprs[*value] == Expr::None);
+            let is_none = |kind: &DefKind| sets_to_none(self.index, kind);
             if kinds().any(is_made) && kinds().any(is_none) || self.comes_as_none(name) {
                 return true;
             }
@@ -471,7 +476,7 @@ impl Infer<'_> {
                 }
                 let owner = self.db.store().instance(found.owner).class;
                 // An annotated parameter that gives it its value says that it may be None.
-                if classes::members::is_given_by_parameters(self.db, owner.file, owner.class, name) {
+                if classes::open_members::is_given_by_parameters(self.db, owner.file, owner.class, name) {
                     return false;
                 }
                 !crate::outline::names::tested_attributes(self.db, owner.file).contains(&name)
@@ -657,7 +662,7 @@ impl Infer<'_> {
                         found.member.declared
                             || !owner.file.is_stub(self.db)
                                 && !found.member.in_class
-                                && classes::members::is_given_by_parameters(self.db, owner.file, owner.class, name)
+                                && classes::open_members::is_given_by_parameters(self.db, owner.file, owner.class, name)
                     }
                 }
             }

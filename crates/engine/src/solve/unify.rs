@@ -326,7 +326,10 @@ impl TypeContext<'_> {
             Type::SubclassOf(inner) => {
                 let inner = *store.single(inner);
                 match given {
-                    Type::Class(id) => self.unify_within(inner, self.open_instance(id), solution, depth),
+                    Type::Class(id) => {
+                        let unknown = Type::Unknown(self.dynamic_cause());
+                        self.unify_within(inner, self.open_instance(id, unknown), solution, depth);
+                    }
                     Type::SubclassOf(own) => self.unify_within(inner, *store.single(own), solution, depth),
                     Type::Form(own) => self.unify_within(inner, *store.single(own), solution, depth),
                     _ => {}

@@ -9,7 +9,6 @@ use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::classes;
 use crate::outline::{self, module_index};
-use crate::resolve::everywhere::own_classes;
 use crate::types::union::parts;
 use crate::types::{ClassRef, Type};
 
@@ -128,7 +127,7 @@ pub fn implementations(reader: &mut Reader<'_>, mention: Mention) -> Vec<Place> 
         let thing = behind_imports(db, thing);
         match thing {
             Thing::Member { class, name } => {
-                for derived in derived(db, class) {
+                for derived in classes::derived(db, class) {
                     let own = Thing::Member { class: derived, name };
                     if outline::class(db, derived).has(name) {
                         found.extend(of_thing(db, own));
@@ -140,7 +139,7 @@ pub fn implementations(reader: &mut Reader<'_>, mention: Mention) -> Vec<Place> 
                 for def in thing.definitions(db) {
                     if let DefKind::Class(class) = index.defs[def].kind {
                         let class = ClassRef { file, class };
-                        found.extend(derived(db, class).into_iter().map(|class| of_class(db, class)));
+                        found.extend(classes::derived(db, class).map(|class| of_class(db, class)));
                     }
                 }
             }
@@ -152,13 +151,6 @@ pub fn implementations(reader: &mut Reader<'_>, mention: Mention) -> Vec<Place> 
     }
     dedup(&mut found);
     found
-}
-
-/// The classes of the project that derive from a class, without it.
-#[must_use]
-pub fn derived(db: &dyn Db, class: ClassRef) -> Vec<ClassRef> {
-    let derives = |other: &&ClassRef| **other != class && classes::derives(db, **other, class) == Some(true);
-    own_classes(db).iter().filter(derives).copied().collect()
 }
 
 /// The other mentions of the same thing in the file, this one among them.

@@ -4,7 +4,6 @@ use leitmotiv_syntax::mentions::{How, Mention};
 use leitmotiv_syntax::names::Name;
 use rayon::prelude::*;
 
-use super::places::derived;
 use super::things::{Reader, Thing, behind_imports, chain};
 use crate::base::database::Database;
 use crate::base::db::Db;
@@ -36,7 +35,7 @@ pub fn family(db: &dyn Db, thing: Thing) -> Vec<Thing> {
         at += 1;
         let store = db.store();
         let bases = classes::info(db, class).mro.iter().map(|entry| store.instance(*entry).class);
-        let near: Vec<ClassRef> = bases.chain(derived(db, class)).collect();
+        let near: Vec<ClassRef> = bases.chain(classes::derived(db, class)).collect();
         for other in near {
             if !found.contains(&other) && outline::class(db, other).has(name) && !is_special(db, other, name) {
                 found.push(other);

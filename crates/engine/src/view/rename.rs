@@ -9,7 +9,6 @@ use leitmotiv_syntax::mentions::{How, Mention};
 use leitmotiv_syntax::names::{Name, is_identifier};
 use leitmotiv_syntax::{TextRange, TextSize};
 
-use super::places::derived;
 use super::references::{self, Reference, family, has_word};
 use super::things::{Reader, Thing, chain};
 use crate::base::database::Database;
@@ -331,7 +330,7 @@ fn asks_by_name(
 
 fn no_member_yet(db: &Database, thing: Thing, new: Name) -> Result<(), Refusal> {
     let Thing::Member { class, .. } = thing else { return Ok(()) };
-    let all = derived(db, class).into_iter().chain([class]);
+    let all = classes::derived(db, class).into_iter().chain([class]);
     for class in all {
         if members::find(db, crate::resolve::instance_of(db, class, &[]), new, None).is_some() {
             let words = format!("`{}` has a member `{}` already", classes::shown(db, class), db.names().text(new));

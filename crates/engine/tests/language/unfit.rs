@@ -1,6 +1,26 @@
 //! What functions do with parameters that nobody annotated, held against what calls pass.
 
+use leitmotiv_engine::check::check;
+
 use super::holds;
+use crate::fixture::{Source, database};
+
+#[test]
+fn each_call_is_counted_also_where_several_pass_the_same() {
+    let told = |calls: &str| {
+        let text = format!("def label(berth, size=0):\n    return berth.number\n\n{calls}");
+        let (folder, db) = database(&[Source { path: "desk.py".into(), text }], None);
+        let file = db.source(&folder.path().canonicalize().unwrap().join("desk.py"));
+        let checked = check(&db, &[file]);
+        let [finding] = checked[0].findings.as_slice() else { panic!("{:?}", checked[0].findings) };
+        finding.evidence.iter().find(|step| step.kind == "passed").unwrap().text.clone()
+    };
+    assert_eq!(told("label(3)\n"), "the one call of `label` that is seen passes `int` to `berth`");
+    assert_eq!(
+        told("label(3)\nlabel(4)\nlabel('north')\n"),
+        "no call of `label` fits (3 are seen); the first passes `int` to `berth`"
+    );
+}
 
 #[test]
 fn what_no_call_can_be_used_for_is_told_where_it_is_done() {

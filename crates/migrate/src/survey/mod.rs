@@ -168,7 +168,6 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
     for (file, checked) in report.files.iter().zip(&report.checked) {
         let index = module_index(db, *file);
         let (slots, annotated) = slots(db, *file, index);
-        let unknown: usize = checked.unknown.iter().map(|(_, count)| count).sum();
         let module = Module {
             path: file.path(db).to_owned(),
             lines: checked.lines,
@@ -176,7 +175,7 @@ pub fn survey(db: &Database, report: &Report) -> Survey {
             slots,
             annotated,
             expressions: checked.expressions,
-            known_expressions: checked.expressions.saturating_sub(unknown + checked.any),
+            known_expressions: checked.known(),
             any_expressions: checked.any,
             findings: findings.get(file).copied().unwrap_or(0),
             fan_in: fan_in.get(file).copied().unwrap_or(0),
@@ -226,18 +225,16 @@ fn unknown_by(db: &Database, checked: &[Arc<Checked>]) -> FxHashMap<File, usize>
     found
 }
 
-/// Says how much is known with what is concluded, and what there is to gain in each module: all that there is evidence for is written, in memory, and what is unknown then is counted again.
+/// Says how much is known with what is concluded, and what there is to gain in each module: all that there is evidence for is written, in
+/// memory, and what is unknown then is counted again.
 /// The modules come in the order in which they are worth beginning with. Returns what would be written into each file.
 pub fn weigh(db: &mut Database, report: &Report, survey: &mut Survey) -> Vec<Edited> {
     let wanted = Wanted { at_least: Sureness::Fair, records: recorded(db.project()), ..Wanted::default() };
     let mut inquiry = Inquiry::new(db, &report.files);
     let proposals = inquiry.propose(&report.files, &wanted);
     let (_, concluded) = inquiry.check(&Wanted { at_least: Sureness::Low, ..wanted });
-    let known = |checked: &Arc<Checked>| {
-        let unknown: usize = checked.unknown.iter().map(|(_, count)| count).sum();
-        checked.expressions.saturating_sub(unknown + checked.any)
-    };
-    survey.concluded_expressions = concluded.iter().map(known).sum::<usize>().max(survey.known_expressions);
+    let known = concluded.iter().map(|checked| checked.known()).sum::<usize>();
+    survey.concluded_expressions = known.max(survey.known_expressions);
     drop(inquiry);
     let edited = proved(db, proposals);
     let mut trial = Trial::new(db);

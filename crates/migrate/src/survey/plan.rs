@@ -42,8 +42,7 @@ struct Count {
 }
 
 fn count(db: &Database, checked: &[Arc<Checked>], held: &Held) -> Count {
-    let open = |checked: &Arc<Checked>| checked.any + checked.unknown.iter().map(|(_, count)| count).sum::<usize>();
-    Count { open: checked.iter().map(open).sum(), findings: tally(db, checked, held) }
+    Count { open: checked.iter().map(|checked| checked.open()).sum(), findings: tally(db, checked, held) }
 }
 
 /// How much of one tally is not in another.

@@ -6,6 +6,7 @@ pub mod enums;
 mod kept;
 pub mod members;
 pub mod names;
+pub mod open_members;
 pub mod special_names;
 pub mod transform;
 
@@ -22,7 +23,7 @@ use crate::infer::Infer;
 use crate::outline::class_name;
 use crate::outline::classes::ClassNames;
 use crate::outline::{module_index, reading};
-use crate::resolve::{builtin, instance_of, is_builtin, is_standard};
+use crate::resolve::{builtin, instance_of, is_builtin, is_standard, own_classes};
 use crate::types::substitute::Substitution;
 use crate::types::{CauseId, ClassRef, InstanceId, SpecialForm, Type, VarId};
 
@@ -443,6 +444,12 @@ pub fn derives(db: &dyn Db, class: ClassRef, base: ClassRef) -> Option<bool> {
         return Some(true);
     }
     if info.unknown_base.is_some() { None } else { Some(false) }
+}
+
+/// The classes of the project that derive from a class, without it, in the order of the files.
+pub fn derived(db: &dyn Db, class: ClassRef) -> impl Iterator<Item = ClassRef> {
+    let derives = move |other: &ClassRef| *other != class && derives(db, *other, class) == Some(true);
+    own_classes(db).iter().copied().filter(derives)
 }
 
 /// Whether a class derives from the built-in of that name.

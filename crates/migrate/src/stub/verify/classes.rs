@@ -22,7 +22,7 @@ impl Comparison<'_> {
         }
         self.open.push(own);
         self.bases(full, id, class);
-        let is_open = classes::members::unseen(self.db, self.db.store().instance(id).class).is_some();
+        let is_open = classes::open_members::unseen(self.db, self.db.store().instance(id).class).is_some();
         // The constructor of a dataclass is made of its fields.
         let is_dataclass = classes::info(self.db, self.db.store().instance(id).class).dataclass.is_some();
         for (name, item) in &class.members {
