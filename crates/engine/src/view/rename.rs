@@ -330,7 +330,7 @@ fn asks_by_name(
 
 fn no_member_yet(db: &Database, thing: Thing, new: Name) -> Result<(), Refusal> {
     let Thing::Member { class, .. } = thing else { return Ok(()) };
-    let all = classes::derived(db, class).into_iter().chain([class]);
+    let all = classes::derived(db, class).chain([class]);
     for class in all {
         if members::find(db, crate::resolve::instance_of(db, class, &[]), new, None).is_some() {
             let words = format!("`{}` has a member `{}` already", classes::shown(db, class), db.names().text(new));
