@@ -176,35 +176,39 @@ impl TypeContext<'_> {
     }
 }
 
+/// What a signature that takes the arguments gives, and its solution; or why each one refuses them, by its number.
+pub(crate) type Chosen = Result<(Type, Substitution), Vec<(usize, Refusal)>>;
+
 /// Arguments to parameters, whoever calls.
 pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
     /// The first candidate that takes the arguments, its result and solution; or all refusals, with the candidates' numbers.
-    fn choose(
-        &mut self,
-        candidates: &Candidates,
-        given: &[Argument],
-    ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
-        if candidates.len() > 1 && !self.strict {
-            let point = self.point();
-            self.strict = true;
-            let found = self.choose_among(candidates, given, false);
-            self.strict = false;
-            if found.is_ok() {
-                return found;
-            }
-            if self.has_reported_since(point) || given.iter().any(|given| self.is_lambda(given)) {
-                self.go_back(point);
-            }
-        }
-        self.choose_among(candidates, given, true)
+    fn choose(&mut self, candidates: &Candidates, given: &[Argument]) -> Chosen {
+        let plainly = std::mem::take(&mut self.plainly);
+        let chosen =
+            self.choose_plainly(candidates, given).unwrap_or_else(|| self.choose_among(candidates, given, true));
+        self.plainly = plainly;
+        chosen
     }
 
-    fn choose_among(
-        &mut self,
-        candidates: &Candidates,
-        given: &[Argument],
-        expands: bool,
-    ) -> Result<(Type, Substitution), Vec<(usize, Refusal)>> {
+    /// The first of several signatures that takes the arguments without anything that only stands in for what is asked for.
+    fn choose_plainly(&mut self, candidates: &Candidates, given: &[Argument]) -> Option<Chosen> {
+        if candidates.len() <= 1 || self.strict {
+            return None;
+        }
+        let point = self.point();
+        (self.strict, self.plainly) = (true, true);
+        let found = self.choose_among(candidates, given, false);
+        (self.strict, self.plainly) = (false, false);
+        if found.is_ok() {
+            return Some(found);
+        }
+        if self.has_reported_since(point) || given.iter().any(|given| self.is_lambda(given)) {
+            self.go_back(point);
+        }
+        None
+    }
+
+    fn choose_among(&mut self, candidates: &Candidates, given: &[Argument], expands: bool) -> Chosen {
         let mut refusals = Vec::new();
         // How many arguments `*args` gives is not known: signatures that take any number come first (typing specification,
         // "Overload call evaluation", step 4).
@@ -242,7 +246,7 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
                     let result = self.call_result(candidate, result);
                     let result = self.limit_depth(result);
                     // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
-                    let is_open = candidate.signature.params.iter().any(|param| param.ty.is_unknown());
+                    let is_open = candidate.signature.params.iter().any(|param| self.unknown_in(param.ty).is_some());
                     if candidates.len() > 1 && (is_open || self.any_dynamic(given)) {
                         let rest: Vec<&Candidate> = (place..count).map(|place| &candidates[number_at(place)]).collect();
                         return Ok((self.ambiguous(&rest, given, result), solution));
@@ -395,6 +399,18 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
         })
     }
 
+    /// What is unknown in a type.
+    fn unknown_in(&self, ty: Type) -> Option<Type> {
+        let found = std::cell::Cell::new(None);
+        let is_unknown = |part: Type| {
+            let unknown = Some(part).filter(|part| part.is_unknown());
+            found.set(unknown.or(found.get()));
+            unknown.is_some()
+        };
+        crate::types::holds(self.db.store(), ty, &is_unknown);
+        found.get()
+    }
+
     /// What several matching overloads give together (typing specification, "Overload call evaluation", step 5).
     fn ambiguous(&mut self, rest: &[&Candidate], given: &[Argument], first: Type) -> Type {
         for candidate in &rest[1..] {
@@ -407,7 +423,7 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
                     let unknown = unknown.or_else(|| types.iter().find_map(|ty| self.base_unknown(*ty)));
                     let from_params = rest.iter().flat_map(|candidate| candidate.signature.params.iter());
                     return unknown
-                        .or_else(|| from_params.map(|param| param.ty).find(|ty| ty.is_unknown()))
+                        .or_else(|| from_params.into_iter().find_map(|param| self.unknown_in(param.ty)))
                         .unwrap_or(Type::Any);
                 }
             }

@@ -230,7 +230,16 @@ impl TypeContext<'_> {
     /// The signatures by which a class is called, with what they give; `None` where that cannot be told.
     pub(crate) fn constructors(&mut self, class: InstanceId) -> Option<Candidates> {
         let class = self.in_own_terms(class);
-        let Constructor::Candidates(candidates, made) = self.constructor(class) else { return None };
+        let (candidates, made) = match self.constructor(class) {
+            Constructor::Candidates(candidates, made) => (candidates, made),
+            // Nobody knows how, but what comes of it.
+            Constructor::Anything if self.is_protocol_itself(class) => {
+                let gives = Type::Instance(class);
+                let callable = crate::definitions::functions::any_callable(self.db.store(), gives);
+                return Some(self.candidates(callable));
+            }
+            _ => return None,
+        };
         if made == Made::Result {
             return Some(candidates);
         }

@@ -3,7 +3,7 @@
 use leitmotiv_index::tree::{DefId, DefKind};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::TextRange;
-use leitmotiv_syntax::names::{Name, known};
+use leitmotiv_syntax::names::Name;
 
 use crate::infer::Infer;
 use crate::problems::ProblemKind;
@@ -164,7 +164,7 @@ impl Infer<'_> {
         let symbols = &index.scopes[leitmotiv_index::tree::ScopeId(0)].symbols;
         let is_made = index.makes_names
             || index.made_names.contains(&name)
-            || symbols.contains_key(&known::GETATTR)
+            || crate::outline::names::has_hook(index)
             || file.is_stub(self.db);
         let others = symbols.get(&name).map_or(0, |symbol| symbol.defs.len() + symbol.foreign.len());
         // The import itself binds it as well, in the module.

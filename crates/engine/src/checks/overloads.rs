@@ -92,6 +92,8 @@ impl Infer<'_> {
             return;
         }
         let mut above_is_told: Vec<usize> = Vec::new();
+        // What only stands in for others is no reason to choose the one above.
+        self.plainly = true;
         for (place, later) in all.iter().enumerate() {
             let nearest = place.saturating_sub(MOST_COMPARED);
             let takes_any = later.params.iter().any(|param| {
@@ -119,6 +121,7 @@ impl Infer<'_> {
                 tell(self, signatures[above], BadOverload::Overlap(gives, other), Some(signatures[place]));
             }
         }
+        self.plainly = false;
     }
 
     /// In stubs and protocols, and of abstract methods, signatures are all there is.

@@ -31,6 +31,8 @@ pub struct TypeContext<'db> {
     pub(crate) asked: Asked,
     /// Whether of several signatures the first is looked for that takes the arguments for sure.
     pub(crate) strict: bool,
+    /// Whether nothing that stands in for others fits, as in the first look at several signatures.
+    pub(crate) plainly: bool,
     /// Protocols, with what is held against each, whose arguments are being worked out.
     pub(crate) unifying: Vec<(ClassRef, Type)>,
     /// What was found of such within the outermost of them.
@@ -56,6 +58,7 @@ impl<'db> TypeContext<'db> {
             rigid: OnceCell::new(),
             asked: Asked::default(),
             strict: false,
+            plainly: false,
             unifying: Vec::new(),
             unified: FxHashMap::default(),
             calls: 0,
@@ -67,7 +70,11 @@ impl<'db> TypeContext<'db> {
 
     /// One for the same body, with nothing known.
     pub(crate) fn fresh(&self) -> TypeContext<'db> {
-        TypeContext { rigid: self.rigid.clone(), ..TypeContext::new(self.db, self.file, self.around) }
+        TypeContext {
+            rigid: self.rigid.clone(),
+            plainly: self.plainly,
+            ..TypeContext::new(self.db, self.file, self.around)
+        }
     }
 }
 

@@ -463,10 +463,10 @@ impl<'db> Infer<'db> {
         }
         self.depth += 1;
         // What stands in an argument has its own signatures to choose among.
-        let strict = std::mem::take(&mut self.strict);
+        let (strict, plainly) = (std::mem::take(&mut self.strict), std::mem::take(&mut self.plainly));
         let ty = self.expression(expr);
         let ty = self.unfolded(ty);
-        self.strict = strict;
+        (self.strict, self.plainly) = (strict, plainly);
         self.depth -= 1;
         let ty = match self.index.exprs[expr] {
             Expr::Attribute { .. } | Expr::Call { .. } | Expr::Subscript { .. }

@@ -78,7 +78,7 @@ pub fn module_name(db: &dyn Db, file: File, name: Name) -> ModuleName {
             .iter()
             .all(|def| matches!(index.defs[*def].kind, DefKind::Import { .. } | DefKind::ImportFrom { .. })),
         is_exported: index.exported.as_ref().map(|all| all.contains(&name)),
-        is_made: scope.symbols.contains_key(&known::GETATTR) || index.makes_names || index.made_names.contains(&name),
+        is_made: has_hook(index) || index.makes_names || index.made_names.contains(&name),
         class: defs.iter().rev().find_map(|def| match index.defs[*def].kind {
             DefKind::Class(class) => Some(ClassRef { file, class }),
             _ => None,
@@ -91,6 +91,13 @@ pub fn module_name(db: &dyn Db, file: File, name: Name) -> ModuleName {
             _ => None,
         },
     }
+}
+
+/// Whether a module makes names on demand (data model, "Customizing module attribute access"). A hook under `if not TYPE_CHECKING` is meant
+/// not to be seen.
+pub(crate) fn has_hook(index: &leitmotiv_index::tree::ModuleIndex) -> bool {
+    let hooks = index.scopes[ScopeId(0)].symbols.get(&known::GETATTR);
+    hooks.is_some_and(|hooks| hooks.defs.iter().any(|def| !index.defs[*def].reach.is_never()))
 }
 
 /// The names that a module binds, sorted by number.

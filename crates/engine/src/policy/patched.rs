@@ -116,17 +116,14 @@ impl Infer<'_> {
     /// give, all have.
     pub(crate) fn is_derived_oddly(&self, class: ClassRef) -> bool {
         let own = &classes::info(self.db, class).mro;
-        resolve::own_classes(self.db).iter().copied().any(|other| {
+        classes::derived(self.db, class).any(|other| {
             let info = classes::info(self.db, other);
-            let is_below =
-                other != class && info.mro.iter().any(|entry| self.db.store().instance(*entry).class == class);
-            is_below
-                && (info.unknown_base.is_some()
-                    || info.mro.iter().any(|entry| {
-                        let entry = self.db.store().instance(*entry).class;
-                        entry.file.origin(self.db) != Origin::Project
-                            && !own.iter().any(|base| self.db.store().instance(*base).class == entry)
-                    }))
+            info.unknown_base.is_some()
+                || info.mro.iter().any(|entry| {
+                    let entry = self.db.store().instance(*entry).class;
+                    entry.file.origin(self.db) != Origin::Project
+                        && !own.iter().any(|base| self.db.store().instance(*base).class == entry)
+                })
         })
     }
 }

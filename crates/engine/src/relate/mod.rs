@@ -112,6 +112,17 @@ impl TypeContext<'_> {
                     && self.is_equivalent(one.returns, other.returns)
                     && one.params.iter().zip(&other.params).all(|(one, other)| self.is_equivalent(one.ty, other.ty))
             }
+            (function @ (Type::Function(_) | Type::Method(_)), callable @ Type::Callable(_))
+            | (callable @ Type::Callable(_), function @ (Type::Function(_) | Type::Method(_))) => {
+                let candidates = self.fresh().candidates(function);
+                matches!(&*candidates, [only] if !only.inferred && {
+                    let is_needed = only.signature.params.iter().all(|param| {
+                        !param.optional && matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal)
+                    });
+                    let called = Type::Callable(store.intern_signature(only.signature.clone()));
+                    is_needed && self.is_equivalent(called, callable)
+                })
+            }
             (Type::SubclassOf(one), Type::SubclassOf(other)) => {
                 self.is_equivalent(*store.single(one), *store.single(other))
             }
@@ -171,6 +182,9 @@ impl TypeContext<'_> {
 
     /// Whether instances of a class stand in for others: `__getattr__` makes attributes, and nobody said of what type.
     fn is_stand_in(&self, instance: InstanceId) -> bool {
+        if self.plainly {
+            return false;
+        }
         let found = classes::members::find(self.db, instance, known::GETATTR, None);
         let Some(Type::Function(id)) = found.map(|found| found.member.ty) else { return false };
         let function = *self.db.store().function(id);
@@ -325,7 +339,7 @@ impl TypeContext<'_> {
         }
     }
 
-    fn is_protocol_itself(&self, id: InstanceId) -> bool {
+    pub(crate) fn is_protocol_itself(&self, id: InstanceId) -> bool {
         let class = self.db.store().instance(id).class;
         classes::info(self.db, class).kind == ClassKind::Protocol
             && class.file.origin(self.db) != leitmotiv_project::resolve::Origin::Bundled

@@ -139,8 +139,9 @@ fn all_classes(db: &dyn Db, _layout: Layout) -> Arc<[ClassRef]> {
     project_files(db).iter().flat_map(of).collect()
 }
 
+/// The classes of a file.
 #[salsa::tracked(returns(deref))]
-fn classes_of(db: &dyn Db, file: File) -> Box<[ClassId]> {
+pub(crate) fn classes_of(db: &dyn Db, file: File) -> Box<[ClassId]> {
     let _reading = reading(file);
     module_index(db, file).classes.iter().map(|(class, _)| class).collect()
 }

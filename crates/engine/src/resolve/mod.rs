@@ -12,6 +12,7 @@ mod layout;
 mod standard;
 mod symbols;
 
+pub(crate) use self::everywhere::classes_of;
 pub use self::everywhere::{is_called, is_provided, own_classes, patching_files};
 pub use self::imports::*;
 pub use self::layout::{is_namespace, module_file, module_names, project_files, source_beside};

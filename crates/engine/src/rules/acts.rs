@@ -10,7 +10,7 @@ use crate::definitions::classes::{self, members};
 use crate::findings::act::Act;
 use crate::outline::Site;
 use crate::problems::{Access, Callee, Clash, Problem, ProblemKind, Reason};
-use crate::resolve::{instance_of, is_builtin, own_classes};
+use crate::resolve::{instance_of, is_builtin};
 use crate::types::union::{filter, may_be_none, parts, without};
 use crate::types::{ClassRef, Literal, Type};
 
@@ -200,12 +200,8 @@ impl Context<'_, '_> {
         if self.infer.is_receiver(value) || is_builtin(db, base, known::OBJECT) {
             return None;
         }
-        let has = |class: &ClassRef| {
-            *class != base
-                && classes::derives(db, *class, base) == Some(true)
-                && members::find(db, instance_of(db, *class, &[]), name, None).is_some()
-        };
-        let all: Vec<ClassRef> = own_classes(db).iter().copied().filter(has).take(MOST_LOOKS).collect();
+        let has = |class: &ClassRef| members::find(db, instance_of(db, *class, &[]), name, None).is_some();
+        let all: Vec<ClassRef> = classes::derived(db, base).filter(has).take(MOST_LOOKS).collect();
         // Those that have it of themselves, not what derives from them.
         let is_first = |class: &ClassRef| {
             !all.iter().any(|other| other != class && classes::derives(db, *class, *other) == Some(true))

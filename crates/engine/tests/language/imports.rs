@@ -385,3 +385,30 @@ print(words, name)
 "#,
     );
 }
+
+#[test]
+fn what_a_module_makes_on_demand_behind_the_checker_is_not_there() {
+    holds(
+        r#"
+import berths
+import quays
+from berths import anything  #! import.unresolved
+from quays import whatever
+
+berths.north
+berths.south  #! member.absent
+quays.south
+
+#- berths.py
+from typing import TYPE_CHECKING
+
+north = 1
+
+if not TYPE_CHECKING:
+    def __getattr__(name: str): ...
+
+#- quays.py
+def __getattr__(name: str): ...
+"#,
+    );
+}

@@ -145,3 +145,135 @@ reveal_type(read(Own()))  #! reveal.type "the type is `unknown`"
 "#,
     );
 }
+
+#[test]
+fn what_stands_in_for_others_takes_the_signature_that_is_meant_for_it() {
+    holds(
+        r#"
+from typing import Generic, Protocol, TypeVar, overload
+
+T_co = TypeVar("T_co", covariant=True)
+
+class Sea: ...
+
+class Proxy:
+    def __getattr__(self, name): return 1
+
+class Remote(Proxy): ...
+
+class Holds(Protocol[T_co]):
+    @property
+    def item(self) -> T_co: ...
+
+class Box(Generic[T_co]):
+    @property
+    def item(self) -> T_co: raise ValueError
+
+@overload
+def plain(place: Sea) -> int: ...
+@overload
+def plain(place: Proxy) -> str: ...
+def plain(place): ...
+
+@overload
+def held(place: Holds[Sea]) -> int: ...
+@overload
+def held(place: Holds[Proxy]) -> str: ...
+def held(place): ...
+
+class Said:
+    @overload
+    def __get__(self, at: Holds[Sea], owner) -> int: ...
+    @overload
+    def __get__(self, at: Holds[Proxy], owner) -> str: ...
+    def __get__(self, at, owner): ...
+
+class Named(Box[T_co]):
+    said = Said()
+
+def f(remote: Remote, box: Box[Remote], named: Named[Remote], sea: Sea) -> None:
+    reveal_type(plain(remote))  #! reveal.type "the type is `str`"
+    reveal_type(held(box))  #! reveal.type "the type is `str`"
+    reveal_type(named.said)  #! reveal.type "the type is `str`"
+    reveal_type(plain(sea))  #! reveal.type "the type is `int`"
+
+@overload
+def only(place: Sea) -> int: ...
+@overload
+def only(place: str) -> str: ...
+def only(place): ...
+
+def g(remote: Remote) -> None:
+    only(remote)
+    only(3)  #! call.overload
+"#,
+    );
+}
+
+#[test]
+fn a_protocol_that_is_passed_makes_what_has_its_members() {
+    holds(
+        r#"
+from typing import Awaitable, Callable, Protocol, TypeVar, overload
+
+T = TypeVar("T")
+
+class Moored(Protocol):
+    def moor(self) -> None: ...
+
+@overload
+def made(by: Callable[..., Awaitable[T]]) -> list[T]: ...
+@overload
+def made(by: Callable[..., T]) -> set[T]: ...
+def made(by): ...
+
+def waits(by: Callable[..., Awaitable[T]]) -> T: ...
+
+reveal_type(made(Moored))  #! reveal.type "the type is `set[Moored]`"
+waits(Moored)  #! call.argument
+"#,
+    );
+}
+
+#[test]
+fn a_signature_that_holds_something_unknown_leaves_open_which_one_it_is() {
+    holds(
+        r#"
+from typing import overload
+from skerry_tides import Gauge  #! import.unresolved
+
+@overload
+def read(place: list[Gauge]) -> int: ...
+@overload
+def read(place: list[str]) -> str: ...
+def read(place): ...
+
+def f(names: list[str], numbers: list[Gauge]) -> None:
+    reveal_type(read(names))  #! reveal.type "the type is `unknown`"
+"#,
+    );
+}
+
+#[test]
+fn a_function_is_the_callable_that_it_can_be_called_as() {
+    holds(
+        r#"
+from typing import Callable, assert_type
+
+def moored() -> int: ...
+def at(place: str, /) -> int: ...
+def by(place: str, *, hour: int = 3) -> int: ...
+
+class Ferry:
+    def sail(self, hours: float) -> None: ...
+
+assert_type(moored, Callable[[], int])
+assert_type(at, Callable[[str], int])
+assert_type(at, Callable[[bytes], int])  #! assert.type
+assert_type(moored, Callable[[], str])  #! assert.type
+assert_type(by, Callable[[str], int])  #! assert.type
+assert_type(Ferry().sail, Callable[[float], None])
+assert_type(Ferry().sail, Callable[[], None])  #! assert.type
+"#,
+    );
+}

@@ -1,6 +1,7 @@
 //! Classes: bases, order of resolution, what kind of class it is, and its members.
 
 pub mod dataclass;
+mod derived;
 mod described;
 pub mod enums;
 mod kept;
@@ -23,9 +24,11 @@ use crate::infer::Infer;
 use crate::outline::class_name;
 use crate::outline::classes::ClassNames;
 use crate::outline::{module_index, reading};
-use crate::resolve::{builtin, instance_of, is_builtin, is_standard, own_classes};
+use crate::resolve::{builtin, instance_of, is_builtin, is_standard};
 use crate::types::substitute::Substitution;
 use crate::types::{CauseId, ClassRef, InstanceId, SpecialForm, Type, VarId};
+
+pub use derived::derived;
 
 /// What is known of a class as a whole.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
@@ -444,12 +447,6 @@ pub fn derives(db: &dyn Db, class: ClassRef, base: ClassRef) -> Option<bool> {
         return Some(true);
     }
     if info.unknown_base.is_some() { None } else { Some(false) }
-}
-
-/// The classes of the project that derive from a class, without it, in the order of the files.
-pub fn derived(db: &dyn Db, class: ClassRef) -> impl Iterator<Item = ClassRef> {
-    let derives = move |other: &ClassRef| *other != class && derives(db, *other, class) == Some(true);
-    own_classes(db).iter().copied().filter(derives)
 }
 
 /// Whether a class derives from the built-in of that name.
