@@ -246,7 +246,7 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
                     let result = self.call_result(candidate, result);
                     let result = self.limit_depth(result);
                     // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
-                    let is_open = candidate.signature.params.iter().any(|param| self.unknown_in(param.ty).is_some());
+                    let is_open = self.unknown_parameter(candidate).is_some();
                     if candidates.len() > 1 && (is_open || self.any_dynamic(given)) {
                         let rest: Vec<&Candidate> = (place..count).map(|place| &candidates[number_at(place)]).collect();
                         return Ok((self.ambiguous(&rest, given, result), solution));
@@ -399,16 +399,19 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
         })
     }
 
-    /// What is unknown in a type.
-    fn unknown_in(&self, ty: Type) -> Option<Type> {
-        let found = std::cell::Cell::new(None);
-        let is_unknown = |part: Type| {
-            let unknown = Some(part).filter(|part| part.is_unknown());
-            found.set(unknown.or(found.get()));
-            unknown.is_some()
+    /// What is unknown of the parameters of a signature: what one takes as a whole, or in it as it is declared, not what stands for the variables
+    /// of a receiver.
+    fn unknown_parameter(&self, candidate: &Candidate) -> Option<Type> {
+        let store = self.db.store();
+        let params = &candidate.signature.params;
+        let whole = params.iter().map(|param| param.ty).find(|ty| ty.is_unknown());
+        let in_part = || {
+            let function = candidate.function?;
+            params.iter().find_map(|param| unknown_in(store, param.ty))?;
+            let declared = crate::definitions::functions::declared(self.db, function.file, function.function);
+            declared.params.iter().find_map(|param| unknown_in(store, param.ty))
         };
-        crate::types::holds(self.db.store(), ty, &is_unknown);
-        found.get()
+        whole.or_else(in_part)
     }
 
     /// What several matching overloads give together (typing specification, "Overload call evaluation", step 5).
@@ -421,9 +424,8 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
                     let types: Vec<Type> = given.iter().map(|given| self.argument_type(*given)).collect();
                     let unknown = types.iter().copied().find(|ty| ty.is_unknown());
                     let unknown = unknown.or_else(|| types.iter().find_map(|ty| self.base_unknown(*ty)));
-                    let from_params = rest.iter().flat_map(|candidate| candidate.signature.params.iter());
                     return unknown
-                        .or_else(|| from_params.into_iter().find_map(|param| self.unknown_in(param.ty)))
+                        .or_else(|| rest.iter().find_map(|candidate| self.unknown_parameter(candidate)))
                         .unwrap_or(Type::Any);
                 }
             }
@@ -706,3 +708,15 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
 }
 
 impl<'db, C: Caller<'db>> Bind<'db> for C {}
+
+/// What is unknown in a type.
+fn unknown_in(store: &crate::types::store::Store, ty: Type) -> Option<Type> {
+    let found = std::cell::Cell::new(None);
+    let is_unknown = |part: Type| {
+        let unknown = Some(part).filter(|part| part.is_unknown());
+        found.set(unknown.or(found.get()));
+        unknown.is_some()
+    };
+    crate::types::holds(store, ty, &is_unknown);
+    found.get()
+}

@@ -137,6 +137,14 @@ impl TypeContext<'_> {
         {
             return None;
         }
+        // What is only made on demand stands in for what is meant.
+        if self.plainly
+            && let Type::Instance(id) = given
+            && classes::members::find(self.db, id, name, None).is_none()
+            && classes::members::find(self.db, id, known::GETATTR, None).is_some()
+        {
+            return None;
+        }
         self.member(given, name)
     }
 

@@ -277,3 +277,33 @@ assert_type(Ferry().sail, Callable[[], None])  #! assert.type
 "#,
     );
 }
+
+#[test]
+fn what_is_made_on_demand_makes_no_protocol_of_an_object_before_other_signatures() {
+    holds(
+        r#"
+from typing import Protocol, overload
+
+class Explained(Protocol):
+    def explain(self) -> str: ...
+
+class Counted(Protocol):
+    def count(self) -> int: ...
+
+class Proxy:
+    def __getattr__(self, name): return 1
+    def count(self) -> int: return 1
+
+@overload
+def told(by: Explained) -> str: ...
+@overload
+def told(by: Counted) -> int: ...
+def told(by): ...
+
+reveal_type(told(Proxy()))  #! reveal.type "the type is `int`"
+
+held: dict[str, list[skerry.Tide] | None] = {}  #! name.undefined
+held.get("north", []).sort()  #! none.member
+"#,
+    );
+}
