@@ -173,8 +173,15 @@ impl TypeContext<'_> {
         let db = self.db;
         let store = db.store();
         let overloads = &crate::outline::function(db, function.file, function.function).signatures;
+        let this = receiver.map(|receiver| self.object_of(receiver));
+        let owner = function.owner.map(|owner| match (receiver, this) {
+            (Some(Type::Class(_)), Some(Type::Instance(own))) => {
+                crate::definitions::classes::as_base(db, own, store.instance(owner).class).unwrap_or(owner)
+            }
+            _ => owner,
+        });
         let substitution =
-            function.owner.map(|owner| crate::definitions::classes::class_arguments(db, owner)).unwrap_or_default();
+            owner.map(|owner| crate::definitions::classes::class_arguments(db, owner)).unwrap_or_default();
         let mut candidates = Vec::with_capacity(overloads.len());
         for overload in overloads.iter() {
             let declared = functions::declared(db, function.file, *overload);
@@ -182,7 +189,6 @@ impl TypeContext<'_> {
                 Signature { params: declared.params.clone(), returns: declared.returns.unwrap_or(Type::Never) };
             let signature = crate::solve::variadic::unpack_places(db, unpack_keywords(db, signature));
             // In one step: what stands for the class's variables may speak of another class's `Self`.
-            let this = receiver.map(|receiver| self.receiver_itself(receiver));
             let mut replace = |var| match this {
                 Some(this) if functions::is_self(store, var) => Some(this),
                 _ => substitution.get(var),
@@ -197,6 +203,15 @@ impl TypeContext<'_> {
             {
                 if declared.annotates_first {
                     let first = first.ty;
+                    // What the class's variables are, the other arguments say.
+                    let receiver = match (receiver, this, first) {
+                        (Type::Class(_), Some(Type::Instance(own)), Type::SubclassOf(of))
+                            if *store.single(of) == Type::Instance(own) =>
+                        {
+                            Type::Class(own)
+                        }
+                        _ => receiver,
+                    };
                     // `def __init__(self: dict[str, V], …)` holds only for such receivers.
                     if !crate::solve::unify::has_own_variables(store, first)
                         && !crate::solve::unify::has_own_variables(store, receiver)
@@ -244,6 +259,15 @@ impl TypeContext<'_> {
             candidates.clear();
         }
         candidates
+    }
+
+    /// What `Self` stands for in a method that is called on something: of a class without arguments, what the call's own arguments say of
+    /// its variables.
+    fn object_of(&self, receiver: Type) -> Type {
+        match receiver {
+            Type::Class(id) => Type::Instance(self.in_own_terms(id)),
+            receiver => self.receiver_itself(receiver),
+        }
     }
 
     /// What a call gives. A callable keeps the variables that only it mentions: it is generic itself.

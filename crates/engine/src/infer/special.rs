@@ -55,13 +55,7 @@ impl Infer<'_> {
                 let subject = positional(0)?;
                 let is_ruled_out = given == Type::Never
                     && matches!(self.index.exprs[subject], Expr::Name(_, value) if self.index.unnarrowed(value) != value);
-                // What is not known cannot be said to be something else.
-                if !is_ruled_out
-                    && !given.is_unknown()
-                    && !expected.is_unknown()
-                    && given != expected
-                    && !self.is_equivalent(given, expected)
-                {
+                if !is_ruled_out && !self.is_equivalent(given, expected) {
                     self.problem(expr, ProblemKind::AssertType { expected, given });
                 }
                 Some(given)

@@ -67,7 +67,8 @@ impl TypeContext<'_> {
 
     /// Whether two types take each other's values, so that a union's order does not matter.
     pub fn is_equivalent(&self, one: Type, other: Type) -> bool {
-        if one == other {
+        // What is not known cannot be said to be something else.
+        if one == other || one.is_unknown() || other.is_unknown() {
             return true;
         }
         if one.is_dynamic() || other.is_dynamic() {

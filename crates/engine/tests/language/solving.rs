@@ -307,3 +307,43 @@ held.get("north", []).sort()  #! none.member
 "#,
     );
 }
+
+#[test]
+fn a_method_of_a_generic_class_says_by_its_arguments_what_it_makes() {
+    holds(
+        r#"
+from typing import Generic, Iterable, Self, Type, TypeVar
+
+K = TypeVar("K")
+
+class Hold(Generic[K]):
+    item: K
+
+    @classmethod
+    def of(cls, item: K) -> Self: ...
+    @classmethod
+    def annotated(cls: Type[Self], items: Iterable[K]) -> Self: ...
+    @classmethod
+    def again(cls, item: K) -> Self:
+        reveal_type(cls.again(item))  #! reveal.type "the type is `Hold[K]`"
+        reveal_type(Hold.again(3))  #! reveal.type "the type is `Hold[int]`"
+        return cls.again(item)
+
+class Sub(Hold[K]): ...
+class Named(Hold[str]): ...
+
+reveal_type(Hold.of(3))  #! reveal.type "the type is `Hold[int]`"
+reveal_type(Hold.of(3).item)  #! reveal.type "the type is `int`"
+reveal_type(Hold.annotated("abc"))  #! reveal.type "the type is `Hold[str]`"
+reveal_type(Sub.of(3))  #! reveal.type "the type is `Sub[int]`"
+reveal_type(Named.of("a"))  #! reveal.type "the type is `Named`"
+reveal_type(Hold[int].of(3))  #! reveal.type "the type is `Hold[int]`"
+Named.of(3)  #! call.argument
+Hold[int].of("a")  #! call.argument
+
+wide: Hold[float] = Hold.of(3)
+listed: list[Hold[float]] = [Hold.of(3)]
+wrong: Hold[str] = Hold.of(3)  #! value.assign
+"#,
+    );
+}
