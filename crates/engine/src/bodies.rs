@@ -187,15 +187,18 @@ fn unchecked(db: &dyn Db, index: &ModuleIndex) -> Vec<FunctionId> {
 
 /// Counts what is known of a body's expressions.
 fn count(infer: &Infer<'_>, checked: &mut Checked) {
-    let mut all: Vec<_> = infer.known_exprs().collect();
-    all.sort_by_key(|(expr, _)| *expr);
     let store = infer.db.store();
-    for (_, ty) in all {
+    let mut unknown: Vec<_> = Vec::new();
+    for (expr, ty) in infer.known_exprs() {
         checked.expressions += 1;
         if let Some(cause) = crate::types::union::cause_in(store, ty) {
-            checked.add_unknown(cause, 1);
+            unknown.push((expr, cause));
         } else if crate::types::union::parts(store, &ty).contains(&Type::Any) {
             checked.any += 1;
         }
+    }
+    unknown.sort_unstable_by_key(|(expr, _)| *expr);
+    for (_, cause) in unknown {
+        checked.add_unknown(cause, 1);
     }
 }

@@ -246,8 +246,8 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
                     let result = self.call_result(candidate, result);
                     let result = self.limit_depth(result);
                     // Unknown arguments fit several overloads: what comes back is then unknown, unless all agree.
-                    let is_open = self.unknown_parameter(candidate).is_some();
-                    if candidates.len() > 1 && (is_open || self.any_dynamic(given)) {
+                    let is_open = |infer: &Self| infer.unknown_parameter(candidate).is_some();
+                    if candidates.len() > 1 && (is_open(self) || self.any_dynamic(given)) {
                         let rest: Vec<&Candidate> = (place..count).map(|place| &candidates[number_at(place)]).collect();
                         return Ok((self.ambiguous(&rest, given, result), solution));
                     }
@@ -594,14 +594,16 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
         let params = &candidate.signature.params;
         let mut solution = candidate.start.clone();
         self.collect_places(params, pairs, &mut solution);
+        let open: smallvec::SmallVec<[bool; 8]> =
+            params.iter().map(|param| crate::solve::unify::has_own_variables(store, param.ty)).collect();
+        let open_pairs = || pairs.iter().filter(|(param, ..)| open[*param]);
         // Lambdas come last: what the other arguments say gives their parameters types.
         // Callbacks come last but for lambdas: what they take says less than what is passed.
         for callbacks in [false, true] {
-            for (param, argument, _) in pairs {
+            for (param, argument, _) in open_pairs() {
                 let wanted = params[*param].ty;
                 if self.is_lambda(argument)
                     || (self.callable_part(wanted).is_some() || self.takes_variables(wanted)) != callbacks
-                    || !crate::solve::unify::has_own_variables(store, wanted)
                 {
                     continue;
                 }
@@ -637,9 +639,12 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
             if is_variadic(store, params[*param].ty) {
                 continue;
             }
-            let mut expected = self.solved(solution.apply(store, params[*param].ty));
-            if let Some(bound) = self.broken_bound(params[*param].ty, &solution) {
-                expected = bound;
+            let mut expected = params[*param].ty;
+            if open[*param] {
+                expected = self.solved(solution.apply(store, expected));
+                if let Some(bound) = self.broken_bound(params[*param].ty, &solution) {
+                    expected = bound;
+                }
             }
             let is_spread = matches!(argument.kind, ArgumentKind::Star | ArgumentKind::DoubleStar);
             let fits = match argument.expr {
@@ -689,9 +694,6 @@ pub(crate) trait Bind<'db>: GivenNone<'db> + Places<'db> + Spreads<'db> {
     /// What a parameter takes where what stands for one of its variables breaks that variable's bound.
     fn broken_bound(&self, wanted: Type, solution: &Substitution) -> Option<Type> {
         let store = self.db.store();
-        if !crate::types::substitute::has_variables(store, wanted) {
-            return None;
-        }
         let mut bounds = Substitution::new();
         let mut is_broken = false;
         for var in crate::types::substitute::variables(store, wanted) {

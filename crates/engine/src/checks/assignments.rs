@@ -603,7 +603,7 @@ impl Infer<'_> {
         let db = self.db;
         let info = classes::info(db, self.db.store().instance(id).class);
         let text = self.text(name);
-        if info.unknown_base.is_some() || text.starts_with("__") || self.has_hook(id, known::SETATTR) {
+        if info.unknown_base.is_some() || text.starts_with("__") {
             return false;
         }
         let mut found_one = false;
@@ -643,7 +643,7 @@ impl Infer<'_> {
             }
             found_one = true;
         }
-        found_one
+        found_one && !self.has_hook(id, known::SETATTR)
     }
 
     /// Whether a class has a hook of its own for attributes.
@@ -675,10 +675,13 @@ impl Infer<'_> {
             Type::Class(id) => (id, true),
             _ => return false,
         };
-        if self.has_hook(id, known::SETATTR) || self.text(name).starts_with("__") {
+        if self.text(name).starts_with("__") {
             return false;
         }
         let Some((why, at)) = self.fixed(target, object, id, name, on_class) else { return false };
+        if self.has_hook(id, known::SETATTR) {
+            return false;
+        }
         self.problem(target, ProblemKind::MemberReadonly { object: ty, name, why, at, is_deleted: false });
         true
     }

@@ -15,7 +15,8 @@ use crate::types::Type;
 impl Infer<'_> {
     /// Reports the use of what is deprecated (PEP 702).
     pub(crate) fn check_deprecated(&mut self, at: ExprId, ty: Type) {
-        if !self.checking || self.asked.undecorated.contains(&ty) || self.is_another_name(at, ty) {
+        let may_be = matches!(ty, Type::Function(_) | Type::Method(_) | Type::Class(_));
+        if !may_be || !self.checking || self.asked.undecorated.contains(&ty) || self.is_another_name(at, ty) {
             return;
         }
         let range = self.index.spans[at];

@@ -58,6 +58,9 @@ impl TypeContext<'_> {
 
     /// A type with what recursive aliases among its parts say.
     pub(crate) fn unfolded(&self, ty: Type) -> Type {
+        if !matches!(ty, Type::Var(_) | Type::Union(_)) {
+            return ty;
+        }
         let store = self.db.store();
         let is_alias = |part: &Type| matches!(part, Type::Var(var) if store.variable(*var).kind == VarKind::Alias);
         if !crate::types::union::parts(store, &ty).iter().any(is_alias) {

@@ -11,10 +11,6 @@ use crate::types::ClassRef;
 /// What a module's text says of a name.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct ModuleName {
-    /// All that binds it is for other versions or platforms.
-    pub is_for_others: bool,
-    /// A condition about the platform stands around what binds it.
-    pub is_for_platforms: bool,
     /// The module binds it, somewhere.
     pub is_bound: bool,
     /// All that binds it in the module's own body is an import that does not rename.
@@ -69,9 +65,6 @@ pub fn module_name(db: &dyn Db, file: File, name: Name) -> ModuleName {
         }
     };
     ModuleName {
-        is_for_platforms: file.is_stub(db)
-            && defs.iter().any(|def| asks_for_platform(file.text(db), index.defs[*def].range.start().into())),
-        is_for_others: !defs.is_empty() && defs.iter().all(|def| index.defs[*def].reach == ReachId::EXCLUDED),
         is_bound: symbol.is_some(),
         is_only_imported: symbol.is_some() && defs.iter().all(is_import),
         is_imported: defs
@@ -125,6 +118,23 @@ fn sorted<'a>(names: impl IntoIterator<Item = &'a Name>) -> Box<[Name]> {
     let mut names: Box<[Name]> = names.into_iter().copied().collect();
     names.sort_unstable();
     names
+}
+
+/// The names that a stub has under conditions alone that do not hold for the target, sorted by number, and whether one of them is about the
+/// platform.
+#[salsa::tracked(returns(deref))]
+pub fn names_for_others(db: &dyn Db, file: File) -> Box<[(Name, bool)]> {
+    let _reading = reading(file);
+    let index = module_index(db, file);
+    let text = file.text(db);
+    let for_others = |(name, symbol): (&Name, &leitmotiv_index::tree::Symbol)| {
+        let starts = || symbol.defs.iter().map(|def| usize::from(index.defs[*def].range.start()));
+        let is_for_others = symbol.defs.iter().all(|def| index.defs[*def].reach == ReachId::EXCLUDED);
+        (is_for_others && !symbol.defs.is_empty()).then(|| (*name, starts().any(|at| asks_for_platform(text, at))))
+    };
+    let mut names: Vec<(Name, bool)> = index.scopes[ScopeId(0)].symbols.iter().filter_map(for_others).collect();
+    names.sort_unstable();
+    names.into()
 }
 
 /// Whether a module has star imports.

@@ -172,15 +172,6 @@ impl TypeContext<'_> {
         }
     }
 
-    /// Whether a class, or one of its bases, is registered as a subclass of others: `@Mapping.register` (library reference, "abc").
-    fn is_registered(&self, class: ClassRef) -> bool {
-        let register = |name: leitmotiv_syntax::names::Name| self.text(name) == "register";
-        classes::info(self.db, class).mro.iter().any(|entry| {
-            let entry = self.db.store().instance(*entry).class;
-            crate::outline::class(self.db, entry).decorators.iter().any(|mark| mark.bare.is_some_and(register))
-        })
-    }
-
     /// Whether instances of a class stand in for others: `__getattr__` makes attributes, and nobody said of what type.
     fn is_stand_in(&self, instance: InstanceId) -> bool {
         if self.plainly {
@@ -429,7 +420,7 @@ impl TypeContext<'_> {
                 _ => false,
             };
         }
-        have_info.unknown_base.is_some() || self.is_stand_in(own) || self.is_registered(have.class)
+        have_info.unknown_base.is_some() || have_info.is_registered || self.is_stand_in(own)
     }
 
     /// Whether what is asked for is a mapping from texts to anything: so much every typed dictionary is.

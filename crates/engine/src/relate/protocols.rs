@@ -137,15 +137,13 @@ impl TypeContext<'_> {
         {
             return None;
         }
+        let found = self.member(given, name)?;
         // What is only made on demand stands in for what is meant.
-        if self.plainly
-            && let Type::Instance(id) = given
-            && classes::members::find(self.db, id, name, None).is_none()
-            && classes::members::find(self.db, id, known::GETATTR, None).is_some()
-        {
-            return None;
-        }
-        self.member(given, name)
+        let is_stand_in = self.plainly
+            && found.is_unknown()
+            && matches!(given, Type::Instance(id) if classes::members::find(self.db, id, name, None).is_none()
+                && classes::members::find(self.db, id, known::GETATTR, None).is_some());
+        (!is_stand_in).then_some(found)
     }
 
     /// A member of a protocol as `given` would have it: its `self` is what implements the protocol.

@@ -10,7 +10,7 @@ use crate::base::cycles::converge;
 use crate::base::db::{Config, Db};
 use crate::base::file::File;
 use crate::infer::Infer;
-use crate::outline::names::{exported, has_stars, module_names};
+use crate::outline::names::{exported, has_stars, module_names, names_for_others};
 use crate::outline::{module_index, module_name, reading};
 use crate::types::{Cause, CauseKind, Type};
 
@@ -120,14 +120,20 @@ pub fn member(db: &dyn Db, file: File, name: Name) -> Option<Type> {
 /// own, or by our list of what came when. Code tells platforms apart in more ways than can be followed, so that what our stubs
 /// have for other platforms counts as there.
 pub(crate) fn is_for_other_versions(db: &dyn Db, file: File, name: Name) -> bool {
-    let outline = module_name(db, file, name);
+    if !file.is_stub(db) {
+        return false;
+    }
+    let for_others = || {
+        let names = names_for_others(db, file);
+        let place = names.binary_search_by_key(&name, |(name, _)| *name);
+        place.ok().map(|place| names[place].1)
+    };
     match file.origin(db) {
-        _ if !file.is_stub(db) => false,
-        Origin::Project => outline.is_for_others,
+        Origin::Project => for_others().is_some(),
         Origin::Bundled => {
             let version = Config::get(db).target(db).version;
             let names = db.names();
-            (outline.is_for_others && !outline.is_for_platforms)
+            for_others() == Some(false)
                 || leitmotiv_stdlib::lacks_name(names.text(file.module(db)), names.text(name), version)
         }
         _ => false,

@@ -59,7 +59,11 @@ impl Substitution {
 
 /// Replaces the variables for which `replace` gives something; the same for each time that it is asked for one.
 pub fn rewrite(store: &Store, ty: Type, replace: &mut dyn FnMut(VarId) -> Option<Type>) -> Type {
-    Rewrite { store, replace, steps: 0, known: FxHashMap::default() }.of(ty)
+    match ty {
+        Type::Instance(id) | Type::Class(id) if store.instance(id).args.is_empty() => ty,
+        Type::None | Type::Any | Type::Never | Type::Unknown(_) | Type::Literal(_) | Type::Module(_) => ty,
+        _ => Rewrite { store, replace, steps: 0, known: FxHashMap::default() }.of(ty),
+    }
 }
 
 /// One walk. Types share their parts, and written out one may be endlessly larger than it is: after some steps, parts that

@@ -492,7 +492,9 @@ impl TypeContext<'_> {
     /// What reading an attribute of an instance gives; `None` where it has none.
     pub fn instance_member(&mut self, receiver: Type, instance: InstanceId, name: Name) -> Option<Type> {
         let db = self.db;
-        if let ClassKind::TypedDict { .. } = info(db, db.store().instance(instance).class).kind {
+        let own_class = db.store().instance(instance).class;
+        let own = info(db, own_class);
+        if let ClassKind::TypedDict { .. } = own.kind {
             return self.typed_dict_member(receiver, instance, name);
         }
         // The interpreter looks special methods up on the class (data model, "Special method lookup").
@@ -501,33 +503,32 @@ impl TypeContext<'_> {
         if let Some(found) = find(db, instance, name, None).filter(is_there) {
             let owner = db.store().instance(found.owner).class;
             let is_value = !matches!(found.member.ty, Type::Function(_) | Type::Property(_));
-            let own_class = db.store().instance(instance).class;
             // What a class's body gives, or nobody said, may be replaced by `setattr(self, …)`.
-            let made = is_value && !found.member.declared && is_replaceable(db, own_class, &found, name);
-            let from_base = info(db, owner).unknown_base.is_some();
-            if is_value
-                && !found.member.declared
-                && (made || from_base)
-                && let Some(cause) = unseen(db, if made { own_class } else { owner })
-            {
-                // Where things are taken for granted, so is what is seen: what else there may be is no evidence.
-                if db.assumes() {
-                    return Some(self.bind(found, instance, receiver, false));
+            if is_value && !found.member.declared && (own.maker.is_some() || own.unknown_base.is_some()) {
+                let made = is_replaceable(db, own_class, &found, name);
+                let from_base = info(db, owner).unknown_base.is_some();
+                if (made || from_base)
+                    && let Some(cause) = unseen(db, if made { own_class } else { owner })
+                {
+                    // Where things are taken for granted, so is what is seen: what else there may be is no evidence.
+                    if db.assumes() {
+                        return Some(self.bind(found, instance, receiver, false));
+                    }
+                    if !made {
+                        // A base that is not known may assign it as well.
+                        let ty = self.bind(found, instance, receiver, false);
+                        return Some(self.join([ty, Type::Unknown(cause)]));
+                    }
+                    // `setattr(self, …)` may have put another value in its place.
+                    return Some(Type::Unknown(cause));
                 }
-                if !made {
-                    // A base that is not known may assign it as well.
-                    let ty = self.bind(found, instance, receiver, false);
-                    return Some(self.join([ty, Type::Unknown(cause)]));
-                }
-                // `setattr(self, …)` may have put another value in its place.
-                return Some(Type::Unknown(cause));
             }
             // Of some class or other, `__init__` and its kin are its own functions, and not those of the class `type`.
             let is_plain = crate::resolve::is_builtin(db, owner, known::OBJECT)
                 || (matches!(name, known::INIT | known::NEW) && crate::resolve::is_builtin(db, owner, known::TYPE));
             if matches!(found.member.ty, Type::Function(_))
                 && is_plain
-                && super::derives_builtin(db, db.store().instance(instance).class, known::TYPE)
+                && super::derives_builtin(db, own_class, known::TYPE)
             {
                 return Some(Type::Unknown(db.store().intern_cause(dynamic_cause(owner, name))));
             }

@@ -53,6 +53,12 @@ pub struct ClassInfo {
     pub shape: Option<Type>,
     /// Whether the bases contradict each other.
     pub conflict: bool,
+    /// The first in the order of resolution that makes attributes as the program runs.
+    pub maker: Option<ClassRef>,
+    /// Whether one of them names attributes in `__slots__`.
+    pub has_slots: bool,
+    /// Whether one of them is registered as a subclass of others: `@Mapping.register` (library reference, "abc").
+    pub is_registered: bool,
 }
 
 /// Kinds of class that the specification treats in their own way.
@@ -80,8 +86,16 @@ pub fn class_info(db: &dyn Db, file: File, class: ClassId) -> Arc<ClassInfo> {
     let _reading = reading(file);
     let this = ClassRef { file, class };
     let mut info = build(db, this);
-    let names = |entry: &InstanceId| crate::outline::class(db, db.store().instance(*entry).class).names.clone();
-    info.names = info.mro.iter().map(names).collect();
+    info.names.reserve_exact(info.mro.len());
+    let register = db.names().find("register");
+    for entry in &info.mro {
+        let class = db.store().instance(*entry).class;
+        let outline = crate::outline::class(db, class);
+        info.names.push(outline.names.clone());
+        info.maker = info.maker.or(outline.makes_attributes.then_some(class));
+        info.has_slots |= outline.slots != crate::outline::classes::Slots::Absent;
+        info.is_registered |= outline.decorators.iter().any(|mark| mark.bare.is_some() && mark.bare == register);
+    }
     Arc::new(info)
 }
 

@@ -18,14 +18,10 @@ pub fn unseen(db: &dyn Db, class: ClassRef) -> Option<crate::types::CauseId> {
     if class_info.unknown_base.is_some() {
         return class_info.unknown_base;
     }
-    class_info.mro.iter().find_map(|entry| {
-        let class = db.store().instance(*entry).class;
-        let record = outline::class(db, class);
-        record.makes_attributes.then(|| {
-            let cause =
-                Cause { kind: CauseKind::Dynamic, file: class.file, at: Anchor::Class(class.class), name: record.name };
-            db.store().intern_cause(cause)
-        })
+    class_info.maker.map(|maker| {
+        let name = outline::class_name(db, maker);
+        let cause = Cause { kind: CauseKind::Dynamic, file: maker.file, at: Anchor::Class(maker.class), name };
+        db.store().intern_cause(cause)
     })
 }
 
@@ -81,22 +77,26 @@ pub(super) fn dynamic_cause(class: ClassRef, name: Name) -> Cause {
 
 /// Whether a class names an attribute in `__slots__` (data model, "__slots__").
 pub fn has_slot(db: &dyn Db, instance: InstanceId, name: Name) -> bool {
-    info(db, db.store().instance(instance).class).mro.iter().any(|entry| {
-        let class = db.store().instance(*entry).class;
-        outline::class(db, class).slots.may_have(name)
-    })
+    let info = info(db, db.store().instance(instance).class);
+    info.has_slots
+        && info.mro.iter().any(|entry| {
+            let class = db.store().instance(*entry).class;
+            outline::class(db, class).slots.may_have(name)
+        })
 }
 
 /// Whether the objects of a class may have another value for an attribute, by `setattr(self, …)` under names that cannot be
 /// read: what the body of any of its classes gives, and what methods of the class that does so give, unless that was declared.
 pub(super) fn is_replaceable(db: &dyn Db, class: ClassRef, found: &Found, name: Name) -> bool {
-    let makes = |class: ClassRef| outline::class(db, class).makes_attributes;
     let owner = db.store().instance(found.owner).class;
-    if makes(owner) {
+    if info(db, class).maker.is_none() {
+        return false;
+    }
+    let outline = outline::class(db, owner);
+    if outline.makes_attributes {
         return !is_given_by_declared(db, owner.file, owner.class, name);
     }
-    let is_of_body = !outline::class(db, owner).get(name).by_methods;
-    is_of_body && info(db, class).mro.iter().any(|entry| makes(db.store().instance(*entry).class))
+    !outline.get(name).by_methods
 }
 
 /// Where methods give an attribute its values, if the class's body gives it none.

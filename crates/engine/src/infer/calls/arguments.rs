@@ -98,7 +98,9 @@ impl<'db> Caller<'db> for Infer<'db> {
                     .skip(usize::from(function.owner.is_some() && function.binding != Binding::Static))
                     .any(|param| !param.is_annotated)
         };
-        self.passed.is_some() && (!self.notes_open_only || candidate.function.is_some_and(is_open))
+        // What nobody annotated is not known: most signatures are told apart by that.
+        let may_be_open = || candidate.signature.params.iter().any(|param| param.ty.is_unknown());
+        self.passed.is_some() && (!self.notes_open_only || may_be_open() && candidate.function.is_some_and(is_open))
     }
 
     fn notes_expected(&self) -> bool {
