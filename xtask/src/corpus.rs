@@ -195,7 +195,8 @@ pub fn program() -> Result<PathBuf, String> {
     if !status.success() {
         return Err("the program does not build".to_owned());
     }
-    Ok(root().join("target/release/leitmotiv"))
+    let target = std::env::var_os("CARGO_TARGET_DIR").map_or_else(|| root().join("target"), PathBuf::from);
+    Ok(target.join("release/leitmotiv"))
 }
 
 /// Copies a folder's files into another, what git keeps apart.

@@ -101,7 +101,14 @@ impl Infer<'_> {
                 }
                 (Site::of_function(function.file, function.function), &outline.decorators)
             }
-            Type::Method(id) => return self.note_deprecated(range, at, store.method(id).function),
+            Type::Method(id) => {
+                let function = store.method(id).function;
+                self.note_deprecated(range, at, function);
+                if self.asked.undecorated.contains(&function) {
+                    self.asked.undecorated.insert(ty);
+                }
+                return;
+            }
             Type::Class(id) => {
                 let class = store.instance(id).class;
                 let site = Site { file: class.file, at: Anchor::Class(class.class) };
