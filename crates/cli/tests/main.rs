@@ -2,6 +2,7 @@
 
 mod annotate;
 mod bad_input;
+mod cached;
 mod check;
 mod console;
 mod demo;

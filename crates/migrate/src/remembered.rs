@@ -11,7 +11,7 @@ use leitmotiv_project::write::note;
 use rustc_hash::FxHashSet;
 use serde::{Deserialize, Serialize};
 
-use crate::session::{Report, Reported};
+use crate::session::Report;
 
 /// The file's name in the project's own folder.
 const NAME: &str = "last-check.json";
@@ -34,7 +34,7 @@ pub struct Moved {
     /// How many findings went, by file; of files that are gone, all.
     pub went: BTreeMap<String, usize>,
     /// Those that came: the file, the line from 1, the rule.
-    pub came: Vec<(String, usize, &'static str)>,
+    pub came: Vec<(String, usize, String)>,
 }
 
 impl Moved {
@@ -45,9 +45,38 @@ impl Moved {
     }
 }
 
-fn key(reported: &Reported) -> String {
-    let finding = &reported.finding;
-    format!("{} {} {}", finding.rule, finding.symbol, finding.fingerprint)
+/// What a check found, as far as others are compared with it.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
+pub struct Seen {
+    /// The files checked, in order, as they are shown.
+    pub files: Vec<String>,
+    found: Vec<Found>,
+}
+
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+struct Found {
+    path: String,
+    /// From 1.
+    line: usize,
+    rule: String,
+    key: String,
+}
+
+impl Seen {
+    /// What a report says.
+    #[must_use]
+    pub fn new(db: &Database, report: &Report) -> Seen {
+        let found = report.findings.iter().map(|reported| {
+            let finding = &reported.finding;
+            Found {
+                path: finding.file.path(db).to_owned(),
+                line: module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1,
+                rule: finding.rule.to_owned(),
+                key: format!("{} {} {}", finding.rule, finding.symbol, finding.fingerprint),
+            }
+        });
+        Seen { files: report.files.iter().map(|file| file.path(db).to_owned()).collect(), found: found.collect() }
+    }
 }
 
 /// A key without the function, whose module is called otherwise where the file is.
@@ -66,17 +95,16 @@ impl Remembered {
 
     /// What a check found, of the whole project or of a part, together with what is known of files that it was not of and that are there still.
     #[must_use]
-    pub fn new(db: &Database, report: &Report, is_whole: bool, before: Option<&Remembered>) -> Remembered {
+    pub fn new(project: &Project, seen: &Seen, is_whole: bool, before: Option<&Remembered>) -> Remembered {
         let whole = is_whole || before.is_some_and(|before| before.whole);
         let mut files = before.map(|before| before.files.clone()).unwrap_or_default();
-        let checked: FxHashSet<&str> = report.files.iter().map(|file| file.path(db)).collect();
-        files.retain(|path, _| checked.contains(path.as_str()) || db.project().root.join(path).is_file());
-        for file in &report.files {
-            files.insert(file.path(db).to_owned(), BTreeMap::new());
+        let checked: FxHashSet<&str> = seen.files.iter().map(String::as_str).collect();
+        files.retain(|path, _| checked.contains(path.as_str()) || project.root.join(path).is_file());
+        for path in &seen.files {
+            files.insert(path.clone(), BTreeMap::new());
         }
-        for reported in &report.findings {
-            let path = reported.finding.file.path(db).to_owned();
-            *files.entry(path).or_default().entry(key(reported)).or_default() += 1;
+        for found in &seen.found {
+            *files.entry(found.path.clone()).or_default().entry(found.key.clone()).or_default() += 1;
         }
         Remembered { schema: SCHEMA.to_owned(), whole, files }
     }
@@ -90,12 +118,12 @@ impl Remembered {
 
     /// What went and came between this check and a later one.
     #[must_use]
-    pub fn until(&self, db: &Database, report: &Report) -> Moved {
+    pub fn until(&self, project: &Project, seen: &Seen) -> Moved {
         let mut moved = Moved::default();
         let mut left = self.files.clone();
-        let checked: FxHashSet<&str> = report.files.iter().map(|file| file.path(db)).collect();
-        left.retain(|path, _| checked.contains(path.as_str()) || !db.project().root.join(path).is_file());
-        let renamed = self.renamed(db, report);
+        let checked: FxHashSet<&str> = seen.files.iter().map(String::as_str).collect();
+        left.retain(|path, _| checked.contains(path.as_str()) || !project.root.join(path).is_file());
+        let renamed = self.renamed(project, seen);
         for (new, old) in &renamed {
             let known = left.remove(*old).unwrap_or_default();
             let known_as = left.entry((*new).to_owned()).or_default();
@@ -103,21 +131,17 @@ impl Remembered {
                 *known_as.entry(loose(&key)).or_default() += count;
             }
         }
-        for reported in &report.findings {
-            let finding = &reported.finding;
-            let path = finding.file.path(db);
+        for found in &seen.found {
+            let path = found.path.as_str();
             let known = left.get_mut(path);
             // Of a file that was there and not looked at before, nothing has come.
             if known.is_none() && !self.whole {
                 continue;
             }
-            let key = if renamed.contains_key(path) { loose(&key(reported)) } else { key(reported) };
+            let key = if renamed.contains_key(path) { loose(&found.key) } else { found.key.clone() };
             match known.and_then(|known| known.get_mut(&key)).filter(|count| **count > 0) {
                 Some(count) => *count -= 1,
-                None => {
-                    let line = module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1;
-                    moved.came.push((path.to_owned(), line, finding.rule));
-                }
+                None => moved.came.push((path.to_owned(), found.line, found.rule.clone())),
             }
         }
         let went = left.into_iter().map(|(path, rest)| (path, rest.values().sum::<usize>()));
@@ -126,8 +150,8 @@ impl Remembered {
     }
 
     /// Files that were not there before, with those of the files that are gone which they have most findings in common with: at least half.
-    fn renamed<'a>(&'a self, db: &'a Database, report: &'a Report) -> BTreeMap<&'a str, &'a str> {
-        let root = &db.project().root;
+    fn renamed<'a>(&'a self, project: &Project, seen: &'a Seen) -> BTreeMap<&'a str, &'a str> {
+        let root = &project.root;
         let gone: Vec<(&str, &BTreeMap<String, usize>)> = self
             .files
             .iter()
@@ -135,10 +159,9 @@ impl Remembered {
             .map(|(path, known)| (path.as_str(), known))
             .collect();
         let mut new: BTreeMap<&str, Vec<String>> = BTreeMap::new();
-        for reported in report.findings.iter().filter(|_| !gone.is_empty()) {
-            let path = reported.finding.file.path(db);
-            if !self.files.contains_key(path) {
-                new.entry(path).or_default().push(loose(&key(reported)));
+        for found in seen.found.iter().filter(|_| !gone.is_empty()) {
+            if !self.files.contains_key(&found.path) {
+                new.entry(&found.path).or_default().push(loose(&found.key));
             }
         }
         let mut renamed: BTreeMap<&str, &str> = BTreeMap::new();

@@ -8,6 +8,7 @@
 //! - [`ignored`]: what `.gitignore` files say
 //! - [`sources`]: which files are checked
 //! - [`interpreter`]: version and installed packages
+//! - [`cache`]: a folder of what can be worked out again
 //! - [`resolve`]: from a module's name to a file, in the typing specification's order
 //! - [`programs`]: other programs, run within limits
 //! - [`write`]: files written all or none, remembered, and taken back
@@ -15,6 +16,7 @@
 //! The entry is [`Project::open`].
 
 pub mod area;
+pub mod cache;
 pub mod ignored;
 pub mod interpreter;
 pub mod programs;

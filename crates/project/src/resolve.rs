@@ -170,8 +170,40 @@ pub struct Resolver {
     bundled: fn(&str, (u8, u8)) -> bool,
     version: (u8, u8),
     listings: DashMap<PathBuf, Option<Arc<FxHashSet<String>>>>,
+    /// Whether files were there that were asked for.
+    files: DashMap<PathBuf, bool>,
     /// Files that count as there though they are not on disk, by folder.
     also: FxHashMap<PathBuf, FxHashSet<String>>,
+}
+
+/// What a resolver has looked at on disk, sorted by path: asked again, it gives the same answers as long as this is so.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct LookedAt {
+    /// Folders, with the names there that could be modules; `None` where there was no folder.
+    pub folders: Vec<(PathBuf, Option<Vec<String>>)>,
+    /// Files, and whether they were there.
+    pub files: Vec<(PathBuf, bool)>,
+}
+
+/// The names in a folder that could be those of modules, packages or what marks them, sorted; `None` where there is no folder.
+#[must_use]
+pub fn modules_in(folder: &Path) -> Option<Vec<String>> {
+    listed(folder).map(|names| could_be_modules(names.iter()))
+}
+
+fn listed(folder: &Path) -> Option<FxHashSet<String>> {
+    let entries = std::fs::read_dir(folder).ok()?;
+    Some(entries.flatten().map(|entry| entry.file_name().to_string_lossy().into_owned()).collect())
+}
+
+fn could_be_modules<'a>(names: impl Iterator<Item = &'a String>) -> Vec<String> {
+    let could_be = |name: &&String| match name.rsplit_once('.') {
+        None => true,
+        Some((_, extension)) => matches!(extension, "py" | "pyi" | "pyc" | "so" | "pyd" | "dll" | "dylib" | "typed"),
+    };
+    let mut names: Vec<String> = names.filter(could_be).cloned().collect();
+    names.sort_unstable();
+    names
 }
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -235,7 +267,14 @@ impl Resolver {
                 }
             }
         }
-        Resolver { roots, bundled, version: project.python, listings: DashMap::new(), also: by_folder }
+        Resolver {
+            roots,
+            bundled,
+            version: project.python,
+            listings: DashMap::new(),
+            files: DashMap::new(),
+            also: by_folder,
+        }
     }
 
     /// Finds a module by its dotted name. `importer_root` is the folder that the importing file is imported from, tried
@@ -523,12 +562,7 @@ impl Resolver {
         if let Some(known) = self.listings.get(folder) {
             return known.clone();
         }
-        let on_disk = std::fs::read_dir(folder).ok().map(|entries| {
-            entries
-                .flatten()
-                .map(|entry| entry.file_name().to_string_lossy().into_owned())
-                .collect::<FxHashSet<String>>()
-        });
+        let on_disk = listed(folder);
         let listing = match (on_disk, self.also.get(folder)) {
             (Some(mut names), Some(also)) => {
                 names.extend(also.iter().cloned());
@@ -547,7 +581,37 @@ impl Resolver {
             self.also.get(folder).is_some_and(|names| names.contains(name.to_string_lossy().as_ref()))
                 && !self.also.contains_key(path)
         };
-        path.is_file() || is_also()
+        if let Some(known) = self.files.get(path) {
+            return *known;
+        }
+        let is_file = path.is_file() || is_also();
+        self.files.insert(path.to_owned(), is_file);
+        is_file
+    }
+
+    /// Whether a file is there, as for a module.
+    #[must_use]
+    pub fn has_file(&self, path: &Path) -> bool {
+        self.is_file(path)
+    }
+
+    /// The folders that are searched, in their order, in words that say which are what.
+    #[must_use]
+    pub fn roots(&self) -> String {
+        format!("{:?} {:?}", self.roots, self.version)
+    }
+
+    /// What was looked at on disk until now.
+    #[must_use]
+    pub fn looked_at(&self) -> LookedAt {
+        let names = |names: &Option<Arc<FxHashSet<String>>>| names.as_ref().map(|names| could_be_modules(names.iter()));
+        let mut folders: Vec<(PathBuf, Option<Vec<String>>)> =
+            self.listings.iter().map(|entry| (entry.key().clone(), names(entry.value()))).collect();
+        folders.sort_unstable();
+        let mut files: Vec<(PathBuf, bool)> =
+            self.files.iter().map(|entry| (entry.key().clone(), *entry.value())).collect();
+        files.sort_unstable();
+        LookedAt { folders, files }
     }
 
     /// Top-level modules that could be imported from the project's own folders, for near misses.

@@ -1,11 +1,11 @@
 //! Configuration: one table of keys, from which reading, error messages and `docs/configuration.md` follow.
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use toml::{Table, Value};
 
 /// How much a finding weighs.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "lowercase")]
 pub enum Severity {
     /// Not reported.
@@ -67,6 +67,20 @@ pub struct Settings {
     pub severity: Vec<(String, Severity)>,
     /// Areas, in the order of the file; later ones win.
     pub areas: Vec<AreaSettings>,
+    /// Where checks are kept.
+    pub cache: CacheFolder,
+}
+
+/// Where checks are kept.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub enum CacheFolder {
+    /// In the user's own folder for such things.
+    #[default]
+    Users,
+    /// In a folder of the project, relative to it.
+    In(String),
+    /// Nowhere.
+    None,
 }
 
 /// One `[[area]]`.
@@ -92,6 +106,7 @@ impl Default for Settings {
             demands: Vec::new(),
             severity: Vec::new(),
             areas: Vec::new(),
+            cache: CacheFolder::Users,
         }
     }
 }
@@ -255,6 +270,31 @@ pub static KEYS: &[Key] = &[
         sample: "severity = { \"call.argument\" = \"warning\" }",
         read: |value, settings| {
             settings.severity = severities("severity", value)?;
+            Ok(())
+        },
+    },
+    Key {
+        name: "cache",
+        expected: "a folder of the project, or false",
+        default: "the user's own folder for such things",
+        doc: "Where checks are kept, so that one that sees the same as before is there at once. Up to 1 GiB, the oldest out; `false` keeps none.",
+        sample: "cache = \".leitmotiv/cache\"",
+        read: |value, settings| {
+            let expected = "a folder of the project, or false";
+            let kind = || SettingsError::Kind { key: "cache".into(), expected };
+            settings.cache = match value {
+                Value::Boolean(false) => CacheFolder::None,
+                value => {
+                    let folder = string("cache", value, expected)?;
+                    let is_below = std::path::Path::new(&folder)
+                        .components()
+                        .all(|part| matches!(part, std::path::Component::Normal(_) | std::path::Component::CurDir));
+                    if folder.is_empty() || !is_below {
+                        return Err(kind());
+                    }
+                    CacheFolder::In(folder)
+                }
+            };
             Ok(())
         },
     },

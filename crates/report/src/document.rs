@@ -13,11 +13,13 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::edits::Edit;
 use leitmotiv_syntax::positions::Position;
 use rayon::prelude::*;
+use serde::{Deserialize, Serialize};
 
 use crate::place;
+use crate::stored::{Lasting, known, maybe_known};
 
 /// Findings, and what was checked.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Document {
     /// The findings that are shown, by path, position and rule.
     pub entries: Vec<Entry>,
@@ -26,7 +28,7 @@ pub struct Document {
 }
 
 /// Numbers of a check.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Summary {
     /// Files checked.
     pub files: usize,
@@ -43,13 +45,15 @@ pub struct Summary {
 }
 
 /// A stretch of a file.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Place {
     /// The file, as it is shown: relative to the project, with `/`.
     pub path: String,
     /// Where it begins: line and column from 1, columns in code points.
+    #[serde(with = "crate::stored::PositionAs")]
     pub start: Position,
     /// Behind its end.
+    #[serde(with = "crate::stored::PositionAs")]
     pub end: Position,
 }
 
@@ -62,16 +66,18 @@ impl Place {
 }
 
 /// One finding.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Entry {
     /// The rule's slug.
-    pub rule: &'static str,
+    #[serde(deserialize_with = "known")]
+    pub rule: Lasting,
     /// Its severity here.
     pub severity: Severity,
     /// Whether it is a debt.
     pub owed: bool,
     /// The demand that made it an error, if one did.
-    pub demand: Option<&'static str>,
+    #[serde(deserialize_with = "maybe_known")]
+    pub demand: Option<Lasting>,
     /// Where it stands.
     pub place: Place,
     /// What is wrong.
@@ -95,7 +101,7 @@ pub struct Entry {
 }
 
 /// The place of the project at the root of a finding.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Cause {
     /// Where it is.
     pub place: Place,
@@ -104,10 +110,11 @@ pub struct Cause {
 }
 
 /// One way out of a finding.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct WayOut {
     /// Its name.
-    pub id: &'static str,
+    #[serde(deserialize_with = "known")]
+    pub id: Lasting,
     /// What to do.
     pub title: String,
     /// What it costs.
@@ -121,10 +128,11 @@ pub struct WayOut {
 }
 
 /// One place on a type's way.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Step {
     /// `declared`, `assigned`, `returned`, `imported`, `iterated`.
-    pub kind: &'static str,
+    #[serde(deserialize_with = "known")]
+    pub kind: Lasting,
     /// Where it is.
     pub place: Place,
     /// A few words.

@@ -13,5 +13,6 @@ pub mod overview;
 pub mod page;
 pub mod place;
 pub mod sarif;
+pub mod stored;
 pub mod summary;
 pub mod words;

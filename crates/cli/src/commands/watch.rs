@@ -10,7 +10,7 @@ use std::process::ExitCode;
 use std::time::{Duration, Instant, SystemTime};
 
 use leitmotiv_engine::base::database::FileChange;
-use leitmotiv_migrate::remembered::{Moved, Remembered};
+use leitmotiv_migrate::remembered::{Moved, Remembered, Seen};
 use leitmotiv_migrate::session::{Asked, Session};
 use leitmotiv_project::sources;
 use leitmotiv_report::document::Document;
@@ -44,7 +44,7 @@ pub fn run(context: &Context, command: &Check, session: &mut Session, first: Str
     let paths = context.paths(&command.paths);
     let mut known = stamps(session);
     let report = session.check(&paths, &asked)?;
-    let mut before = Remembered::new(&session.db, &report, true, None);
+    let mut before = Remembered::new(session.project(), &Seen::new(&session.db, &report), true, None);
     print(&format!("{first}Watching; Ctrl-C ends it.\n"))?;
     loop {
         let began = Instant::now();
@@ -72,8 +72,9 @@ pub fn run(context: &Context, command: &Check, session: &mut Session, first: Str
                 let _ = writeln!(out, "{}", look::fold(&error.to_string(), look::width(), "", "  "));
             }
             Ok(report) => {
-                let moved = before.until(&session.db, &report);
-                before = Remembered::new(&session.db, &report, true, Some(&before));
+                let seen = Seen::new(&session.db, &report);
+                let moved = before.until(session.project(), &seen);
+                before = Remembered::new(session.project(), &seen, true, Some(&before));
                 let document = Document::new(&session.db, &report, command.owed);
                 out.push_str(&came(&document, &moved));
                 out.push_str(&since_last(&moved));

@@ -19,6 +19,7 @@ use crate::types::store::Store;
 use super::assumed::Assumed;
 use super::db::{Config, Db, Layout, Located, Unasked};
 use super::file::{FactTable, Facts, File, Kept};
+use super::observed::{Observed, text_sum};
 use super::runs::Runs;
 
 /// The one database of a session. Cloning it gives a handle for another thread.
@@ -159,7 +160,7 @@ impl Db for Database {
 
     fn source_beside(&self, stub: File) -> Option<File> {
         let path = self.project().root.join(Path::new(stub.path(self)).with_extension("py"));
-        path.is_file().then(|| self.source(&path))
+        self.surroundings.resolver.has_file(&path).then(|| self.source(&path))
     }
 }
 
@@ -342,6 +343,26 @@ impl Database {
         Ok(files)
     }
 
+    /// The folders that imports are searched in, in words.
+    #[must_use]
+    pub fn roots(&self) -> String {
+        self.surroundings.resolver.roots()
+    }
+
+    /// What was read and looked at on disk until now.
+    #[must_use]
+    pub fn observed(&self) -> Observed {
+        let files = self.shared.files.iter().filter_map(|entry| match entry.key() {
+            FileKey::Disk(path) => Some((path.clone(), *entry.value())),
+            _ => None,
+        });
+        let files: Vec<(PathBuf, File)> = files.collect();
+        let of = |(path, file): &(PathBuf, File)| {
+            (path.clone(), text_sum(file.text(self), file.unreadable(self).as_deref()))
+        };
+        Observed::new(files.iter().map(of).collect(), self.surroundings.resolver.looked_at())
+    }
+
     /// A file that is known already, by its full path.
     #[must_use]
     pub fn known(&self, path: &Path) -> Option<File> {
@@ -484,7 +505,8 @@ fn target(project: &Project) -> Target {
 }
 
 /// A file's text, or none and why it cannot be read.
-fn read(path: &Path) -> (Arc<str>, Option<String>) {
+/// The text of a file, or an empty one and why it cannot be read.
+pub(super) fn read(path: &Path) -> (Arc<str>, Option<String>) {
     let text = leitmotiv_project::read::bytes(path)
         .map_err(|error| error.to_string())
         .and_then(|bytes| decode::decode(bytes).map_err(|error| error.to_string()));

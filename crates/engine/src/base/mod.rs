@@ -4,6 +4,7 @@
 //! - [`assumed`]: what is taken for granted of functions that nobody annotated
 //! - [`db`]: what queries may ask for
 //! - [`database`]: the one database of a session
+//! - [`mod@observed`]: what was seen of the disk
 //! - [`cycles`]: how queries that meet themselves come to an end
 
 pub mod assumed;
@@ -11,4 +12,5 @@ pub(crate) mod cycles;
 pub mod database;
 pub mod db;
 pub mod file;
+pub mod observed;
 pub mod runs;

@@ -384,7 +384,8 @@ fn number(run: &Path) -> Option<u64> {
     run.file_name()?.to_str()?.split('-').next()?.parse().ok()
 }
 
-pub(super) fn random() -> io::Result<String> {
+/// Sixteen hexadecimal digits that nobody can guess.
+pub(crate) fn random() -> io::Result<String> {
     let mut bytes = [0_u8; 8];
     getrandom::fill(&mut bytes).map_err(|error| io::Error::other(error.to_string()))?;
     Ok(format!("{:016x}", u64::from_le_bytes(bytes)))

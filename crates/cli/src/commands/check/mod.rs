@@ -1,6 +1,7 @@
 //! `leitmotiv check`
 
 mod causes;
+mod kept;
 
 use std::fmt::Write as _;
 use std::path::PathBuf;
@@ -9,9 +10,10 @@ use std::process::ExitCode;
 use clap::{Args, ValueEnum};
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_migrate::exact::inexact;
-use leitmotiv_migrate::remembered::{Moved, Remembered};
-use leitmotiv_migrate::session::{Asked, Report, Session};
+use leitmotiv_migrate::remembered::{Moved, Remembered, Seen};
+use leitmotiv_migrate::session::Asked;
 use leitmotiv_migrate::since::Changed;
+use leitmotiv_project::Project;
 use leitmotiv_project::settings::Severity;
 use leitmotiv_report::document::{Document, Entry};
 use leitmotiv_report::groups::{self, Group};
@@ -21,6 +23,8 @@ use leitmotiv_syntax::shown::escaped_line;
 use super::{Context, print, watch};
 use crate::failure::Failure;
 use crate::look;
+
+use kept::Kept;
 
 pub(super) use causes::{beside, outcome};
 
@@ -67,6 +71,12 @@ pub struct Check {
     /// Try a demand without recording it.
     #[arg(long, value_name = "NAME")]
     pub demand: Vec<String>,
+    /// Keep checks in that folder: one that sees the same as one before is there at once.
+    #[arg(long, value_name = "DIR")]
+    pub cache: Option<PathBuf>,
+    /// Keep no checks, and use none.
+    #[arg(long, conflicts_with = "cache")]
+    pub no_cache: bool,
     /// The severity from which on the exit status is 1.
     #[arg(long, value_name = "SEVERITY", default_value = "error")]
     pub fail_on: FailOn,
@@ -136,35 +146,51 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
         }
         None => None,
     };
-    let mut report = session.check(&context.paths(&command.paths), &asked)?;
-    let moved = moved(&session, command, &report);
-    if let Some(changed) = changed {
-        let db = &session.db;
-        report.findings.retain(|reported| {
-            let finding = &reported.finding;
-            let lines = &module_index(db, finding.file).lines.0;
-            let line = |at| u32::try_from(lines.index_of(at) + 1).unwrap_or(u32::MAX);
-            changed.touches(finding.file.path(db), (line(finding.range.start()), line(finding.range.end())))
-        });
-    }
-    if command.exact {
-        let found = inexact(&session, &report);
-        session.add(&mut report, &found);
-    }
-    let document = Document::new(&session.db, &report, command.owed);
-    let groups = match command.by {
-        Some(By::Cause) => Some((By::Cause, causes::groups(&mut session, &report, command)?)),
-        Some(_) if command.r#try => {
+    let paths = context.paths(&command.paths);
+    session.prepare(&asked)?;
+    let kept = Kept::of(command, &session, &paths);
+    let mut groups = None;
+    let (document, seen, is_fault) = match kept.as_ref().and_then(Kept::find) {
+        Some(stored) => (stored.document, stored.seen, false),
+        None => {
+            let mut report = session.check(&paths, &asked)?;
+            let seen = Seen::new(&session.db, &report);
+            if let Some(changed) = changed {
+                let db = &session.db;
+                report.findings.retain(|reported| {
+                    let finding = &reported.finding;
+                    let lines = &module_index(db, finding.file).lines.0;
+                    let line = |at| u32::try_from(lines.index_of(at) + 1).unwrap_or(u32::MAX);
+                    changed.touches(finding.file.path(db), (line(finding.range.start()), line(finding.range.end())))
+                });
+            }
+            if command.exact {
+                let found = inexact(&session, &report);
+                session.add(&mut report, &found);
+            }
+            let document = Document::new(&session.db, &report, command.owed);
+            if let Some(kept) = &kept {
+                kept.keep(&session, &report, &document, &seen);
+            }
+            if command.by == Some(By::Cause) {
+                groups = Some((By::Cause, causes::groups(&mut session, &report, command)?));
+            }
+            (document, seen, report.fault)
+        }
+    };
+    let moved = if is_fault { Moved::default() } else { moved(session.project(), command, &seen) };
+    if let Some(by) = command.by.filter(|by| *by != By::Cause) {
+        if command.r#try {
             return Err(Failure::unusable("`--try` is about causes: leitmotiv check --by cause --try"));
         }
-        by => by.map(|by| (by, groups::groups(&document.entries, by.of()))),
-    };
+        groups = Some((by, groups::groups(&document.entries, by.of())));
+    }
     let text = match command.format {
         Form::Json => json::findings(&document, groups.as_ref().map(|(by, groups)| (by.of(), groups.as_slice()))),
         Form::Line => line::lines(&document.entries),
         Form::Sarif => sarif::log(&document, env!("CARGO_PKG_VERSION")),
         Form::Junit => {
-            let files: Vec<&str> = report.files.iter().map(|file| file.path(&session.db)).collect();
+            let files: Vec<&str> = seen.files.iter().map(String::as_str).collect();
             let least = match command.fail_on {
                 FailOn::Error | FailOn::Never => Severity::Error,
                 FailOn::Warning => Severity::Warning,
@@ -181,21 +207,21 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
         Some(path) => super::print_to(path, &text)?,
         None => print(&text)?,
     }
-    Ok(status(&report, command.fail_on))
+    Ok(status(&document, is_fault, command.fail_on))
 }
 
 /// What went and came since the last check, which this one is remembered in place of. What is asked for once only is not compared.
-fn moved(session: &Session, command: &Check, report: &Report) -> Moved {
+fn moved(project: &Project, command: &Check, seen: &Seen) -> Moved {
     let is_plain = command.set.is_empty() && command.demand.is_empty() && command.format == Form::Text;
-    if !is_plain || report.fault {
+    if !is_plain {
         return Moved::default();
     }
-    let before = Remembered::of(session.project());
-    let now = Remembered::new(&session.db, report, command.paths.is_empty(), before.as_ref());
+    let before = Remembered::of(project);
+    let now = Remembered::new(project, seen, command.paths.is_empty(), before.as_ref());
     if before.as_ref() != Some(&now) {
-        now.keep(session.project());
+        now.keep(project);
     }
-    before.map(|before| before.until(&session.db, report)).unwrap_or_default()
+    before.map(|before| before.until(project, seen)).unwrap_or_default()
 }
 
 fn text(
@@ -311,14 +337,13 @@ fn digest(entries: &[Entry]) -> String {
     out
 }
 
-fn status(report: &Report, fail_on: FailOn) -> ExitCode {
-    if report.fault {
+fn status(document: &Document, is_fault: bool, fail_on: FailOn) -> ExitCode {
+    if is_fault {
         return ExitCode::from(3);
     }
-    let errors = report.count(Severity::Error);
     let failing = match fail_on {
-        FailOn::Error => errors,
-        FailOn::Warning => errors + report.count(Severity::Warning),
+        FailOn::Error => document.summary.errors,
+        FailOn::Warning => document.summary.errors + document.summary.warnings,
         FailOn::Never => 0,
     };
     ExitCode::from(u8::from(failing > 0))

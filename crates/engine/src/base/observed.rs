@@ -1,0 +1,63 @@
+//! What a run has seen of the disk: as long as all of it is so, another run sees the same.
+
+use std::path::{Path, PathBuf};
+
+use leitmotiv_project::cache::{Sum, sum};
+use leitmotiv_project::resolve::{LookedAt, modules_in};
+use rayon::prelude::*;
+use serde::{Deserialize, Serialize};
+
+use super::database::read;
+
+/// What was read, and what was looked at to find it.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
+pub struct Observed {
+    /// Files with what they said, sorted by path.
+    files: Vec<(PathBuf, Sum)>,
+    /// Folders with the names of modules in them; `None` where there was none.
+    folders: Vec<(PathBuf, Option<Sum>)>,
+    /// Whether there were files that were asked for.
+    there: Vec<(PathBuf, bool)>,
+}
+
+impl Observed {
+    pub(super) fn new(mut files: Vec<(PathBuf, Sum)>, looked: LookedAt) -> Observed {
+        files.sort_unstable();
+        let folders = looked.folders.into_iter().map(|(path, names)| (path, names_sum(names.as_deref())));
+        Observed { files, folders: folders.collect(), there: looked.files }
+    }
+
+    /// Leaves out what was read of some files: others vouch for them.
+    pub fn without(&mut self, files: &[PathBuf]) {
+        let left_out: rustc_hash::FxHashSet<&Path> = files.iter().map(PathBuf::as_path).collect();
+        self.files.retain(|(path, _)| !left_out.contains(path.as_path()));
+    }
+
+    /// Whether all is as it was.
+    #[must_use]
+    pub fn holds(&self) -> bool {
+        self.folders.par_iter().all(|(path, names)| names_sum(modules_in(path).as_deref()) == *names)
+            && self.there.par_iter().all(|(path, was_there)| path.is_file() == *was_there)
+            && self.files.par_iter().all(|(path, said)| said_by(path) == *said)
+    }
+}
+
+fn names_sum(names: Option<&[String]>) -> Option<Sum> {
+    names.map(|names| sum(names.join("\0").as_bytes()))
+}
+
+/// What a file says, as a check sum of its text, or of why it cannot be read.
+#[must_use]
+pub fn said_by(path: &Path) -> Sum {
+    let (text, unreadable) = read(path);
+    text_sum(&text, unreadable.as_deref())
+}
+
+/// The check sum of a text, or of why there is none.
+#[must_use]
+pub fn text_sum(text: &str, unreadable: Option<&str>) -> Sum {
+    match unreadable {
+        None => sum(text.as_bytes()),
+        Some(reason) => sum(format!("\0{reason}").as_bytes()),
+    }
+}

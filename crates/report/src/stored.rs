@@ -1,0 +1,66 @@
+//! What a check printed of, kept for the next one that sees the same: bytes that only this version of the program reads.
+
+use std::collections::HashSet;
+use std::sync::{LazyLock, Mutex, PoisonError};
+
+use leitmotiv_engine::base::observed::Observed;
+use leitmotiv_migrate::remembered::Seen;
+use leitmotiv_syntax::positions::Position;
+use serde::{Deserialize, Deserializer, Serialize};
+
+use crate::document::Document;
+
+/// A check as it is kept.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Stored {
+    /// What was seen of the disk beside the files that were checked.
+    pub observed: Observed,
+    /// What is printed.
+    pub document: Document,
+    /// What later checks are compared with.
+    pub seen: Seen,
+}
+
+impl Stored {
+    /// As bytes; `None` where that cannot be done.
+    #[must_use]
+    pub fn bytes(&self) -> Option<Vec<u8>> {
+        postcard::to_stdvec(self).ok()
+    }
+
+    /// From bytes; `None` where they are none of a check.
+    #[must_use]
+    pub fn of(bytes: &[u8]) -> Option<Stored> {
+        postcard::from_bytes(bytes).ok()
+    }
+}
+
+/// A name of a rule, a demand, a way or a kind of step.
+pub type Lasting = &'static str;
+
+/// The names of rules, demands, ways and steps are few, and live as long as the program.
+fn lasting(name: String) -> &'static str {
+    static NAMES: LazyLock<Mutex<HashSet<&'static str>>> = LazyLock::new(Mutex::default);
+    let mut names = NAMES.lock().unwrap_or_else(PoisonError::into_inner);
+    if let Some(known) = names.get(name.as_str()) {
+        return known;
+    }
+    let name: &'static str = name.leak();
+    names.insert(name);
+    name
+}
+
+pub(crate) fn known<'de, D: Deserializer<'de>>(from: D) -> Result<&'static str, D::Error> {
+    Ok(lasting(String::deserialize(from)?))
+}
+
+pub(crate) fn maybe_known<'de, D: Deserializer<'de>>(from: D) -> Result<Option<&'static str>, D::Error> {
+    Ok(Option::<String>::deserialize(from)?.map(lasting))
+}
+
+#[derive(Serialize, Deserialize)]
+#[serde(remote = "Position")]
+pub(crate) struct PositionAs {
+    line: u32,
+    column: u32,
+}
