@@ -25,6 +25,27 @@ pub fn fuzz(seed: Option<&str>) -> Result<(), String> {
     each(seed, "LEITMOTIV_FUZZ", TEXTS, "many_damaged_texts_of_a_corpus")
 }
 
+/// How many edits there are between runs.
+const RUNS: usize = 150;
+
+/// Random edits between runs of the program on a project, the demo's where none is named: with a cache they print what they print without.
+pub fn runs(words: &[&str]) -> Result<(), String> {
+    let now = || SystemTime::now().duration_since(UNIX_EPOCH).map_or(1, |since| since.as_secs());
+    let (seed, folder) = match words {
+        [] => (now(), ""),
+        [seed] => (seed.parse().map_err(|_| format!("a seed is a number, not {seed}"))?, ""),
+        [seed, folder, ..] => (seed.parse().map_err(|_| format!("a seed is a number, not {seed}"))?, *folder),
+    };
+    println!("seed {seed}");
+    let status = Command::new("cargo")
+        .current_dir(root())
+        .env("LEITMOTIV_RUNS", format!("{folder}:{RUNS}:{seed}"))
+        .args(["test", "-q", "-p", "leitmotiv", "--test", "main", "--", "--ignored", "many_random_edits_between_runs"])
+        .status()
+        .map_err(|error| error.to_string())?;
+    if status.success() { Ok(()) } else { Err("a run with a cache printed something else".to_owned()) }
+}
+
 /// Runs a long test of the engine on each package.
 fn each(seed: Option<&str>, variable: &str, number: usize, test: &str) -> Result<(), String> {
     let now = || SystemTime::now().duration_since(UNIX_EPOCH).map_or(1, |since| since.as_secs());

@@ -35,7 +35,7 @@ fn main() -> ExitCode {
     let words: Vec<&str> = arguments.iter().map(String::as_str).collect();
     let result = match words.as_slice() {
         ["corpus"] => corpus::fetch(),
-        ["speed"] => speed::run(),
+        ["speed", words @ ..] => speed::run(words),
         ["noise"] => noise::run(),
         ["noise", "generic"] => noise::generic(),
         ["library-coverage"] => library::run(),
@@ -44,6 +44,7 @@ fn main() -> ExitCode {
         ["order"] => order::run(),
         ["profile", folder] => profile::run(folder),
         ["edits"] => edits::run(None),
+        ["edits", "--runs", words @ ..] => edits::runs(words),
         ["edits", seed] => edits::run(Some(seed)),
         ["fuzz"] => edits::fuzz(None),
         ["fuzz", seed] => edits::fuzz(Some(seed)),
@@ -58,7 +59,10 @@ fn main() -> ExitCode {
         ["library-verify", interpreters @ ..] => verify::run(interpreters),
         _ => {
             eprintln!("cargo xtask corpus   fetch the pinned packages into corpora/");
-            eprintln!("cargo xtask speed    a cold check against the interpreter compiling the same files");
+            eprintln!(
+                "{}   a check from nothing, unchanged and edited, against the interpreter compiling the same files",
+                speed::USAGE
+            );
             eprintln!("cargo xtask noise    findings per 1,000 lines and known expressions on typed packages");
             eprintln!("cargo xtask noise generic   the same on packages that are heavily generic");
             eprintln!("cargo xtask library-coverage   how much of what packages use of the standard library is known");
@@ -83,6 +87,7 @@ fn main() -> ExitCode {
             eprintln!("cargo xtask order    the same findings with one thread and with four");
             eprintln!("cargo xtask profile FOLDER   where the time of a check goes");
             eprintln!("cargo xtask edits [SEED]   random edits of the corpora: told of them, or from nothing");
+            eprintln!("cargo xtask edits --runs [SEED [FOLDER]]   edits between runs: with a cache and without");
             eprintln!("cargo xtask fuzz [SEED]   damaged texts of the corpora: no faults, all findings in the text");
             return ExitCode::from(2);
         }

@@ -19,7 +19,7 @@ pub fn run() -> Result<(), String> {
                 .env("RAYON_NUM_THREADS", threads)
                 .arg("--project")
                 .arg(&folder)
-                .args(["check", "--format", "json", "--fail-on", "never"])
+                .args(["check", "--no-cache", "--format", "json", "--fail-on", "never"])
                 .output()
                 .map_err(|error| error.to_string())?;
             Ok(output.stdout)

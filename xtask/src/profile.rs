@@ -40,7 +40,7 @@ pub fn run(folder: &str) -> Result<(), String> {
         .arg(target.join("quick/leitmotiv"))
         .arg("--project")
         .arg(&folder)
-        .args(["check", "--format", "json", "--fail-on", "never"])
+        .args(["check", "--no-cache", "--format", "json", "--fail-on", "never"])
         .stdout(Stdio::null())
         .stderr(Stdio::null())
         .status();

@@ -1,10 +1,11 @@
 //! A cold check of the whole corpus against the interpreter compiling a fresh copy of the same files, in one run.
 
-use std::path::Path;
+use std::collections::{HashMap, HashSet};
+use std::path::{Path, PathBuf};
 use std::process::Command;
 use std::time::Instant;
 
-use crate::corpus::{PACKAGES, folder, lines, program, python_files, root};
+use crate::corpus::{PACKAGES, folder, lines, python_files, root};
 
 /// How often each is timed; the median counts.
 const ROUNDS: usize = 5;
@@ -12,18 +13,35 @@ const ROUNDS: usize = 5;
 /// How often the program alone is timed in other circumstances; the fastest counts.
 const OTHERS: usize = 3;
 
-pub fn run() -> Result<(), String> {
-    let program = program()?;
+/// How to call it.
+pub const USAGE: &str = "cargo xtask speed [--program PATH] [FOLDER…]";
+
+/// Times checks of packages, of the corpus where none are named.
+pub fn run(words: &[&str]) -> Result<(), String> {
+    let mut named: Vec<PathBuf> = Vec::new();
+    let mut program = None;
+    let mut words = words.iter();
+    while let Some(word) = words.next() {
+        match *word {
+            "--program" => program = Some(PathBuf::from(words.next().ok_or(USAGE)?)),
+            folder if !folder.starts_with('-') => named.push(folder.into()),
+            _ => return Err(USAGE.to_owned()),
+        }
+    }
+    let program = program.map_or_else(crate::corpus::program, Ok)?;
+    let packages: Vec<(String, PathBuf)> = match named.as_slice() {
+        [] => PACKAGES.iter().map(|package| (package.name.to_owned(), folder(package))).collect(),
+        named => named.iter().enumerate().map(|(place, folder)| (format!("package{place}"), folder.clone())).collect(),
+    };
     let work = root().join("corpora/speed");
     let _ = std::fs::remove_dir_all(&work);
     let checked = work.join("checked");
     // All packages side by side.
-    for package in PACKAGES {
-        let from = folder(package);
+    for (name, from) in &packages {
         if !from.exists() {
-            return Err("run `cargo xtask corpus` first".to_owned());
+            return Err(format!("{} is not there; `cargo xtask corpus` fetches the pinned packages", from.display()));
         }
-        copy_python(&from, &checked.join(format!("copy0/{}", package.name)))?;
+        copy_python(from, &checked.join(format!("copy0/{name}")))?;
     }
     let files = python_files(&checked).len();
     let all = lines(&python_files(&checked));
@@ -33,8 +51,12 @@ pub fn run() -> Result<(), String> {
     println!("{files} files, {all} lines");
     let mut ratios = Vec::new();
     let mut peaks = Vec::new();
+    let edits = Edits::of(&checked)?;
+    println!("leaf {}, hub {}", edits.leaf.display(), edits.hub.display());
+    let mut again: Vec<[f64; 4]> = Vec::new();
     for round in 1..=ROUNDS {
-        let (check, peak) = timed(&program, &checked, None)?;
+        let (check, peak) = timed(&program, &checked, None, &["--no-cache"])?;
+        again.push(edits.timed(&program, &checked, &work.join("cache"))?);
         let fresh = work.join(format!("compiled{round}"));
         copy_python(&checked, &fresh)?;
         let start = Instant::now();
@@ -57,6 +79,13 @@ pub fn run() -> Result<(), String> {
             check / compile
         );
     }
+    for (place, what) in ["cold, kept", "unchanged", "leaf edited", "hub's body edited"].iter().enumerate() {
+        let mut seconds: Vec<f64> = again.iter().map(|round| round[place]).collect();
+        seconds.sort_by(f64::total_cmp);
+        let mut shares: Vec<f64> = again.iter().map(|round| 100.0 * round[place] / round[0]).collect();
+        shares.sort_by(f64::total_cmp);
+        println!("{what:<18} median {:.3} s, {:.1}% of cold", seconds[ROUNDS / 2], shares[ROUNDS / 2]);
+    }
     ratios.sort_by(f64::total_cmp);
     peaks.sort_unstable();
     println!("median ratio {:.2}", ratios[ratios.len() / 2]);
@@ -68,15 +97,15 @@ pub fn run() -> Result<(), String> {
     let fastest = |folder: &Path, threads: Option<&str>| -> Result<f64, String> {
         let mut best = f64::INFINITY;
         for _ in 0..OTHERS {
-            best = best.min(timed(&program, folder, threads)?.0);
+            best = best.min(timed(&program, folder, threads, &["--no-cache"])?.0);
         }
         Ok(best)
     };
     let (one, two) = (fastest(&checked, Some("1"))?, fastest(&checked, Some("2"))?);
     println!("one thread {one:.2} s, two {two:.2} s: {:.2} times as fast", one / two);
     // The same once more beside it: twice as much to do.
-    for package in PACKAGES {
-        copy_python(&folder(package), &checked.join(format!("copy1/{}", package.name)))?;
+    for (name, from) in &packages {
+        copy_python(from, &checked.join(format!("copy1/{name}")))?;
     }
     let (single, double) = (fastest(&checked.join("copy0"), None)?, fastest(&checked, None)?);
     println!("once {single:.2} s, twice {double:.2} s: exponent {:.2}", (double / single).log2());
@@ -84,13 +113,67 @@ pub fn run() -> Result<(), String> {
     Ok(())
 }
 
-/// A check from nothing: seconds, and the peak of memory in megabytes.
-fn timed(program: &Path, folder: &Path, threads: Option<&str>) -> Result<(f64, u64), String> {
-    let watch = "\"$0\" --project \"$1\" check --format json --fail-on never > \"$1.json\" & pid=$!; peak=0; \
+/// The files that are edited between runs that are kept.
+struct Edits {
+    leaf: PathBuf,
+    hub: PathBuf,
+}
+
+impl Edits {
+    /// A file whose name no import mentions, and the one that is mentioned by the most files.
+    fn of(folder: &Path) -> Result<Edits, String> {
+        let mut mentions: HashMap<String, usize> = HashMap::new();
+        let files = python_files(folder);
+        for file in &files {
+            let text = std::fs::read_to_string(file).unwrap_or_default();
+            let imports = text.lines().map(str::trim_start);
+            let imports = imports.filter(|line| line.starts_with("import ") || line.starts_with("from "));
+            let words: HashSet<&str> =
+                imports.flat_map(|line| line.split(|char: char| !char.is_alphanumeric() && char != '_')).collect();
+            words.into_iter().for_each(|word| *mentions.entry(word.to_owned()).or_default() += 1);
+        }
+        let stem = |file: &Path| file.file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
+        let count = |file: &Path| mentions.get(&stem(file)).copied().unwrap_or(0);
+        let has_body = |file: &Path| std::fs::read_to_string(file).is_ok_and(|text| edited(&text).is_some());
+        let usual = |file: &&PathBuf| stem(file) != "__init__" && stem(file).len() > 5 && has_body(file);
+        let leaf = files.iter().filter(usual).find(|file| count(file) == 0).cloned();
+        let hub = files.iter().filter(usual).max_by_key(|file| count(file)).cloned();
+        Ok(Edits { leaf: leaf.ok_or("no file is a leaf")?, hub: hub.ok_or("no file is a hub")? })
+    }
+
+    /// Seconds of a run with nothing kept, of one of the same, and of one after each edit.
+    fn timed(&self, program: &Path, folder: &Path, cache: &Path) -> Result<[f64; 4], String> {
+        let _ = std::fs::remove_dir_all(cache);
+        let named = cache.to_string_lossy();
+        let run = || Ok::<f64, String>(timed(program, folder, None, &["--cache", &named])?.0);
+        let (cold, unchanged) = (run()?, run()?);
+        let mut after = [0.0; 2];
+        for (place, file) in [&self.leaf, &self.hub].into_iter().enumerate() {
+            let text = std::fs::read_to_string(file).map_err(|error| error.to_string())?;
+            std::fs::write(file, edited(&text).unwrap_or_default()).map_err(|error| error.to_string())?;
+            let seconds = run();
+            std::fs::write(file, text).map_err(|error| error.to_string())?;
+            after[place] = seconds?;
+        }
+        Ok([cold, unchanged, after[0], after[1]])
+    }
+}
+
+/// A text with a statement more in the body of a function; `None` where it has none with a line of its own.
+fn edited(text: &str) -> Option<String> {
+    let start = text.find("\n    def ")?;
+    let end = start + 1 + text[start + 1..].find(":\n")?;
+    Some(format!("{}:\n        _edited = 1\n{}", &text[..end], &text[end + 2..]))
+}
+
+/// A check: seconds, and the peak of memory in megabytes.
+fn timed(program: &Path, folder: &Path, threads: Option<&str>, more: &[&str]) -> Result<(f64, u64), String> {
+    let watch = "program=$0; folder=$1; shift; \
+                 \"$program\" --project \"$folder\" check --format json --fail-on never \"$@\" > \"$folder.json\" & pid=$!; peak=0; \
                  while kill -0 $pid 2>/dev/null; do now=$(sed -n 's/^VmHWM:[^0-9]*\\([0-9]*\\).*/\\1/p' /proc/$pid/status 2>/dev/null); \
                  [ -n \"$now\" ] && peak=$now; sleep 0.02; done; wait $pid; echo $? $peak";
     let mut command = Command::new("/usr/bin/env");
-    command.args(["sh", "-c", watch]).arg(program).arg(folder);
+    command.args(["sh", "-c", watch]).arg(program).arg(folder).args(more);
     if let Some(threads) = threads {
         command.env("RAYON_NUM_THREADS", threads);
     }
