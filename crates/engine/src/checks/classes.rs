@@ -204,7 +204,7 @@ impl Infer<'_> {
             let Some(found) = members::find(db, this, name, Some(class)) else { continue };
             let owner = db.store().instance(found.owner).class;
             let (Type::Function(id) | Type::Property(id)) = found.member.ty else {
-                if found.member.declared && members::qualifiers(db, owner.file, found.member.at).is_final {
+                if members::qualifiers(db, owner.file, found.member.at).is_final {
                     let at = Infer::member_site(db, found);
                     let range = index.defs[def].range;
                     self.problem_at(range, None, ProblemKind::ClassFinal { what: Ended::Name(name), at });

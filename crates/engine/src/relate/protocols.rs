@@ -218,7 +218,7 @@ impl TypeContext<'_> {
         let Type::Instance(id) = given else { return None };
         let want = classes::members::find(db, protocol, name, None)?;
         let owner = db.store().instance(want.owner).class;
-        if !want.member.declared || !classes::members::qualifiers(db, owner.file, want.member.at).is_class_variable {
+        if !classes::members::qualifiers(db, owner.file, want.member.at).is_class_variable {
             return None;
         }
         let have = classes::members::find(db, id, name, None)?;
