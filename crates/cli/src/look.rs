@@ -93,8 +93,12 @@ pub fn paint(paint: Paint, text: &str) -> String {
 
 /// Text as it is printed: styles as escape sequences, which the stream takes off where they are not wanted, and all other
 /// hidden characters written out.
-pub fn shown(text: &str) -> String {
+pub fn shown(text: &str) -> Cow<'_, str> {
     let is_mark = |char: char| ('\u{fdd0}'..='\u{fdd6}').contains(&char);
+    // All marks begin with this byte, and little else does.
+    if !text.as_bytes().contains(&0xef) {
+        return escaped(text);
+    }
     let mut out = String::with_capacity(text.len() + text.len() / 16);
     let mut painted = None;
     for part in text.split_inclusive(is_mark) {
@@ -112,7 +116,7 @@ pub fn shown(text: &str) -> String {
             painted = Some(paint);
         }
     }
-    out
+    Cow::Owned(out)
 }
 
 /// A heading.

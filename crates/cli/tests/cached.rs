@@ -274,6 +274,13 @@ fn what_was_seen_before_is_there_without_being_checked() {
     twins.with_cache(&["check", "--format", "line"]);
     assert_eq!(twins.entries().len(), 1);
     assert_eq!(std::fs::read(entry).unwrap(), kept);
+    // The same project elsewhere is the same.
+    let elsewhere = twins.cache.with_file_name("elsewhere");
+    copy(&twins.kept, &elsewhere);
+    let cache = twins.cache.to_string_lossy().into_owned();
+    let words_there = ["check", "--format", "json", "--cache", &cache];
+    assert_eq!(told(twins.command(&elsewhere, &words_there), &elsewhere), first);
+    assert_eq!(twins.entries().len(), 1);
     // Another severity, another check.
     twins.with_cache(&["check", "--set", "none.*=off"]);
     assert_eq!(twins.entries().len(), 2);

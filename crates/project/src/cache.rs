@@ -8,8 +8,6 @@ use std::io::{self, Read, Write};
 use std::path::{Path, PathBuf};
 use std::time::{Duration, SystemTime};
 
-use sha2::{Digest as _, Sha256};
-
 /// What every entry begins with.
 const MAGIC: &[u8; 8] = b"LMCACHE1";
 
@@ -31,10 +29,10 @@ const GIVEN_UP: Duration = Duration::from_secs(3600);
 /// A check sum of bytes, as an entry's name or a part of one.
 pub type Sum = [u8; SUM];
 
-/// The check sum of some bytes (SHA-256).
+/// The check sum of some bytes (BLAKE3).
 #[must_use]
 pub fn sum(bytes: &[u8]) -> Sum {
-    Sha256::digest(bytes).into()
+    blake3::hash(bytes).into()
 }
 
 /// A folder of entries.

@@ -595,10 +595,11 @@ impl Resolver {
         self.is_file(path)
     }
 
-    /// The folders that are searched, in their order, in words that say which are what.
+    /// The folders that are searched, in their order, in words that say which are what; those below a folder as from there.
     #[must_use]
-    pub fn roots(&self) -> String {
-        format!("{:?} {:?}", self.roots, self.version)
+    pub fn roots(&self, below: &Path) -> String {
+        let shown = self.roots.iter().map(|(path, kind)| (path.strip_prefix(below).unwrap_or(path), *kind));
+        format!("{:?} {:?}", shown.collect::<Vec<_>>(), self.version)
     }
 
     /// What was looked at on disk until now.

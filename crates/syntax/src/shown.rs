@@ -38,10 +38,18 @@ fn escaped_but(text: &str, stays: impl Fn(char) -> bool) -> Cow<'_, str> {
     if text.bytes().all(|byte| (0x20..0x7f).contains(&byte) || byte == b'\n' && stays('\n')) {
         return Cow::Borrowed(text);
     }
+    let (ends_stay, tabs_stay) = (stays('\n'), stays('\t'));
+    let is_plain =
+        |byte: &u8| (0x20..0x7f).contains(byte) || *byte == b'\n' && ends_stay || *byte == b'\t' && tabs_stay;
     let mut out = String::with_capacity(text.len() + 8);
-    let mut chars = text.chars().peekable();
-    while let Some(char) = chars.next() {
-        let is_line_end = char == '\r' && stays('\n') && chars.peek() == Some(&'\n');
+    let mut rest = text;
+    loop {
+        let plain = rest.bytes().position(|byte| !is_plain(&byte)).unwrap_or(rest.len());
+        out.push_str(&rest[..plain]);
+        rest = &rest[plain..];
+        let Some(char) = rest.chars().next() else { break };
+        rest = &rest[char.len_utf8()..];
+        let is_line_end = char == '\r' && ends_stay && rest.starts_with('\n');
         if !is_hidden(char) || stays(char) || is_line_end {
             out.push(char);
             continue;

@@ -269,9 +269,16 @@ pub fn recorded(project: &Project) -> Arc<Records> {
 
 /// Prints text, hidden characters in it written out; a closed pipe ends quietly.
 pub fn print(text: &str) -> Result<(), Failure> {
-    let mut out = anstream::stdout().lock();
     let text = look::shown(text);
-    match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
+    // What has no escape sequences needs none taken off.
+    let written = if text.as_bytes().contains(&0x1b) {
+        let mut out = anstream::stdout().lock();
+        out.write_all(text.as_bytes()).and_then(|()| out.flush())
+    } else {
+        let mut out = std::io::stdout().lock();
+        out.write_all(text.as_bytes()).and_then(|()| out.flush())
+    };
+    match written {
         Err(error) if error.kind() != std::io::ErrorKind::BrokenPipe => Err(error.into()),
         _ => Ok(()),
     }

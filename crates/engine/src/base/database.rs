@@ -343,10 +343,10 @@ impl Database {
         Ok(files)
     }
 
-    /// The folders that imports are searched in, in words.
+    /// The folders that imports are searched in, in words; those of the project relative to it.
     #[must_use]
     pub fn roots(&self) -> String {
-        self.surroundings.resolver.roots()
+        self.surroundings.resolver.roots(&self.project().root)
     }
 
     /// What was read and looked at on disk until now.
@@ -360,7 +360,8 @@ impl Database {
         let of = |(path, file): &(PathBuf, File)| {
             (path.clone(), text_sum(file.text(self), file.unreadable(self).as_deref()))
         };
-        Observed::new(files.iter().map(of).collect(), self.surroundings.resolver.looked_at())
+        let files = files.iter().map(of).collect();
+        Observed::new(files, self.surroundings.resolver.looked_at(), &self.project().root)
     }
 
     /// A file that is known already, by its full path.

@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 
 use super::database::read;
 
-/// What was read, and what was looked at to find it.
+/// What was read, and what was looked at to find it. Paths of the project are relative to it, so that it may lie elsewhere the next time.
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
 pub struct Observed {
     /// Files with what they said, sorted by path.
@@ -21,24 +21,29 @@ pub struct Observed {
 }
 
 impl Observed {
-    pub(super) fn new(mut files: Vec<(PathBuf, Sum)>, looked: LookedAt) -> Observed {
+    pub(super) fn new(mut files: Vec<(PathBuf, Sum)>, looked: LookedAt, root: &Path) -> Observed {
         files.sort_unstable();
-        let folders = looked.folders.into_iter().map(|(path, names)| (path, names_sum(names.as_deref())));
-        Observed { files, folders: folders.collect(), there: looked.files }
+        let within = |path: PathBuf| path.strip_prefix(root).map_or_else(|_| path.clone(), Path::to_owned);
+        let folders = looked.folders.into_iter().map(|(path, names)| (within(path), names_sum(names.as_deref())));
+        Observed {
+            files: files.into_iter().map(|(path, said)| (within(path), said)).collect(),
+            folders: folders.collect(),
+            there: looked.files.into_iter().map(|(path, was_there)| (within(path), was_there)).collect(),
+        }
     }
 
-    /// Leaves out what was read of some files: others vouch for them.
+    /// Leaves out what was read of some files, as they are named here: others vouch for them.
     pub fn without(&mut self, files: &[PathBuf]) {
         let left_out: rustc_hash::FxHashSet<&Path> = files.iter().map(PathBuf::as_path).collect();
         self.files.retain(|(path, _)| !left_out.contains(path.as_path()));
     }
 
-    /// Whether all is as it was.
+    /// Whether all is as it was, for the project in a folder.
     #[must_use]
-    pub fn holds(&self) -> bool {
-        self.folders.par_iter().all(|(path, names)| names_sum(modules_in(path).as_deref()) == *names)
-            && self.there.par_iter().all(|(path, was_there)| path.is_file() == *was_there)
-            && self.files.par_iter().all(|(path, said)| said_by(path) == *said)
+    pub fn holds(&self, root: &Path) -> bool {
+        self.folders.par_iter().all(|(path, names)| names_sum(modules_in(&root.join(path)).as_deref()) == *names)
+            && self.there.par_iter().all(|(path, was_there)| root.join(path).is_file() == *was_there)
+            && self.files.par_iter().all(|(path, said)| said_by(&root.join(path)) == *said)
     }
 }
 

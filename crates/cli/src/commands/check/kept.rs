@@ -23,6 +23,7 @@ use super::{By, Check};
 /// Where a check is kept, and what it is known by beside the texts of its files.
 pub(super) struct Kept {
     cache: Cache,
+    root: PathBuf,
     asked: String,
     files: Vec<PathBuf>,
 }
@@ -47,43 +48,61 @@ impl Kept {
         let sources = if paths.is_empty() { files.clone() } else { session.db.sources(&[]).unwrap_or_default() };
         let recorded = leitmotiv_project::read::bytes(&project.root.join(ledger::FILE)).unwrap_or_default();
         let mut asked = format!("{} {}\n", env!("CARGO_PKG_VERSION"), env!("LEITMOTIV_BUILD"));
-        let _ = writeln!(asked, "{:?} {:?}", project.root, project.settings_file);
-        let _ = writeln!(asked, "{:?}\n{:?} {:?}", project.settings, project.interpreter, project.python);
+        let within = |path: &Path| path.strip_prefix(&project.root).unwrap_or(path).to_owned();
+        let all_within = |paths: &[PathBuf]| paths.iter().map(|path| within(path)).collect::<Vec<_>>();
+        let _ = writeln!(asked, "{:?} {:?}", project.settings_file.as_deref().map(within), project.settings);
+        let _ = writeln!(asked, "{:?}", project.python);
+        if let Some(interpreter) = &project.interpreter {
+            let folders = (all_within(&interpreter.packages), interpreter.library.as_deref().map(within));
+            let _ = writeln!(asked, "{:?} {:?} {folders:?}", within(&interpreter.name), interpreter.version);
+        }
         let _ = writeln!(asked, "{}", session.db.roots());
-        let _ = writeln!(asked, "{paths:?} {:?} {:?} {} {}", command.set, command.demand, command.owed, command.exact);
-        let _ = writeln!(asked, "{:?}\n{sources:?}", sum(&recorded));
-        Some(Kept { cache: Cache::at(folder), asked, files })
+        let options = (&command.set, &command.demand, command.owed, command.exact);
+        let _ = writeln!(asked, "{:?} {options:?}", all_within(paths));
+        let _ = writeln!(asked, "{:?}\n{:?}", sum(&recorded), all_within(&sources));
+        Some(Kept { cache: Cache::at(folder), root: project.root.clone(), asked, files })
     }
 
     /// What came out of it, where all is as it was.
     pub(super) fn find(&self) -> Option<Stored> {
         let of = |path: &PathBuf| {
             let (root, module) = module_of(path);
-            (path.clone(), root, module, said_by(path))
+            (self.within(path), self.within(&root), module, said_by(path))
         };
         let told: Vec<Told> = self.files.par_iter().map(of).collect();
         let stored = Stored::of(&self.cache.get(&self.name(&told))?)?;
-        stored.observed.holds().then_some(stored)
+        stored.observed.holds(&self.root).then_some(stored)
     }
 
     /// Keeps what came out: known by what was read while it was worked out.
     pub(super) fn keep(&self, session: &Session, report: &Report, document: &Document, seen: &Seen) {
         let db = &session.db;
         let of = |file: &leitmotiv_engine::base::file::File| {
-            let path = file.disk(db).map(Path::to_owned)?;
+            let path = self.within(file.disk(db)?);
             let module = db.names().text(file.module(db)).to_owned();
-            Some((path, file.root(db).clone()?, module, text_sum(file.text(db), file.unreadable(db).as_deref())))
+            Some((
+                path,
+                self.within(file.root(db).as_deref()?),
+                module,
+                text_sum(file.text(db), file.unreadable(db).as_deref()),
+            ))
         };
         let Some(told) = report.files.iter().map(of).collect::<Option<Vec<Told>>>() else { return };
-        if report.fault || !told.iter().map(|(path, ..)| path).eq(&self.files) {
+        let files: Vec<PathBuf> = self.files.iter().map(|path| self.within(path)).collect();
+        if report.fault || !told.iter().map(|(path, ..)| path).eq(&files) {
             return;
         }
         let mut observed = db.observed();
-        observed.without(&self.files);
+        observed.without(&files);
         let stored = Stored { observed, document: document.clone(), seen: seen.clone() };
         if let Some(bytes) = stored.bytes() {
             self.cache.put(&self.name(&told), &bytes);
         }
+    }
+
+    /// A path as it is told: the project may lie elsewhere the next time.
+    fn within(&self, path: &Path) -> PathBuf {
+        path.strip_prefix(&self.root).unwrap_or(path).to_owned()
     }
 
     fn name(&self, told: &[Told]) -> Sum {
