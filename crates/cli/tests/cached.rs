@@ -175,7 +175,7 @@ fn change(twins: &Twins, chance: &mut Chance, undo: &mut Vec<(PathBuf, Vec<u8>)>
         5 => {
             twins.write(
                 "deps/site-packages/buoy/__init__.py",
-                *chance.among(&[
+                chance.among(&[
                     "def depth(at: str) -> float: ...\n",
                     "def depth(at: str) -> int: ...\n",
                     "def depth(at: int) -> int: ...\n",
@@ -231,9 +231,9 @@ fn many(twins: &Twins, steps: usize, seed: u64) {
     let mut undo = Vec::new();
     let mut after = format!("the beginning (seed {seed})");
     for step in 0..steps {
-        twins.agree(*chance.among::<&[&str]>(FORMS), &after);
+        twins.agree(chance.among::<&[&str]>(FORMS), &after);
         if chance.below(3) == 0 {
-            twins.agree(*chance.among::<&[&str]>(FORMS), &after);
+            twins.agree(chance.among::<&[&str]>(FORMS), &after);
         }
         after = format!("step {step} of seed {seed}: {}", change(twins, &mut chance, &mut undo));
     }
