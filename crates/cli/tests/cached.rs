@@ -175,7 +175,7 @@ fn change(twins: &Twins, chance: &mut Chance, undo: &mut Vec<(PathBuf, Vec<u8>)>
         5 => {
             twins.write(
                 "deps/site-packages/buoy/__init__.py",
-                chance.among(&[
+                chance.among::<&str>(&[
                     "def depth(at: str) -> float: ...\n",
                     "def depth(at: str) -> int: ...\n",
                     "def depth(at: int) -> int: ...\n",
