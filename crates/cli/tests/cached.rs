@@ -4,23 +4,8 @@ use std::path::{Path, PathBuf};
 use std::process::{Command, Stdio};
 use std::time::Duration;
 
-use crate::folder::Folder;
-
-/// Numbers that look like chance, the same for the same seed.
-struct Chance(u64);
-
-impl Chance {
-    fn below(&mut self, limit: usize) -> usize {
-        self.0 ^= self.0 << 13;
-        self.0 ^= self.0 >> 7;
-        self.0 ^= self.0 << 17;
-        usize::try_from(self.0 >> 33).unwrap() % limit.max(1)
-    }
-
-    fn among<'a, T>(&mut self, all: &'a [T]) -> &'a T {
-        &all[self.below(all.len())]
-    }
-}
+use crate::folder::{Folder, copy};
+use crate::random::Random;
 
 /// The same project twice: one whose checks are kept, and one whose are not.
 struct Twins {
@@ -110,18 +95,6 @@ fn told(mut command: Command, root: &Path) -> (String, Option<i32>) {
     (text.replace(&*root.canonicalize().unwrap().to_string_lossy(), "HERE"), output.status.code())
 }
 
-fn copy(from: &Path, to: &Path) {
-    std::fs::create_dir_all(to).unwrap();
-    for entry in std::fs::read_dir(from).unwrap().flatten() {
-        let (path, target) = (entry.path(), to.join(entry.file_name()));
-        if path.is_dir() {
-            copy(&path, &target);
-        } else {
-            std::fs::copy(&path, &target).unwrap();
-        }
-    }
-}
-
 fn sources(root: &Path, found: &mut Vec<PathBuf>, below: &Path) {
     let mut entries: Vec<PathBuf> = std::fs::read_dir(below).unwrap().flatten().map(|entry| entry.path()).collect();
     entries.sort();
@@ -135,10 +108,10 @@ fn sources(root: &Path, found: &mut Vec<PathBuf>, below: &Path) {
 }
 
 /// One change to both; what it is, in words.
-fn change(twins: &Twins, chance: &mut Chance, undo: &mut Vec<(PathBuf, Vec<u8>)>) -> String {
+fn change(twins: &Twins, chance: &mut Random, undo: &mut Vec<(PathBuf, Vec<u8>)>) -> String {
     let mut files = Vec::new();
     sources(&twins.kept, &mut files, &twins.kept);
-    let file = chance.among(&files).clone();
+    let file = chance.one(&files).clone();
     let text = std::fs::read_to_string(twins.kept.join(&file)).unwrap_or_default();
     let put = |path: &Path, text: &str| twins.write(&path.to_string_lossy(), text);
     let shown = file.display();
@@ -175,7 +148,7 @@ fn change(twins: &Twins, chance: &mut Chance, undo: &mut Vec<(PathBuf, Vec<u8>)>
         5 => {
             twins.write(
                 "deps/site-packages/buoy/__init__.py",
-                chance.among::<&str>(&[
+                chance.one::<&str>(&[
                     "def depth(at: str) -> float: ...\n",
                     "def depth(at: str) -> int: ...\n",
                     "def depth(at: int) -> int: ...\n",
@@ -193,7 +166,7 @@ fn change(twins: &Twins, chance: &mut Chance, undo: &mut Vec<(PathBuf, Vec<u8>)>
             "a stub came".to_owned()
         }
         7 => {
-            let more = *chance.among(&[
+            let more = *chance.one(&[
                 "",
                 "severity = { 'none.*' = 'warning' }\n",
                 "platform = 'win32'\n",
@@ -227,13 +200,13 @@ fn change(twins: &Twins, chance: &mut Chance, undo: &mut Vec<(PathBuf, Vec<u8>)>
 }
 
 fn many(twins: &Twins, steps: usize, seed: u64) {
-    let mut chance = Chance(seed.wrapping_mul(0x9e37_79b9_7f4a_7c15) | 1);
+    let mut chance = Random(seed.wrapping_mul(0x9e37_79b9_7f4a_7c15) | 1);
     let mut undo = Vec::new();
     let mut after = format!("the beginning (seed {seed})");
     for step in 0..steps {
-        twins.agree(chance.among::<&[&str]>(FORMS), &after);
+        twins.agree(chance.one::<&[&str]>(FORMS), &after);
         if chance.below(3) == 0 {
-            twins.agree(chance.among::<&[&str]>(FORMS), &after);
+            twins.agree(chance.one::<&[&str]>(FORMS), &after);
         }
         after = format!("step {step} of seed {seed}: {}", change(twins, &mut chance, &mut undo));
     }
@@ -294,7 +267,7 @@ fn damaged_entries_and_folders_that_cannot_be_used_are_as_good_as_none() {
     assert_eq!(twins.with_cache(&words), right);
     let entry = twins.entries().pop().unwrap();
     let whole = std::fs::read(&entry).unwrap();
-    let mut chance = Chance(7);
+    let mut chance = Random(7);
     for _ in 0..6 {
         let mut damaged = whole.clone();
         match chance.below(3) {
@@ -321,7 +294,7 @@ fn runs_that_are_killed_or_go_side_by_side_never_leave_a_wrong_byte() {
         let words: Vec<&str> = words.iter().copied().chain(["--cache", &cache]).collect();
         twins.command(&twins.kept, &words).stdout(Stdio::null()).stderr(Stdio::null()).spawn().unwrap()
     };
-    let mut chance = Chance(11);
+    let mut chance = Random(11);
     for round in 0..100 {
         let mut child = start();
         std::thread::sleep(Duration::from_millis(chance.below(120) as u64));

@@ -131,12 +131,13 @@ impl Run {
     }
 }
 
-fn copy(from: &Path, to: &Path) {
+/// Copies a folder's files into another, which is made where it is not there.
+pub fn copy(from: &Path, to: &Path) {
+    std::fs::create_dir_all(to).unwrap();
     for entry in std::fs::read_dir(from).unwrap() {
         let entry = entry.unwrap();
         let target = to.join(entry.file_name());
         if entry.file_type().unwrap().is_dir() {
-            std::fs::create_dir_all(&target).unwrap();
             copy(&entry.path(), &target);
         } else {
             std::fs::copy(entry.path(), target).unwrap();

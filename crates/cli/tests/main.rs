@@ -17,6 +17,7 @@ mod init;
 mod ledger;
 mod lookup;
 mod lsp;
+mod random;
 mod report;
 mod shells;
 mod stub;

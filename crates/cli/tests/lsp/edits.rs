@@ -9,27 +9,13 @@ use serde_json::{Value, json};
 
 use super::program;
 use crate::folder::Folder;
+use crate::random::Random;
 
 /// How many edits there are; `LEITMOTIV_LSP_EDITS=NUMBER:SEED` asks for others.
 const EDITS: usize = 2_000;
 
 /// After so many edits, both are compared.
 const BETWEEN: usize = 25;
-
-struct Random(u64);
-
-impl Random {
-    fn below(&mut self, limit: usize) -> usize {
-        self.0 ^= self.0 << 13;
-        self.0 ^= self.0 >> 7;
-        self.0 ^= self.0 << 17;
-        usize::try_from(self.0 % limit.max(1) as u64).unwrap()
-    }
-
-    fn one<'a, T>(&mut self, all: &'a [T]) -> &'a T {
-        &all[self.below(all.len())]
-    }
-}
 
 /// A document that the client holds.
 struct Held {

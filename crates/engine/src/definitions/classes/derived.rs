@@ -43,7 +43,7 @@ fn all_derived(db: &dyn Db, _layout: Layout) -> FxHashMap<Called, Vec<ClassRef>>
     all
 }
 
-/// What the classes of a file derive from, `object` apart.
+/// What the classes of a file derive from.
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _| Box::default())]
 fn bases_in(db: &dyn Db, file: File) -> Box<[(Called, ClassId)]> {
     let _reading = reading(file);
