@@ -1,6 +1,6 @@
 //! A project opened: its files, its findings, and what settings, demands and ledger make of them.
 
-use std::collections::{HashMap, HashSet};
+use std::collections::{BTreeSet, HashMap, HashSet};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
@@ -247,6 +247,21 @@ impl Session {
     /// out ([`Session::promised`]).
     #[must_use]
     pub fn report(&self, files: Vec<File>, asked: &Asked) -> Report {
+        let mut report = self.unsettled(files, asked);
+        if self.ledger.is_there() {
+            for slug in settling() {
+                let (at, settlement) = self.settled(&report, slug);
+                for (at, owed) in at.into_iter().zip(settlement.owed) {
+                    report.findings[at].owed |= owed;
+                }
+            }
+        }
+        report
+    }
+
+    /// The same with nothing owed: what the ledger's debts stand for is known only of all files together.
+    #[must_use]
+    pub fn unsettled(&self, files: Vec<File>, asked: &Asked) -> Report {
         let checked = check(&self.db, &files);
         let mut report = Report { fault: checked.iter().any(|checked| checked.fault), ..Report::default() };
         for (file, checked) in files.iter().zip(&checked) {
@@ -278,15 +293,6 @@ impl Session {
         }
         report.files = files;
         report.checked = checked;
-        if self.ledger.is_there() {
-            let slugs = demands::ALL.iter().map(|demand| demand.slug);
-            for slug in slugs.chain([ledger::AS_IT_IS]) {
-                let (at, settlement) = self.settled(&report, slug);
-                for (at, owed) in at.into_iter().zip(settlement.owed) {
-                    report.findings[at].owed |= owed;
-                }
-            }
-        }
         report
     }
 
@@ -392,14 +398,7 @@ impl Session {
     /// [`ledger::AS_IT_IS`] stand all errors and warnings that no demand makes.
     #[must_use]
     pub fn settled(&self, report: &Report, demand: &str) -> (Vec<usize>, Settlement) {
-        let rules = demands::by_slug(demand).map_or(&[][..], |demand| demand.rules);
-        let is_against = |found: &Reported| match demand {
-            ledger::AS_IT_IS => {
-                let is_of_file = matches!(found.finding.rule, "config.ledger" | "syntax.error" | "engine.fault");
-                found.severity > Severity::Note && found.demand.is_none() && !is_of_file
-            }
-            _ => rules.contains(&found.finding.rule),
-        };
+        let is_against = |found: &Reported| is_against(demand, found.finding.rule, found.severity, found.demand);
         let against = report.findings.iter().enumerate().filter(|(_, found)| is_against(found));
         let (at, claims): (Vec<usize>, Vec<Claim<'_>>) =
             against.map(|(at, found)| (at, self.claim(&found.finding))).unzip();
@@ -437,20 +436,42 @@ impl Session {
         functions.chain([qualified(&self.db, file, None)]).collect()
     }
 
-    /// The promises of the ledger that nobody keeps, as findings in it.
     fn broken(&self, paths: &[PathBuf], report: &Report) -> Vec<Reported> {
-        let root = &self.project().root;
         let checked: HashSet<&str> = report.files.iter().map(|file| file.path(&self.db)).collect();
-        let silenced: HashSet<&str> = report
-            .files
-            .iter()
-            .filter(|file| leitmotiv_engine::findings::suppress::hides_all(&self.db, **file))
-            .map(|file| file.path(&self.db))
-            .collect();
+        let silenced: HashSet<&str> =
+            report.files.iter().filter(|file| self.is_silenced(**file)).map(|file| file.path(&self.db)).collect();
+        self.broken_among(paths, &checked, &silenced)
+    }
+
+    /// Whether a comment at the head of a file hides all that is found in it.
+    #[must_use]
+    pub fn is_silenced(&self, file: File) -> bool {
+        leitmotiv_engine::findings::suppress::hides_all(&self.db, file)
+    }
+
+    /// The symbols that debts of a file speak of and that are not in it any more.
+    #[must_use]
+    pub fn gone_from(&self, file: File) -> Vec<String> {
+        let Some(promises) = self.ledger.of(file.path(&self.db)).filter(|promises| !promises.debts.is_empty()) else {
+            return Vec::new();
+        };
+        let there = self.symbols(file);
+        let named: BTreeSet<&str> = promises.debts.keys().map(|debt| debt.symbol.as_str()).collect();
+        named.into_iter().filter(|symbol| *symbol != "-" && !there.contains(*symbol)).map(str::to_owned).collect()
+    }
+
+    /// The promises of the ledger that nobody keeps, as findings in it: of the files below some paths, where some are checked, and some of
+    /// them silenced.
+    #[must_use]
+    pub fn broken_among(&self, paths: &[PathBuf], checked: &HashSet<&str>, silenced: &HashSet<&str>) -> Vec<Reported> {
+        if !self.ledger.is_there() {
+            return Vec::new();
+        }
+        let root = &self.project().root;
         let asked: Vec<PathBuf> = paths.iter().map(|path| root.join(path)).collect();
         let is_meant = |path: &str| asked.is_empty() || asked.iter().any(|asked| root.join(path).starts_with(asked));
         let is_there = |path: &str| root.join(path).exists();
-        let looked = Looked { checked: &checked, silenced: &silenced, is_there: &is_there, is_meant: &is_meant };
+        let looked = Looked { checked, silenced, is_there: &is_there, is_meant: &is_meant };
         let found = broken(&self.ledger, &looked);
         if found.is_empty() {
             return Vec::new();
@@ -508,6 +529,24 @@ impl Session {
         let file = self.db.source(&self.project().root.join(ledger::FILE));
         report.findings.extend(broken.iter().map(|broken| self.of_ledger(file, broken, Severity::Error)));
         report.sort(&self.db);
+    }
+}
+
+/// The demands that the ledger has debts under, in the order in which they are settled.
+pub fn settling() -> impl Iterator<Item = &'static str> {
+    demands::ALL.iter().map(|demand| demand.slug).chain([ledger::AS_IT_IS])
+}
+
+/// Whether a finding stands against a demand: one of a rule, of a severity, that a demand made an error of or none. Against
+/// [`ledger::AS_IT_IS`] stand all errors and warnings that no demand makes.
+#[must_use]
+pub fn is_against(demand: &str, rule: &str, severity: Severity, made_by: Option<&str>) -> bool {
+    match demand {
+        ledger::AS_IT_IS => {
+            let is_of_file = matches!(rule, "config.ledger" | "syntax.error" | "engine.fault");
+            severity > Severity::Note && made_by.is_none() && !is_of_file
+        }
+        _ => demands::by_slug(demand).is_some_and(|demand| demand.rules.contains(&rule)),
     }
 }
 

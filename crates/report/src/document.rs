@@ -1,22 +1,20 @@
 //! What a check has found, with all that output needs resolved once: paths, lines and columns, causes, code. No form of output looks
 //! anything up after that.
 
-use std::sync::Arc;
-
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::findings::source;
 use leitmotiv_migrate::session::{Report, Reported};
-use leitmotiv_migrate::ways::{Shared, Way, Ways};
+use leitmotiv_migrate::ways::{Way, Ways};
 use leitmotiv_project::settings::Severity;
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::edits::Edit;
 use leitmotiv_syntax::positions::Position;
-use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
 
 use crate::place;
 use crate::stored::{Lasting, known, maybe_known};
+use crate::told::told;
 
 /// Findings, and what was checked.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -147,24 +145,9 @@ impl Document {
     /// A report as a document. Debts are in it where `with_owed` is set.
     #[must_use]
     pub fn new(db: &Database, report: &Report, with_owed: bool) -> Document {
-        let shown: Vec<&Reported> = report.findings.iter().filter(|reported| with_owed || !reported.owed).collect();
-        let shared = Arc::new(Shared::of(db, shown.iter().map(|reported| &reported.finding)));
-        let of_files: Vec<&[&Reported]> = shown.chunk_by(|one, other| one.finding.file == other.finding.file).collect();
-        let entries = of_files.par_iter().map_with(db.clone(), |db, of_file| {
-            let mut ways = Ways::among(db, shared.clone());
-            of_file.iter().map(|reported| Entry::new(db, reported, &mut ways)).collect::<Vec<_>>()
-        });
-        Document {
-            entries: entries.collect::<Vec<_>>().into_iter().flatten().collect(),
-            summary: Summary {
-                files: report.files.len(),
-                lines: report.lines,
-                errors: report.count(Severity::Error),
-                warnings: report.count(Severity::Warning),
-                notes: report.count(Severity::Note),
-                owed: report.owed(),
-            },
-        }
+        let all: Vec<&Reported> = report.findings.iter().collect();
+        let told = told(db, &all, &|reported| reported.owed && !with_owed);
+        Document::of(told, report.files.len(), report.lines, with_owed)
     }
 }
 
@@ -172,6 +155,10 @@ impl Entry {
     /// A finding with all that is shown of it.
     #[must_use]
     pub fn new(db: &Database, reported: &Reported, ways: &mut Ways<'_>) -> Entry {
+        Entry::with(db, reported, ways.of(&reported.finding))
+    }
+
+    pub(crate) fn with(db: &Database, reported: &Reported, ways: Vec<Way>) -> Entry {
         let finding = &reported.finding;
         let (file, range) = finding.cause(db);
         let (line, from, _) = place::line(db, finding.file, finding.range);
@@ -195,7 +182,7 @@ impl Entry {
                     Step { kind: step.kind, place, text: step.text.clone(), code, asks: step.asks }
                 })
                 .collect(),
-            ways: ways.of(finding).into_iter().map(|way| WayOut::new(db, way)).collect(),
+            ways: ways.into_iter().map(|way| WayOut::new(db, way)).collect(),
             at_run_time: finding.at_run_time.clone(),
             package: finding.package.clone(),
             code: (line, from),
@@ -218,7 +205,7 @@ impl WayOut {
     }
 }
 
-fn at(db: &Database, file: File, range: TextRange) -> Place {
+pub(crate) fn at(db: &Database, file: File, range: TextRange) -> Place {
     let (start, end) = place::positions(db, file, range);
     Place { path: file.path(db).to_owned(), start, end }
 }

@@ -15,4 +15,5 @@ pub mod place;
 pub mod sarif;
 pub mod stored;
 pub mod summary;
+pub mod told;
 pub mod words;

@@ -9,7 +9,7 @@ use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_syntax::edits::{Edit, line_end};
 use leitmotiv_syntax::{Ranged, TextRange};
 
-use crate::ways::{Import, Way, Ways};
+use crate::ways::{Import, Reach, Way, Ways};
 
 /// A value of which nothing is said.
 const VALUE: &str = "globals()[\"given\"]";
@@ -85,6 +85,8 @@ fn way(file: File, edit: Edit) -> Way {
         price: String::new(),
         safe: false,
         settles: 1,
+        reach: Reach::Alone,
+        ranks: (0, 0),
         edits: vec![(file, edit)],
         import: None,
         is_last: false,

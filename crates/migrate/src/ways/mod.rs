@@ -37,7 +37,7 @@ use leitmotiv_engine::findings::act::Act;
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::outline::module_index;
 use leitmotiv_engine::rules::Remedy;
-use leitmotiv_engine::types::Type;
+use leitmotiv_engine::types::display::show;
 use leitmotiv_engine::view::calls;
 use leitmotiv_index::tree::FunctionId;
 use leitmotiv_syntax::edits::Edit;
@@ -60,6 +60,10 @@ pub struct Way {
     pub safe: bool,
     /// How many findings have the cause that it changes; 1 where it settles the finding alone.
     pub settles: usize,
+    /// Which findings it settles.
+    pub reach: Reach,
+    /// Where it stands among the ways out, lower first: where it settles the finding alone, and where it settles others too.
+    pub ranks: (u8, u8),
     /// What is written, but for imports.
     pub edits: Vec<(File, Edit)>,
     /// What must be imported.
@@ -67,6 +71,21 @@ pub struct Way {
     /// Whether it comes behind the others, whatever it settles.
     pub(crate) is_last: bool,
 }
+
+/// Which findings a way out settles.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub enum Reach {
+    /// The finding alone.
+    #[default]
+    Alone,
+    /// All of the same cause.
+    Cause,
+    /// All that the same declaration settles once it takes a type as well.
+    Widened(Widened),
+}
+
+/// A declaration that takes a type as well: its file, its place, and the type as it is shown.
+pub type Widened = (File, TextRange, String);
 
 /// What must be imported for a way out.
 #[derive(Debug, Clone)]
@@ -89,6 +108,8 @@ impl Way {
             price: remedy.price.to_owned(),
             safe: remedy.safe,
             settles: 1,
+            reach: Reach::Alone,
+            ranks: (0, 0),
             edits: Vec::new(),
             import: None,
             is_last: false,
@@ -124,7 +145,7 @@ pub struct Shared {
     /// How many findings have a cause, by file and place.
     causes: HashMap<(File, TextRange), usize>,
     /// How many findings a declaration settles that takes a type as well.
-    widened: HashMap<(File, TextRange, Type), usize>,
+    widened: HashMap<Widened, usize>,
 }
 
 /// So many files are kept with their trees.
@@ -136,14 +157,30 @@ impl Shared {
         let mut shared = Shared::default();
         for finding in findings {
             *shared.causes.entry(finding.cause(db)).or_default() += 1;
-            for remedy in &finding.remedies {
-                if let Some(Act::Widen { file, at, by }) = remedy.act {
-                    *shared.widened.entry((file, at, by)).or_default() += 1;
-                }
+            for widened in widened(db, finding) {
+                *shared.widened.entry(widened).or_default() += 1;
             }
         }
         shared
     }
+
+    /// How many of them a way out of a finding settles.
+    fn settles(&self, db: &Database, finding: &Finding, reach: &Reach) -> usize {
+        let count = match reach {
+            Reach::Alone => None,
+            Reach::Cause => self.causes.get(&finding.cause(db)),
+            Reach::Widened(widened) => self.widened.get(widened),
+        };
+        count.copied().unwrap_or(1).max(1)
+    }
+}
+
+/// The declarations that would settle a finding if they took a type as well.
+pub fn widened(db: &Database, finding: &Finding) -> impl Iterator<Item = Widened> {
+    finding.remedies.iter().filter_map(|remedy| match remedy.act {
+        Some(Act::Widen { file, at, by }) => Some((file, at, show(db, by))),
+        _ => None,
+    })
 }
 
 impl<'db> Ways<'db> {
@@ -160,13 +197,21 @@ impl<'db> Ways<'db> {
 
     /// The ways out of a finding: first what settles most and costs least.
     pub fn of(&mut self, finding: &Finding) -> Vec<Way> {
+        let mut ways = self.found(finding);
+        for way in &mut ways {
+            way.settles = self.shared.settles(self.db, finding, &way.reach);
+        }
+        ways.sort_by_key(|way| if way.settles > 1 { way.ranks.1 } else { way.ranks.0 });
+        ways
+    }
+
+    /// The ways out of a finding whatever others there are, in no order: how many they settle is for others to count.
+    pub fn found(&mut self, finding: &Finding) -> Vec<Way> {
         let db = self.db;
         if !finding.file.origin(db).is_own() {
             return finding.remedies.iter().map(Way::new).collect();
         }
-        let shared = self.shared.causes.get(&finding.cause(db)).copied().unwrap_or(1).max(1);
-        let mut ways: Vec<Way> =
-            finding.remedies.iter().filter_map(|remedy| self.way(finding, remedy, shared)).collect();
+        let mut ways: Vec<Way> = finding.remedies.iter().filter_map(|remedy| self.way(finding, remedy)).collect();
         // What changes a cause that many findings have comes first. Where only one has it, what changes other code than that which is told
         // comes last, and so does what only a person can write.
         let is_in_test = is_test(finding.file.path(db));
@@ -174,11 +219,11 @@ impl<'db> Ways<'db> {
             let code = self.code(finding.file);
             code.function(finding.range).is_some_and(|function| function.returns.is_some())
         };
-        let rank = |way: &Way| {
+        let rank = |way: &Way, settles_others: bool| {
             let is_elsewhere =
                 way.edits.first().is_some_and(|(file, edit)| *file != finding.file || !self.is_near(finding, edit));
             let takes_more = matches!(way.id, "widen" | "annotate" | "parameter") && !way.safe;
-            match (way.edits.is_empty() && way.import.is_none(), way.settles > 1) {
+            match (way.edits.is_empty() && way.import.is_none(), settles_others) {
                 _ if way.is_last => 4,
                 // A name like no other is seldom a slip of the pen.
                 (true, _) if way.id == "spell" && finding.rule != "import.unresolved" => 4,
@@ -191,8 +236,10 @@ impl<'db> Ways<'db> {
                 (false, false) => 2,
             }
         };
-        let ranks: HashMap<&'static str, usize> = ways.iter().map(|way| (way.id, rank(way))).collect();
-        ways.sort_by_key(|way| ranks[way.id]);
+        let ranks: Vec<(u8, u8)> = ways.iter().map(|way| (rank(way, false), rank(way, true))).collect();
+        for (way, ranks) in ways.iter_mut().zip(ranks) {
+            way.ranks = ranks;
+        }
         ways
     }
 
@@ -202,7 +249,7 @@ impl<'db> Ways<'db> {
         around.of(finding.range.start()).next() == around.of(edit.start).next()
     }
 
-    fn way(&mut self, finding: &Finding, remedy: &Remedy, shared: usize) -> Option<Way> {
+    fn way(&mut self, finding: &Finding, remedy: &Remedy) -> Option<Way> {
         let mut way = Way::new(remedy);
         let made = match &remedy.act {
             None => return Some(way),
@@ -218,7 +265,7 @@ impl<'db> Ways<'db> {
             Some(Act::Attribute { class, name }) => self.attribute(*class, *name, &mut way),
             Some(Act::Assert(value)) => self.assert(finding, *value, &mut way),
             // Where None comes from a library, it is not for the project to say otherwise.
-            Some(Act::Origin(value, rest)) => return self.origin(finding, *value, *rest, shared, way),
+            Some(Act::Origin(value, rest)) => return self.origin(finding, *value, *rest, way),
             Some(Act::Bind { name, first, ty }) => self.bind(finding, *name, *first, *ty, &mut way),
             Some(Act::Widen { file, at, by }) => self.widen(finding, *file, *at, *by, &mut way),
             Some(Act::Annotate { file, at, ty }) => self.annotate(finding, *file, *at, *ty, &mut way),
@@ -230,12 +277,14 @@ impl<'db> Ways<'db> {
         } else if let Some(Act::Widen { file, at, by }) = remedy.act {
             // What tests pass asks nothing of what they test.
             let is_asked_by_test = is_test(finding.file.path(self.db)) && !is_test(file.path(self.db));
-            way.settles =
-                if is_asked_by_test { 1 } else { self.shared.widened.get(&(file, at, by)).copied().unwrap_or(1) };
+            way.reach = match is_asked_by_test {
+                true => Reach::Alone,
+                false => Reach::Widened((file, at, show(self.db, by))),
+            };
         } else if matches!(remedy.act, Some(Act::Bind { .. }))
             || way.edits.iter().any(|(file, edit)| self.is_cause(finding, *file, edit))
         {
-            way.settles = shared;
+            way.reach = Reach::Cause;
         }
         Some(way)
     }

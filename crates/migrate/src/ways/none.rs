@@ -16,7 +16,7 @@ use leitmotiv_syntax::{Ranged, TextRange};
 
 use super::code::{Code, Spot};
 use super::held::Held;
-use super::{Way, Ways};
+use super::{Reach, Way, Ways};
 use crate::annotate::is_test;
 
 impl Ways<'_> {
@@ -56,11 +56,10 @@ impl Ways<'_> {
         finding: &Finding,
         value: TextRange,
         rest: Type,
-        shared: usize,
         mut way: Way,
     ) -> Option<Way> {
         let db = self.db;
-        way.settles = shared;
+        way.reach = Reach::Cause;
         if let Some((file, range)) = self.made(finding, value)
             && let Some((new, price)) = self.without_none(finding, file, range, rest)
         {
