@@ -8,6 +8,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 use rustc_hash::FxHashMap;
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::context::Asked;
@@ -53,9 +54,14 @@ pub(crate) struct Call {
 
 /// Checks the bodies of one file. It is asked again when the file's own text changes, or when something of another file that it
 /// asked for comes out otherwise; that places there move is not enough.
-#[salsa::tracked(returns(clone))]
 pub(crate) fn problems(db: &dyn Db, file: File) -> Arc<Found> {
-    let _reading = reading(file);
+    saw(db, file, Ask::Whole);
+    problems_query(db, file)
+}
+
+#[salsa::tracked(returns(clone))]
+fn problems_query(db: &dyn Db, file: File) -> Arc<Found> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let mut found = Found::default();
     let skip = unchecked(db, index);

@@ -9,6 +9,7 @@ use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 
 use crate::base::database::Database;
+use crate::base::asked::{Ask, saw};
 use crate::base::db::{Config, Db, Unasked};
 use crate::base::file::File;
 use crate::bodies::{self, guarded};
@@ -27,9 +28,14 @@ use crate::unfit;
 
 /// Checks one file: drops what nobody asks for and what comments hide, and puts the rest into words, which look at any file that
 /// evidence leads to.
-#[salsa::tracked(returns(clone))]
 pub fn check_file(db: &dyn Db, file: File) -> Arc<Checked> {
-    let _reading = reading_all();
+    saw(db, file, Ask::Whole);
+    check_file_query(db, file)
+}
+
+#[salsa::tracked(returns(clone))]
+fn check_file_query(db: &dyn Db, file: File) -> Arc<Checked> {
+    let _reading = reading_all(db, file);
     Arc::new(tell(db, file))
 }
 

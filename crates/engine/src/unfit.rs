@@ -9,6 +9,7 @@ use leitmotiv_index::tree::{BodyId, DefKind, Expr, ExprId, FunctionId, ModuleInd
 use leitmotiv_syntax::names::{Name, known};
 use leitmotiv_syntax::{TextRange, TextSize};
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::bodies::{self, Arguments, Call};
@@ -45,9 +46,14 @@ pub(crate) struct Unfit {
 }
 
 /// What no call of a file's functions fits, in the order of the functions.
-#[salsa::tracked(returns(clone))]
 pub(crate) fn in_file(db: &dyn Db, file: File) -> Arc<Vec<Unfit>> {
-    let _reading = reading(file);
+    saw(db, file, Ask::Whole);
+    in_file_query(db, file)
+}
+
+#[salsa::tracked(returns(clone))]
+fn in_file_query(db: &dyn Db, file: File) -> Arc<Vec<Unfit>> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let mut found = Vec::new();
     if file.is_stub(db) || !file.origin(db).is_own() {
@@ -210,9 +216,14 @@ fn calls(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> 
 }
 
 /// What calls of a file give a function, each once with how many there are, in the order of the text.
+fn passed_by(db: &dyn Db, caller: File, file: File, function: FunctionId) -> &[(Arguments, usize)] {
+    saw(db, caller, Ask::PassedTo(file, function));
+    passed_by_query(db, caller, file, function)
+}
+
 #[salsa::tracked(returns(deref))]
-fn passed_by(db: &dyn Db, caller: File, file: File, function: FunctionId) -> Box<[(Arguments, usize)]> {
-    let _reading = reading(caller);
+fn passed_by_query(db: &dyn Db, caller: File, file: File, function: FunctionId) -> Box<[(Arguments, usize)]> {
+    let _reading = reading(db, caller);
     let mut all: Vec<(Arguments, usize)> = Vec::new();
     for call in bodies::problems(db, caller).calls.iter().filter(|call| call.to == (file, function)) {
         match all.iter_mut().find(|(given, _)| *given == call.given) {

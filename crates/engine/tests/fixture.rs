@@ -113,7 +113,10 @@ pub fn database(files: &[Source], version: Option<&str>) -> (tempfile::TempDir, 
     let version = version.unwrap_or("3.12");
     std::fs::write(folder.path().join("leitmotiv.toml"), format!("python = \"{version}\"\n")).unwrap();
     let project = Project::open(folder.path(), None, &Surroundings::default()).unwrap();
-    (folder, Database::new(project))
+    let db = Database::new(project);
+    // Debug builds see to it that whatever is asked of another file is written down.
+    db.record();
+    (folder, db)
 }
 
 /// What is wrong with a fixture.

@@ -1,7 +1,7 @@
 //! The one database of a session: its inputs, what is made of them, and how it is told of changes.
 
 use std::path::{Path, PathBuf};
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 
 use dashmap::DashMap;
 use leitmotiv_index::lower::Target;
@@ -16,6 +16,7 @@ use salsa::{Durability, Setter};
 use crate::types::ClassRef;
 use crate::types::store::Store;
 
+use super::asked::Recorder;
 use super::assumed::Assumed;
 use super::db::{Config, Db, Layout, Located, Unasked};
 use super::file::{FactTable, Facts, File, Kept};
@@ -40,6 +41,7 @@ struct Shared {
     bundled: DashMap<Name, Option<File>, std::hash::BuildHasherDefault<FxHasher>>,
     classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<FxHasher>>,
     assumes: bool,
+    recorder: OnceLock<Recorder>,
 }
 
 /// What is known of the disk; made anew when files come or go.
@@ -100,6 +102,10 @@ impl Db for Database {
     fn facts(&self, file: File) -> &Facts {
         // Files are only made by `make`, which sets their facts before anybody else knows of them.
         self.shared.facts.slot(file).get().unwrap_or_else(|| unreachable!("a file without facts"))
+    }
+
+    fn recorder(&self) -> Option<&Recorder> {
+        self.shared.recorder.get()
     }
 
     fn names(&self) -> &Names {
@@ -194,6 +200,7 @@ impl Database {
             bundled: DashMap::default(),
             classes: DashMap::default(),
             assumes,
+            recorder: OnceLock::new(),
         };
         let target = target(&project);
         let surroundings = Arc::new(Surroundings::new(project, FxHashMap::default()));
@@ -204,6 +211,11 @@ impl Database {
         let _ = Layout::builder(0).durability(Durability::HIGH).new(&db);
         let _ = Unasked::builder(Vec::new()).durability(Durability::HIGH).new(&db);
         db
+    }
+
+    /// Writes down from now on which answers hang on which others. To be asked for before anything is worked out.
+    pub fn record(&self) -> &Recorder {
+        self.shared.recorder.get_or_init(Recorder::default)
     }
 
     /// The project.
@@ -270,7 +282,7 @@ impl Database {
     /// again once it is told of with [`Database::apply`], or the text from before is given back.
     pub fn try_text(&mut self, file: File, text: Arc<str>) {
         if *file.text(self) != text {
-            file.set_text(self).to(text);
+            file.set_content(self).to(text);
         }
     }
 
@@ -297,7 +309,7 @@ impl Database {
 
     fn set(&mut self, file: File, text: Arc<str>, unreadable: Option<String>) {
         if *file.text(self) != text {
-            file.set_text(self).to(text);
+            file.set_content(self).to(text);
         }
         if *file.unreadable(self) != unreadable {
             file.set_unreadable(self).to(unreadable);

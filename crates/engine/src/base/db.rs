@@ -5,6 +5,7 @@ use std::sync::Arc;
 use leitmotiv_index::lower::Target;
 use leitmotiv_syntax::names::{Name, Names};
 
+use super::asked::Recorder;
 use super::file::{Facts, File};
 use crate::types::ClassRef;
 use crate::types::store::Store;
@@ -52,6 +53,8 @@ pub enum Located {
 pub trait Db: salsa::Database {
     /// What a file is.
     fn facts(&self, file: File) -> &Facts;
+    /// What writes down which answers hang on which, where somebody asked for that.
+    fn recorder(&self) -> Option<&Recorder>;
     /// Identifiers.
     fn names(&self) -> &Names;
     /// Interned types.

@@ -7,15 +7,16 @@ use std::sync::{Arc, OnceLock};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 
+use super::asked::{Ask, saw};
 use super::assumed::Assumed;
 use super::db::Db;
 
 /// A source file or stub.
 #[salsa::input(debug)]
 pub struct File {
-    /// Its text; empty where it could not be read.
+    /// Its text, as [`File::text`] gives it.
     #[returns(ref)]
-    pub text: Arc<str>,
+    pub content: Arc<str>,
     /// Why it could not be read, if it could not.
     #[returns(ref)]
     pub unreadable: Option<String>,
@@ -61,6 +62,12 @@ impl Kept {
 }
 
 impl File {
+    /// Its text; empty where it could not be read.
+    pub fn text(self, db: &dyn Db) -> &Arc<str> {
+        saw(db, self, Ask::Whole);
+        self.content(db)
+    }
+
     /// How the file is shown: relative to the project with `/`, or `<bundle>/…` for our own stubs.
     pub fn path(self, db: &dyn Db) -> &str {
         &db.facts(self).path

@@ -7,6 +7,7 @@
 //! - [`mod@observed`]: what was seen of the disk
 //! - [`cycles`]: how queries that meet themselves come to an end
 
+pub mod asked;
 pub mod assumed;
 pub(crate) mod cycles;
 pub mod database;

@@ -40,8 +40,7 @@ impl Runs {
     pub fn counts(&self, db: &dyn Db) -> BTreeMap<String, u64> {
         let mut counts = BTreeMap::new();
         for entry in self.executed.iter() {
-            let name = db.ingredient_debug_name(entry.key().ingredient_index());
-            *counts.entry(name.into_owned()).or_default() += *entry.value();
+            *counts.entry(name(db, *entry.key())).or_default() += *entry.value();
         }
         counts
     }
@@ -49,10 +48,16 @@ impl Runs {
     /// The files for which a query of files was carried out, as they are shown, sorted.
     #[must_use]
     pub fn files(&self, db: &dyn Db, query: &str) -> Vec<String> {
-        let is_meant = |key: &DatabaseKeyIndex| db.ingredient_debug_name(key.ingredient_index()) == query;
+        let is_meant = |key: &DatabaseKeyIndex| name(db, *key) == query;
         let keys = self.executed.iter().map(|entry| *entry.key()).filter(is_meant);
         let mut paths: Vec<String> = keys.map(|key| File::from_id(key.key_index()).path(db).to_owned()).collect();
         paths.sort();
         paths
     }
+}
+
+/// What the function is called by which a query is asked.
+fn name(db: &dyn Db, key: DatabaseKeyIndex) -> String {
+    let name = db.ingredient_debug_name(key.ingredient_index());
+    name.strip_suffix("_query").unwrap_or(&name).to_owned()
 }

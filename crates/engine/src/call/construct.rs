@@ -1,5 +1,6 @@
 //! Calls of classes (typing specification, "Constructors").
 
+use crate::base::asked::{Ask, saw};
 use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{Expr, ExprId, FunctionId};
 use leitmotiv_syntax::names::{Name, known};
@@ -359,9 +360,14 @@ enum MadeBy {
     Nothing,
 }
 
-#[salsa::tracked(returns(copy))]
 fn made_by(db: &dyn crate::base::db::Db, file: crate::base::file::File, new: FunctionId) -> MadeBy {
-    let _reading = crate::outline::reading(file);
+    saw(db, file, Ask::MadeBy(new));
+    made_by_query(db, file, new)
+}
+
+#[salsa::tracked(returns(copy))]
+fn made_by_query(db: &dyn crate::base::db::Db, file: crate::base::file::File, new: FunctionId) -> MadeBy {
+    let _reading = crate::outline::reading(db, file);
     let index = crate::outline::module_index(db, file);
     let record = &index.functions[new];
     if record.returns.is_some() {

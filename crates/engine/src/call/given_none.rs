@@ -8,6 +8,7 @@ use super::Candidate;
 use super::arguments::{Argument, Caller};
 use super::result::CallResult;
 use crate::base::cycles::converge;
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::functions;
@@ -42,9 +43,14 @@ pub(crate) trait GivenNone<'db>: CallResult<'db> {
 impl<'db, C: Caller<'db>> GivenNone<'db> for C {}
 
 /// The parameters, by number, whose being None makes a function give None back; none where it has no such `return`.
+fn asked_for_none(db: &dyn Db, file: File, function: FunctionId) -> &[usize] {
+    saw(db, file, Ask::AskedForNone(function));
+    asked_for_none_query(db, file, function)
+}
+
 #[salsa::tracked(returns(deref))]
-fn asked_for_none(db: &dyn Db, file: File, function: FunctionId) -> SmallVec<[usize; 2]> {
-    let _reading = reading(file);
+fn asked_for_none_query(db: &dyn Db, file: File, function: FunctionId) -> SmallVec<[usize; 2]> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let body = &index.bodies[index.functions[function].body];
     let mut asked = SmallVec::new();
@@ -88,9 +94,14 @@ fn asks(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId, stat
 }
 
 /// What a function gives apart from the None that it gives for None.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover)]
 fn given_something(db: &dyn Db, file: File, function: FunctionId) -> Type {
-    let _reading = reading(file);
+    saw(db, file, Ask::GivenSomething(function));
+    given_something_query(db, file, function)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover)]
+fn given_something_query(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let body = &index.bodies[record.body];

@@ -8,6 +8,7 @@ use super::Candidate;
 use super::arguments::{Argument, ArgumentKind, Caller};
 use crate::base::assumed;
 use crate::base::cycles::converge;
+use crate::base::asked::{Ask, saw, saw_with};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::context::TypeContext;
@@ -15,7 +16,7 @@ use crate::definitions::classes::members;
 use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::outline::{module_index, reading};
-use crate::types::{Cause, CauseKind, FunctionRef, Type};
+use crate::types::{Cause, CauseKind, FunctionRef, Literal, Tuple, TupleId, Type};
 
 /// Functions of more expressions than this are not worked out anew for a call. Said in docs/architecture.md.
 const LARGEST: u32 = 40;
@@ -155,9 +156,14 @@ struct Size {
     asks_for_class: bool,
 }
 
-#[salsa::tracked(returns(copy))]
 fn size_of(db: &dyn Db, file: File, function: FunctionId) -> Size {
-    let _reading = reading(file);
+    saw(db, file, Ask::SizeOf(function));
+    size_of_query(db, file, function)
+}
+
+#[salsa::tracked(returns(copy))]
+fn size_of_query(db: &dyn Db, file: File, function: FunctionId) -> Size {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let exprs = index.bodies[index.functions[function].body].exprs.clone();
     let is_small = exprs.end - exprs.start <= LARGEST;
@@ -169,9 +175,14 @@ fn size_of(db: &dyn Db, file: File, function: FunctionId) -> Size {
 }
 
 /// The methods that a function calls on its first parameter, in the order of the text.
+fn own_calls(db: &dyn Db, file: File, function: FunctionId) -> &[Name] {
+    saw(db, file, Ask::OwnCalls(function));
+    own_calls_query(db, file, function)
+}
+
 #[salsa::tracked(returns(deref))]
-fn own_calls(db: &dyn Db, file: File, function: FunctionId) -> Box<[Name]> {
-    let _reading = reading(file);
+fn own_calls_query(db: &dyn Db, file: File, function: FunctionId) -> Box<[Name]> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let Some(first) = record.params.first() else { return Box::default() };
@@ -188,9 +199,14 @@ fn own_calls(db: &dyn Db, file: File, function: FunctionId) -> Box<[Name]> {
 }
 
 /// What a function gives back where parameters, by their 0-based places, are given these types.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover)]
 fn given_back_for(db: &dyn Db, file: File, function: FunctionId, given: Vec<(u32, Type)>) -> Type {
-    let _reading = reading(file);
+    saw_with(db, file, || Ask::GivenBackFor(function, given_tuple(db, &given)));
+    given_back_for_query(db, file, function, given)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover)]
+fn given_back_for_query(db: &dyn Db, file: File, function: FunctionId, given: Vec<(u32, Type)>) -> Type {
+    let _reading = reading(db, file);
     let record = &module_index(db, file).functions[function];
     let mut there = Infer::new(db, file, record.body);
     there.calls = 1;
@@ -201,6 +217,14 @@ fn given_back_for(db: &dyn Db, file: File, function: FunctionId, given: Vec<(u32
     }
     let result = functions::returned(&mut there, function);
     there.widen_for_others(result)
+}
+
+/// Places and types, one behind the other, in a tuple: as [`Ask::GivenBackFor`] has them.
+fn given_tuple(db: &dyn Db, given: &[(u32, Type)]) -> TupleId {
+    let store = db.store();
+    let place = |place: u32| Type::Literal(store.intern_literal(Literal::Int(i64::from(place))));
+    let parts = given.iter().flat_map(|(at, ty)| [place(*at), *ty]).collect();
+    store.intern_tuple(Tuple { prefix: parts, rest: None, suffix: Box::default() })
 }
 
 fn recover(

@@ -4,6 +4,7 @@ use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{BodyId, DefKind, Expr, ExprId, ScopeId};
 use leitmotiv_syntax::names::Name;
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
@@ -146,9 +147,14 @@ impl Infer<'_> {
 }
 
 /// What `@deprecated("…")` over a function or class says.
+fn deprecation(db: &dyn Db, file: File, at: Anchor) -> Option<&str> {
+    saw(db, file, Ask::Deprecation(at));
+    deprecation_query(db, file, at)
+}
+
 #[salsa::tracked(returns(as_deref))]
-fn deprecation(db: &dyn Db, file: File, at: Anchor) -> Option<Box<str>> {
-    let _reading = reading(file);
+fn deprecation_query(db: &dyn Db, file: File, at: Anchor) -> Option<Box<str>> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     index.decorators_at(at).iter().find_map(|decorator| {
         let Expr::Call { callee, args } = &index.exprs[*decorator] else { return None };

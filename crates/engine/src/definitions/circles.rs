@@ -10,6 +10,7 @@ use leitmotiv_index::tree::{Expr, ExprId, FunctionId, ModuleIndex, ScopeId};
 use leitmotiv_syntax::names::Name;
 use rustc_hash::{FxHashMap, FxHashSet};
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::outline::{module_index, reading};
@@ -31,9 +32,14 @@ pub struct Calls {
 }
 
 /// How the functions of a file call each other, as the text has it; of few functions nobody asks.
-#[salsa::tracked(returns(clone))]
 pub fn calls(db: &dyn Db, file: File) -> Arc<Calls> {
-    let _reading = reading(file);
+    saw(db, file, Ask::Whole);
+    calls_query(db, file)
+}
+
+#[salsa::tracked(returns(clone))]
+fn calls_query(db: &dyn Db, file: File) -> Arc<Calls> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     Arc::new(if index.functions.len() > LARGEST { calls_of(index) } else { Calls::default() })
 }

@@ -8,6 +8,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use crate::base::assumed;
 use crate::base::cycles::converge;
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
@@ -32,9 +33,14 @@ pub struct Declared {
 }
 
 /// What a function declares.
+pub fn declared(db: &dyn Db, file: File, function: FunctionId) -> &Declared {
+    saw(db, file, Ask::Declared(function));
+    declared_query(db, file, function)
+}
+
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Arc::new(Declared::default()))]
-pub fn declared(db: &dyn Db, file: File, function: FunctionId) -> Arc<Declared> {
-    let _reading = reading(file);
+fn declared_query(db: &dyn Db, file: File, function: FunctionId) -> Arc<Declared> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let body = enclosing_body(db, file, function);
@@ -106,9 +112,14 @@ fn names_a_receiver(name: &str) -> bool {
 }
 
 /// What a `def` binds its name to, decorators applied.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover_value)]
 pub fn value(db: &dyn Db, file: File, function: FunctionId) -> Type {
-    let _reading = reading(file);
+    saw(db, file, Ask::Value(function));
+    value_query(db, file, function)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover_value)]
+fn value_query(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let store = db.store();
@@ -178,9 +189,14 @@ pub fn return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
 }
 
 /// The same with `Self` where the object itself, or an instance of the class it is called on, is given back.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover_return)]
 pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
-    let _reading = reading(file);
+    saw(db, file, Ask::OpenReturnType(function));
+    open_return_type_query(db, file, function)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Type::Never, cycle_fn = recover_return)]
+fn open_return_type_query(db: &dyn Db, file: File, function: FunctionId) -> Type {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let body = &index.bodies[record.body];
@@ -360,9 +376,14 @@ pub fn keeps_function(name: &str) -> bool {
 }
 
 /// Whether a call of a function never comes back: it says so, or its body cannot be left.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false, cycle_fn = |_, cycle: &salsa::Cycle<'_>, _: &bool, value: bool, _, _| value && cycle.iteration() < 4)]
 pub fn never_returns(db: &dyn Db, file: File, function: FunctionId) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::NeverReturns(function));
+    never_returns_query(db, file, function)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false, cycle_fn = |_, cycle: &salsa::Cycle<'_>, _: &bool, value: bool, _, _| value && cycle.iteration() < 4)]
+fn never_returns_query(db: &dyn Db, file: File, function: FunctionId) -> bool {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     if let Some(returns) = record.returns {

@@ -9,6 +9,7 @@ use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{Arg, ArgKind, DefKind, Expr};
 use leitmotiv_syntax::names::known;
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
@@ -56,9 +57,14 @@ pub fn with_defaults(db: &dyn Db, params: &[VarId], given: &[Type], missing: &mu
     args
 }
 
-#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::default())]
 fn declared_limits(db: &dyn Db, file: File, at: Anchor) -> Arc<Limits> {
-    let _reading = reading(file);
+    saw(db, file, Ask::DeclaredLimits(at));
+    declared_limits_query(db, file, at)
+}
+
+#[salsa::tracked(returns(clone), cycle_initial = |_, _, _, _| Arc::default())]
+fn declared_limits_query(db: &dyn Db, file: File, at: Anchor) -> Arc<Limits> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let Some(def) = index.def_at(at) else { return Arc::default() };
     let record = &index.defs[def];

@@ -5,6 +5,7 @@
 use leitmotiv_index::tree::{ClassId, DefKind, ParamKind};
 use leitmotiv_syntax::names::known;
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::classes;
@@ -36,9 +37,14 @@ pub fn of(db: &dyn Db, class: ClassRef, var: VarId) -> Variance {
     }
 }
 
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Uses::default())]
 fn inferred_uses(db: &dyn Db, file: File, class: ClassId, var: VarId) -> Uses {
-    let _reading = reading(file);
+    saw(db, file, Ask::InferredUses(class, var));
+    inferred_uses_query(db, file, class, var)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Uses::default())]
+fn inferred_uses_query(db: &dyn Db, file: File, class: ClassId, var: VarId) -> Uses {
+    let _reading = reading(db, file);
     let this = ClassRef { file, class };
     let index = module_index(db, file);
     let record = &index.classes[class];

@@ -7,6 +7,7 @@ use leitmotiv_syntax::TextSize;
 use leitmotiv_syntax::names::Name;
 
 use super::Infer;
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::context::TypeContext;
@@ -208,9 +209,14 @@ impl Infer<'_> {
 }
 
 /// The type parameters of the list that one stands in (PEP 695), in the order of the text.
+fn parameters_beside(db: &dyn Db, file: File, at: Anchor) -> &[VarId] {
+    saw(db, file, Ask::ParametersBeside(at));
+    parameters_beside_query(db, file, at)
+}
+
 #[salsa::tracked(returns(deref))]
-fn parameters_beside(db: &dyn Db, file: File, at: Anchor) -> Box<[VarId]> {
-    let _reading = reading(file);
+fn parameters_beside_query(db: &dyn Db, file: File, at: Anchor) -> Box<[VarId]> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let Some(def) = index.def_at(at) else { return Box::default() };
     let symbols = &index.scopes[index.defs[def].scope].symbols;

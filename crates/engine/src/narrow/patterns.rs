@@ -3,6 +3,7 @@
 use leitmotiv_index::tree::{ClassId, ExprId, PatternId, PatternKind};
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::context::TypeContext;
@@ -387,10 +388,15 @@ impl Infer<'_> {
 }
 
 /// The names that a class's own `__match_args__` lists, empty for what is no text; `None` where it has none that can be read.
+fn written_match_args(db: &dyn Db, file: File, class: ClassId) -> Option<&[Name]> {
+    saw(db, file, Ask::WrittenMatchArgs(class));
+    written_match_args_query(db, file, class)
+}
+
 #[salsa::tracked(returns(as_deref))]
-fn written_match_args(db: &dyn Db, file: File, class: ClassId) -> Option<Box<[Name]>> {
+fn written_match_args_query(db: &dyn Db, file: File, class: ClassId) -> Option<Box<[Name]>> {
     use leitmotiv_index::tree::{DefKind, Expr};
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let name = db.names().find("__match_args__")?;
     let def = *index.scopes[index.classes[class].scope].symbols.get(&name)?.defs.first()?;

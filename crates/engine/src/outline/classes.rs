@@ -9,6 +9,7 @@ use rustc_hash::FxHashMap;
 
 use super::functions::Decorator;
 use super::{bundled, module_index, reading};
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::types::{Binding, ClassRef};
@@ -149,9 +150,14 @@ pub fn class_name(db: &dyn Db, of: ClassRef) -> Name {
     class(db, of).name
 }
 
+fn class_outline(db: &dyn Db, file: File, class: ClassId) -> &ClassOutline {
+    saw(db, file, Ask::ClassOutline(class));
+    class_outline_query(db, file, class)
+}
+
 #[salsa::tracked(returns(ref))]
-fn class_outline(db: &dyn Db, file: File, class: ClassId) -> ClassOutline {
-    let _reading = reading(file);
+fn class_outline_query(db: &dyn Db, file: File, class: ClassId) -> ClassOutline {
+    let _reading = reading(db, file);
     read(db, file, class)
 }
 

@@ -9,6 +9,7 @@ use leitmotiv_syntax::names::{Name, known};
 use smallvec::SmallVec;
 
 use super::{bundled, module_index, reading};
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::types::Binding;
@@ -123,9 +124,14 @@ pub fn function(db: &dyn Db, file: File, function: FunctionId) -> &FunctionOutli
         .unwrap_or_else(|| function_outline(db, file, function))
 }
 
+fn function_outline(db: &dyn Db, file: File, function: FunctionId) -> &FunctionOutline {
+    saw(db, file, Ask::FunctionOutline(function));
+    function_outline_query(db, file, function)
+}
+
 #[salsa::tracked(returns(ref))]
-fn function_outline(db: &dyn Db, file: File, function: FunctionId) -> FunctionOutline {
-    let _reading = reading(file);
+fn function_outline_query(db: &dyn Db, file: File, function: FunctionId) -> FunctionOutline {
+    let _reading = reading(db, file);
     read(db, file, function)
 }
 
@@ -213,9 +219,14 @@ pub(crate) fn signatures(db: &dyn Db, file: File, index: &ModuleIndex, function:
 }
 
 /// The overloads among the definitions of a name, by the first of its functions; empty where there are none.
-#[salsa::tracked(returns(clone))]
 fn many_overloads(db: &dyn Db, file: File, first: FunctionId) -> Arc<[FunctionId]> {
-    let _reading = reading(file);
+    saw(db, file, Ask::ManyOverloads(first));
+    many_overloads_query(db, file, first)
+}
+
+#[salsa::tracked(returns(clone))]
+fn many_overloads_query(db: &dyn Db, file: File, first: FunctionId) -> Arc<[FunctionId]> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.functions[first];
     let scope = &index.scopes[index.defs[record.def].scope];

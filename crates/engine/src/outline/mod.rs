@@ -26,6 +26,7 @@ pub use self::classes::{ClassOutline, class, class_name};
 pub use self::functions::{FunctionOutline, function};
 pub use self::names::{ModuleName, module_name};
 pub use self::places::{Site, range_of};
+use crate::base::asked::{Ask, Frame, frame, saw};
 use crate::base::db::{Config, Db};
 use crate::base::file::File;
 
@@ -35,6 +36,7 @@ use crate::base::file::File;
 pub fn module_index(db: &dyn Db, file: File) -> &ModuleIndex {
     #[cfg(debug_assertions)]
     discipline::check(db, file);
+    saw(db, file, Ask::Whole);
     indexed(db, file)
 }
 
@@ -46,25 +48,27 @@ fn indexed(db: &dyn Db, file: File) -> ModuleIndex {
 }
 
 /// Says that the query that runs is one of a file: until what is given back is dropped, only that file's index may be read, and those of
-/// bundled stubs, which never change. Costs nothing but in debug builds.
-#[must_use]
-pub(crate) fn reading(file: File) -> Reading {
+/// bundled stubs, which never change; and what is asked of others is written down as asked by that file, where that is done.
+pub(crate) fn reading(db: &dyn Db, file: File) -> Reading {
     #[cfg(debug_assertions)]
-    discipline::enter(Some(file));
-    let _ = file;
-    Reading(())
+    {
+        assert!(crate::base::asked::is_said(db, file), "nobody said that something is asked of {}", file.path(db));
+        discipline::enter(Some(file));
+    }
+    Reading(frame(db, file))
 }
 
-/// Says that the query that runs may read the index of any file: it is asked again after every edit of those that it reads.
-#[must_use]
-pub(crate) fn reading_all() -> Reading {
+/// Says that the query that runs is one of a file, and may read the index of any other: it is asked again after every edit of those that it
+/// reads.
+pub(crate) fn reading_all(db: &dyn Db, file: File) -> Reading {
     #[cfg(debug_assertions)]
     discipline::enter(None);
-    Reading(())
+    Reading(frame(db, file))
 }
 
 /// How long it holds what [`reading`] says.
-pub(crate) struct Reading(());
+#[must_use]
+pub(crate) struct Reading(#[allow(dead_code, reason = "kept until it is dropped")] Frame);
 
 #[cfg(debug_assertions)]
 impl Drop for Reading {

@@ -4,6 +4,7 @@ use leitmotiv_index::tree::{DefId, DefKind, ReachId, ScopeId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::{module_index, reading};
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::types::ClassRef;
@@ -49,9 +50,14 @@ fn asks_for_platform(text: &str, at: usize) -> bool {
 }
 
 /// What a module's text says of a name.
-#[salsa::tracked(returns(copy))]
 pub fn module_name(db: &dyn Db, file: File, name: Name) -> ModuleName {
-    let _reading = reading(file);
+    saw(db, file, Ask::ModuleName(name));
+    module_name_query(db, file, name)
+}
+
+#[salsa::tracked(returns(copy))]
+fn module_name_query(db: &dyn Db, file: File, name: Name) -> ModuleName {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let scope = &index.scopes[ScopeId(0)];
     let symbol = scope.symbols.get(&name);
@@ -94,23 +100,38 @@ pub(crate) fn has_hook(index: &leitmotiv_index::tree::ModuleIndex) -> bool {
 }
 
 /// The names that a module binds, sorted by number.
+pub fn module_names(db: &dyn Db, file: File) -> &[Name] {
+    saw(db, file, Ask::ModuleNames);
+    module_names_query(db, file)
+}
+
 #[salsa::tracked(returns(deref))]
-pub fn module_names(db: &dyn Db, file: File) -> Box<[Name]> {
-    let _reading = reading(file);
+fn module_names_query(db: &dyn Db, file: File) -> Box<[Name]> {
+    let _reading = reading(db, file);
     sorted(module_index(db, file).scopes[ScopeId(0)].symbols.keys())
 }
 
 /// The names that a module lists in `__all__`, sorted by number; `None` where it has no list that can be read.
+pub fn exported(db: &dyn Db, file: File) -> Option<&[Name]> {
+    saw(db, file, Ask::Exported);
+    exported_query(db, file)
+}
+
 #[salsa::tracked(returns(as_deref))]
-pub fn exported(db: &dyn Db, file: File) -> Option<Box<[Name]>> {
-    let _reading = reading(file);
+fn exported_query(db: &dyn Db, file: File) -> Option<Box<[Name]>> {
+    let _reading = reading(db, file);
     module_index(db, file).exported.as_ref().map(sorted)
 }
 
 /// The attributes that conditions in a file ask about, sorted by number.
+pub fn tested_attributes(db: &dyn Db, file: File) -> &[Name] {
+    saw(db, file, Ask::TestedAttributes);
+    tested_attributes_query(db, file)
+}
+
 #[salsa::tracked(returns(deref))]
-pub fn tested_attributes(db: &dyn Db, file: File) -> Box<[Name]> {
-    let _reading = reading(file);
+fn tested_attributes_query(db: &dyn Db, file: File) -> Box<[Name]> {
+    let _reading = reading(db, file);
     sorted(module_index(db, file).tested.keys())
 }
 
@@ -122,9 +143,14 @@ fn sorted<'a>(names: impl IntoIterator<Item = &'a Name>) -> Box<[Name]> {
 
 /// The names that a stub has under conditions alone that do not hold for the target, sorted by number, and whether one of them is about the
 /// platform.
+pub fn names_for_others(db: &dyn Db, file: File) -> &[(Name, bool)] {
+    saw(db, file, Ask::NamesForOthers);
+    names_for_others_query(db, file)
+}
+
 #[salsa::tracked(returns(deref))]
-pub fn names_for_others(db: &dyn Db, file: File) -> Box<[(Name, bool)]> {
-    let _reading = reading(file);
+fn names_for_others_query(db: &dyn Db, file: File) -> Box<[(Name, bool)]> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let text = file.text(db);
     let for_others = |(name, symbol): (&Name, &leitmotiv_index::tree::Symbol)| {
@@ -138,23 +164,38 @@ pub fn names_for_others(db: &dyn Db, file: File) -> Box<[(Name, bool)]> {
 }
 
 /// Whether a module has star imports.
-#[salsa::tracked(returns(copy))]
 pub fn has_stars(db: &dyn Db, file: File) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::HasStars);
+    has_stars_query(db, file)
+}
+
+#[salsa::tracked(returns(copy))]
+fn has_stars_query(db: &dyn Db, file: File) -> bool {
+    let _reading = reading(db, file);
     !module_index(db, file).scopes[ScopeId(0)].stars.is_empty()
 }
 
 /// Whether a module sets attributes on objects by names that cannot be read: `setattr(codes, name, …)`.
-#[salsa::tracked(returns(copy))]
 pub fn sets_computed_names(db: &dyn Db, file: File) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::SetsComputedNames);
+    sets_computed_names_query(db, file)
+}
+
+#[salsa::tracked(returns(copy))]
+fn sets_computed_names_query(db: &dyn Db, file: File) -> bool {
+    let _reading = reading(db, file);
     module_index(db, file).patched.contains_key(&known::DUNDER_CLASS)
 }
 
 /// Whether a file imports a module by its full name, or one below it, as `import tides.tables`.
-#[salsa::tracked(returns(copy))]
 pub fn imports_below(db: &dyn Db, file: File, full: Name) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::ImportsBelow(full));
+    imports_below_query(db, file, full)
+}
+
+#[salsa::tracked(returns(copy))]
+fn imports_below_query(db: &dyn Db, file: File, full: Name) -> bool {
+    let _reading = reading(db, file);
     let wanted = db.names().text(full);
     module_index(db, file).defs.iter().any(|(_, def)| match def.kind {
         DefKind::Import { module, alias: false } => {

@@ -5,13 +5,19 @@ use leitmotiv_index::tree::{ClassId, DefKind, FunctionId};
 use leitmotiv_syntax::TextRange;
 
 use super::{module_index, reading};
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 
 /// Where an anchor lies, in bytes. Who asks is asked again when that place moves, and for nothing else.
-#[salsa::tracked(returns(copy))]
 pub fn range_of(db: &dyn Db, file: File, at: Anchor) -> TextRange {
-    let _reading = reading(file);
+    saw(db, file, Ask::Whole);
+    range_of_query(db, file, at)
+}
+
+#[salsa::tracked(returns(copy))]
+fn range_of_query(db: &dyn Db, file: File, at: Anchor) -> TextRange {
+    let _reading = reading(db, file);
     module_index(db, file).range_of(at)
 }
 
@@ -36,9 +42,14 @@ pub enum Bound {
 }
 
 /// What binds a name or an attribute at an anchor.
-#[salsa::tracked(returns(copy))]
 pub fn bound_at(db: &dyn Db, file: File, at: Anchor) -> Bound {
-    let _reading = reading(file);
+    saw(db, file, Ask::BoundAt(at));
+    bound_at_query(db, file, at)
+}
+
+#[salsa::tracked(returns(copy))]
+fn bound_at_query(db: &dyn Db, file: File, at: Anchor) -> Bound {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let Some(def) = index.def_at(at) else { return Bound::Other };
     match index.defs[def].kind {
@@ -75,9 +86,14 @@ impl Site {
 }
 
 /// The decorator at a 0-based place among those of a function or class.
-#[salsa::tracked(returns(copy))]
 pub fn decorator_at(db: &dyn Db, file: File, at: Anchor, place: usize) -> Option<Anchor> {
-    let _reading = reading(file);
+    saw(db, file, Ask::DecoratorAt(at, place));
+    decorator_at_query(db, file, at, place)
+}
+
+#[salsa::tracked(returns(copy))]
+fn decorator_at_query(db: &dyn Db, file: File, at: Anchor, place: usize) -> Option<Anchor> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     index.decorators_at(at).get(place).map(|decorator| index.anchor_of(*decorator))
 }

@@ -6,6 +6,7 @@ use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{BodyId, ClassId, DefId, DefKind, Expr, ExprId, FunctionId, ModuleIndex, ScopeId, Value};
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::classes::members;
@@ -113,9 +114,14 @@ impl Infer<'_> {
 
 /// Where a method gives an attribute a value that most of those that read it do not ask for, if that is all that is known of its
 /// being None.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None)]
 fn attribute_given_later(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Anchor> {
-    let _reading = reading(file);
+    saw(db, file, Ask::AttributeGivenLater(class, name));
+    attribute_given_later_query(db, file, class, name)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None)]
+fn attribute_given_later_query(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Anchor> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let given = Infer::new(db, file, index.classes[class].body).later_of(class, name)?;
     Some(index.anchor_of_attribute(class, name, given))

@@ -4,6 +4,7 @@
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::classes;
@@ -129,9 +130,14 @@ impl Infer<'_> {
 }
 
 /// What the objects are on which a file assigns an attribute of that name, part by part, where they are not a method's own.
+fn patched_objects(db: &dyn Db, file: File, name: Name) -> &[Type] {
+    saw(db, file, Ask::PatchedObjects(name));
+    patched_objects_query(db, file, name)
+}
+
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Box::default())]
-fn patched_objects(db: &dyn Db, file: File, name: Name) -> Box<[Type]> {
-    let _reading = reading(file);
+fn patched_objects_query(db: &dyn Db, file: File, name: Name) -> Box<[Type]> {
+    let _reading = reading(db, file);
     let patches = module_index(db, file).patched.get(&name);
     let mut all: Vec<Type> = Vec::new();
     for patch in patches.into_iter().flatten() {

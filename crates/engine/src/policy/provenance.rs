@@ -6,6 +6,7 @@
 use leitmotiv_index::tree::{BodyId, DefId, DefKind, Expr, ExprId, ModuleIndex, ScopeId, Value, ValueId};
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::context::TypeContext;
@@ -43,9 +44,14 @@ fn sets_to_none(index: &ModuleIndex, kind: &DefKind) -> bool {
     matches!(kind, DefKind::Assign { value, unpack: None, comment: None } if index.exprs[*value] == Expr::None)
 }
 
-#[salsa::tracked(returns(copy))]
 fn comes(db: &dyn Db, file: File, name: Name) -> Comes {
-    let _reading = reading(file);
+    saw(db, file, Ask::Comes(name));
+    comes_query(db, file, name)
+}
+
+#[salsa::tracked(returns(copy))]
+fn comes_query(db: &dyn Db, file: File, name: Name) -> Comes {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let Some(symbol) = index.scopes[ScopeId(0)].symbols.get(&name) else { return Comes::Otherwise };
     let kinds = || symbol.defs.iter().chain(&symbol.foreign).map(|def| &index.defs[*def].kind);
@@ -717,21 +723,31 @@ impl Infer<'_> {
 }
 
 /// Whether a module declares a name of its own.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false)]
 fn is_declared_name(db: &dyn Db, file: File, name: Name) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::IsDeclaredName(name));
+    is_declared_name_query(db, file, name)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false)]
+fn is_declared_name_query(db: &dyn Db, file: File, name: Name) -> bool {
+    let _reading = reading(db, file);
     module_index(db, file).scopes[ScopeId(0)].symbols.contains_key(&name)
         && Infer::new(db, file, BodyId(0)).declared_symbol(ScopeId(0), name).is_some()
 }
 
 /// What a module's own annotation says that a name holds, if it says a type, and where it stands.
+pub(crate) fn declaration_in(db: &dyn Db, file: File, name: Name) -> Option<(Option<Type>, leitmotiv_index::anchor::Anchor)> {
+    saw(db, file, Ask::DeclarationIn(name));
+    declaration_in_query(db, file, name)
+}
+
 #[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| None)]
-pub(crate) fn declaration_in(
+fn declaration_in_query(
     db: &dyn Db,
     file: File,
     name: Name,
 ) -> Option<(Option<Type>, leitmotiv_index::anchor::Anchor)> {
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let symbol = index.scopes[ScopeId(0)].symbols.get(&name)?;
     let def = symbol.defs.iter().find(|def| matches!(index.defs[**def].kind, DefKind::Annotated { .. }))?;
@@ -740,9 +756,14 @@ pub(crate) fn declaration_in(
 }
 
 /// Whether a module declares a name, or imports it from where it is declared, through so many modules at most.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| false)]
 fn is_said_name(db: &dyn Db, file: File, name: Name, depth: u32) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::IsSaidName(name, depth));
+    is_said_name_query(db, file, name, depth)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| false)]
+fn is_said_name_query(db: &dyn Db, file: File, name: Name, depth: u32) -> bool {
+    let _reading = reading(db, file);
     let Some(symbol) = module_index(db, file).scopes[ScopeId(0)].symbols.get(&name) else { return false };
     let infer = Infer::new(db, file, BodyId(0));
     is_declared_name(db, file, name)

@@ -10,6 +10,7 @@ use leitmotiv_syntax::names::Name;
 use rustc_hash::{FxHashMap, FxHashSet};
 
 use super::project_files;
+use crate::base::asked::{Ask, AskAll, nobody, saw, saw_of_all};
 use crate::base::db::{Db, Layout};
 use crate::base::file::File;
 use crate::outline::{module_index, reading};
@@ -17,6 +18,8 @@ use crate::types::ClassRef;
 
 /// The files of the project that assign an attribute of that name on an object that is not the method's own.
 pub fn patching_files(db: &dyn Db, name: Name) -> &[File] {
+    saw_of_all(db, AskAll::Patched(name));
+    let _nobody = nobody();
     patched_by(db, Layout::get(db), name)
 }
 
@@ -39,12 +42,14 @@ fn all_patches(db: &dyn Db, _layout: Layout) -> FxHashMap<Name, Arc<[File]>> {
 /// The names that one file assigns so, sorted by number.
 #[salsa::tracked(returns(deref))]
 fn patched_in(db: &dyn Db, file: File) -> Box<[Name]> {
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     sorted(module_index(db, file).patched.keys().copied().collect())
 }
 
 /// Whether a class of the project gives its objects something of that name, or a name of that attribute is written as a text.
 pub fn is_provided(db: &dyn Db, name: Name) -> bool {
+    saw_of_all(db, AskAll::Provided(name));
+    let _nobody = nobody();
     is_provided_by_any(db, Layout::get(db), name)
 }
 
@@ -60,7 +65,7 @@ fn all_provided(db: &dyn Db, _layout: Layout) -> FxHashSet<Name> {
 
 #[salsa::tracked(returns(deref))]
 fn provided_in(db: &dyn Db, file: File) -> Box<[Name]> {
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let mut all = FxHashSet::default();
     for (_, class) in index.classes.iter() {
@@ -77,6 +82,8 @@ fn provided_in(db: &dyn Db, file: File) -> Box<[Name]> {
 
 /// Whether something of that name is called somewhere in the project, as a class is to make its objects.
 pub fn is_called(db: &dyn Db, name: Name) -> bool {
+    saw_of_all(db, AskAll::Called(name));
+    let _nobody = nobody();
     is_called_by_any(db, Layout::get(db), name)
 }
 
@@ -97,7 +104,7 @@ fn all_called(db: &dyn Db, _layout: Layout) -> FxHashMap<Name, Vec<File>> {
 
 #[salsa::tracked(returns(deref))]
 fn called_in(db: &dyn Db, file: File) -> Box<[Name]> {
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let called = index.exprs.iter().filter_map(|(_, expr)| match expr {
         Expr::Call { callee, .. } => match index.exprs[*callee] {
@@ -111,6 +118,8 @@ fn called_in(db: &dyn Db, file: File) -> Box<[Name]> {
 
 /// The project's files in which something of that name is called.
 pub fn calls_by_name(db: &dyn Db, name: Name) -> &[File] {
+    saw_of_all(db, AskAll::Called(name));
+    let _nobody = nobody();
     calling(db, Layout::get(db), name)
 }
 
@@ -127,6 +136,8 @@ fn sorted(names: FxHashSet<Name>) -> Box<[Name]> {
 
 /// The classes of the project's files.
 pub fn own_classes(db: &dyn Db) -> &[ClassRef] {
+    saw_of_all(db, AskAll::Classes);
+    let _nobody = nobody();
     all_classes(db, Layout::get(db))
 }
 
@@ -140,8 +151,13 @@ fn all_classes(db: &dyn Db, _layout: Layout) -> Arc<[ClassRef]> {
 }
 
 /// The classes of a file.
+pub(crate) fn classes_of(db: &dyn Db, file: File) -> &[ClassId] {
+    saw(db, file, Ask::Whole);
+    classes_of_query(db, file)
+}
+
 #[salsa::tracked(returns(deref))]
-pub(crate) fn classes_of(db: &dyn Db, file: File) -> Box<[ClassId]> {
-    let _reading = reading(file);
+fn classes_of_query(db: &dyn Db, file: File) -> Box<[ClassId]> {
+    let _reading = reading(db, file);
     module_index(db, file).classes.iter().map(|(class, _)| class).collect()
 }

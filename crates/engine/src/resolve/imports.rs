@@ -5,6 +5,7 @@ use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::FxHashSet;
 
 use super::{is_namespace, is_same_package, module_file};
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::outline::{module_index, reading};
@@ -67,8 +68,13 @@ pub fn leads_to(db: &dyn Db, from: File, to: File) -> bool {
 }
 
 /// The files of the project that importing one of them may import, by whatever way, and itself.
+fn reached_from(db: &dyn Db, from: File) -> &FxHashSet<File> {
+    saw(db, from, Ask::Whole);
+    reached_from_query(db, from)
+}
+
 #[salsa::tracked(returns(ref))]
-fn reached_from(db: &dyn Db, from: File) -> FxHashSet<File> {
+fn reached_from_query(db: &dyn Db, from: File) -> FxHashSet<File> {
     let mut seen = FxHashSet::from_iter([from]);
     let mut open = vec![from];
     while let Some(file) = open.pop() {
@@ -78,8 +84,13 @@ fn reached_from(db: &dyn Db, from: File) -> FxHashSet<File> {
 }
 
 /// The files of the project that one of them imports itself, in the order of the text.
+fn imported_files(db: &dyn Db, file: File) -> &[File] {
+    saw(db, file, Ask::Whole);
+    imported_files_query(db, file)
+}
+
 #[salsa::tracked(returns(deref))]
-fn imported_files(db: &dyn Db, file: File) -> Box<[File]> {
+fn imported_files_query(db: &dyn Db, file: File) -> Box<[File]> {
     let mut all: Vec<File> = Vec::new();
     let mut reached = |name: Name| {
         // The packages around a module are imported with it (import system, "Packages").
@@ -93,7 +104,7 @@ fn imported_files(db: &dyn Db, file: File) -> Box<[File]> {
             }
         }
     };
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     for (_, def) in module_index(db, file).defs.iter() {
         match def.kind {
             DefKind::Import { module, .. } => reached(module),
@@ -131,9 +142,14 @@ pub(crate) fn imported_constant(db: &dyn Db, file: File, (import, attribute): (D
 }
 
 /// What the target version and platform decide that a name of a module comes out as, if they do.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| None)]
 fn constant(db: &dyn Db, file: File, name: Name) -> Option<bool> {
-    let _reading = reading(file);
+    saw(db, file, Ask::Constant(name));
+    constant_query(db, file, name)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| None)]
+fn constant_query(db: &dyn Db, file: File, name: Name) -> Option<bool> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     if let Some(outcome) = index.constants.get(&name) {
         return *outcome;

@@ -7,6 +7,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::{Imported, absolute_name, import_target, module_value};
 use crate::base::cycles::converge;
+use crate::base::asked::{Ask, saw};
 use crate::base::db::{Config, Db};
 use crate::base::file::File;
 use crate::infer::Infer;
@@ -16,9 +17,14 @@ use crate::types::{Cause, CauseKind, Type};
 
 /// The type of a scope's name as others see it: its declared type, or all that it may hold at its body's end or by
 /// assignments elsewhere.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_scope_type)]
 pub fn scope_type(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
-    let _reading = reading(file);
+    saw(db, file, match scope { ScopeId(0) => Ask::ScopeType(name), _ => Ask::Whole });
+    scope_type_query(db, file, scope, name)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_scope_type)]
+fn scope_type_query(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let Some(symbol) = index.scopes[scope].symbols.get(&name) else { return Type::Never };
     let body = symbol.defs.first().or(symbol.foreign.first()).map_or(BodyId(0), |def| index.defs[*def].body);
@@ -68,15 +74,20 @@ pub(crate) fn recover_scope_type(
     scope: ScopeId,
     name: Name,
 ) -> Type {
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     let at = Anchor::Name(module_index(db, file).scope_key(scope), name, 0);
     converge(db, cycle.iteration(), *last, value, Cause { kind: CauseKind::Cycle, file, at, name })
 }
 
 /// The type of a value of an enclosing body, seen from a function defined there.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_captured)]
 pub fn captured_type(db: &dyn Db, file: File, body: BodyId, value: ValueId) -> Type {
-    let _reading = reading(file);
+    saw(db, file, Ask::Whole);
+    captured_type_query(db, file, body, value)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_captured)]
+fn captured_type_query(db: &dyn Db, file: File, body: BodyId, value: ValueId) -> Type {
+    let _reading = reading(db, file);
     Infer::new(db, file, body).value(value)
 }
 
@@ -160,9 +171,14 @@ pub fn own_name(db: &dyn Db, file: File, name: Name) -> Option<Type> {
 }
 
 /// A name that star imports bring into a module, remembered: a package may gather those of hundreds of modules.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| None, cycle_fn = recover_starred)]
 pub fn starred(db: &dyn Db, file: File, name: Name) -> Option<Type> {
-    let _reading = reading(file);
+    saw(db, file, Ask::Starred(name));
+    starred_query(db, file, name)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| None, cycle_fn = recover_starred)]
+fn starred_query(db: &dyn Db, file: File, name: Name) -> Option<Type> {
+    let _reading = reading(db, file);
     star_name(db, file, name)
 }
 
@@ -245,9 +261,14 @@ pub(crate) fn star_member(db: &dyn Db, file: File, star: DefId, name: Name) -> O
 
 /// Whether a package imports from its submodule of that name, which makes the submodule an attribute of the package
 /// (language reference, "Submodules").
-#[salsa::tracked(returns(copy))]
 pub(crate) fn imports_submodule(db: &dyn Db, package: File, name: Name) -> bool {
-    let _reading = reading(package);
+    saw(db, package, Ask::ImportsSubmodule(name));
+    imports_submodule_query(db, package, name)
+}
+
+#[salsa::tracked(returns(copy))]
+fn imports_submodule_query(db: &dyn Db, package: File, name: Name) -> bool {
+    let _reading = reading(db, package);
     let full = format!("{}.{}", db.names().text(package.module(db)), db.names().text(name));
     let Some(full) = db.names().find(&full) else { return false };
     module_index(db, package).defs.iter().any(|(_, def)| match def.kind {

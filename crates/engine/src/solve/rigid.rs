@@ -2,6 +2,7 @@
 
 use leitmotiv_index::tree::{BodyId, ScopeId, ScopeKind};
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::context::TypeContext;
@@ -45,9 +46,14 @@ impl TypeContext<'_> {
 }
 
 /// The variables of the functions around a body, itself included, up to and with those of the innermost class.
+fn rigid(db: &dyn Db, file: File, body: BodyId) -> &[VarId] {
+    saw(db, file, Ask::Whole);
+    rigid_query(db, file, body)
+}
+
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Box::default())]
-fn rigid(db: &dyn Db, file: File, body: BodyId) -> Box<[VarId]> {
-    let _reading = reading(file);
+fn rigid_query(db: &dyn Db, file: File, body: BodyId) -> Box<[VarId]> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let store = db.store();
     let module = &index.scopes[ScopeId(0)];

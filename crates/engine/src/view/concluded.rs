@@ -9,6 +9,7 @@ use leitmotiv_syntax::names::Name;
 
 use super::handled::Subject;
 use super::passed;
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::classes::members;
@@ -63,9 +64,14 @@ pub fn parameter(db: &dyn Db, file: File, function: FunctionId, place: u32) -> O
     parameter_at(db, file, function, place, DEEPEST)
 }
 
-#[salsa::tracked(returns(copy))]
 fn parameter_at(db: &dyn Db, file: File, function: FunctionId, place: u32, depth: u32) -> Option<Concluded> {
-    let _reading = reading(file);
+    saw(db, file, Ask::Whole);
+    parameter_at_query(db, file, function, place, depth)
+}
+
+#[salsa::tracked(returns(copy))]
+fn parameter_at_query(db: &dyn Db, file: File, function: FunctionId, place: u32, depth: u32) -> Option<Concluded> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let param = record.params.get(place as usize)?;
@@ -178,9 +184,14 @@ fn attribute(db: &dyn Db, class: ClassRef, name: Name, depth: u32) -> Option<Typ
     if !owner.file.origin(db).is_own() { None } else { given_by(db, owner.file, owner.class, name, depth) }
 }
 
-#[salsa::tracked(returns(copy))]
 fn given_by(db: &dyn Db, file: File, class: ClassId, name: Name, depth: u32) -> Option<Type> {
-    let _reading = reading(file);
+    saw(db, file, Ask::Whole);
+    given_by_query(db, file, class, name, depth)
+}
+
+#[salsa::tracked(returns(copy))]
+fn given_by_query(db: &dyn Db, file: File, class: ClassId, name: Name, depth: u32) -> Option<Type> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let mut types = Vec::new();
     for def in index.classes[class].attributes.get(&name)? {
@@ -191,10 +202,15 @@ fn given_by(db: &dyn Db, file: File, class: ClassId, name: Name, depth: u32) -> 
     known(db, crate::types::union::join(db.store(), types))
 }
 
-#[salsa::tracked(returns(copy))]
 fn result(db: &dyn Db, file: File, function: FunctionId, depth: u32) -> Option<Type> {
+    saw(db, file, Ask::Whole);
+    result_query(db, file, function, depth)
+}
+
+#[salsa::tracked(returns(copy))]
+fn result_query(db: &dyn Db, file: File, function: FunctionId, depth: u32) -> Option<Type> {
     let depth = depth.checked_sub(1)?;
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let is_plain = file.origin(db).is_own() && !record.is_async && index.bodies[record.body].yields.is_empty();

@@ -4,6 +4,7 @@ use leitmotiv_index::tree::{Expr, ExprId, FunctionId};
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::known;
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
@@ -34,9 +35,14 @@ pub struct Given {
 }
 
 /// Each way in which a function gives something, `return`s first, in the order of the text.
+pub fn of(db: &dyn Db, file: File, function: FunctionId) -> &Vec<Given> {
+    saw(db, file, Ask::Whole);
+    of_query(db, file, function)
+}
+
 #[salsa::tracked(returns(ref))]
-pub fn of(db: &dyn Db, file: File, function: FunctionId) -> Vec<Given> {
-    let _reading = reading(file);
+fn of_query(db: &dyn Db, file: File, function: FunctionId) -> Vec<Given> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.functions[function];
     let mut infer = Infer::new(db, file, record.body);

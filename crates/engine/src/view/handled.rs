@@ -11,6 +11,7 @@ use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::{FxHashMap, FxHashSet};
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::functions;
@@ -172,9 +173,14 @@ pub struct Handled {
 }
 
 /// What a file says of parameters and attributes.
-#[salsa::tracked(returns(clone))]
 pub fn of(db: &dyn Db, file: File) -> Arc<Handled> {
-    let _reading = reading(file);
+    saw(db, file, Ask::Whole);
+    of_query(db, file)
+}
+
+#[salsa::tracked(returns(clone))]
+fn of_query(db: &dyn Db, file: File) -> Arc<Handled> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let mut handled = Handled::default();
     for (body, _) in index.bodies.iter() {
@@ -188,9 +194,14 @@ pub fn of(db: &dyn Db, file: File) -> Arc<Handled> {
 }
 
 /// What one body says of parameters and attributes: what is said in the others stays when something changes that concerns this one alone.
+pub(crate) fn in_body(db: &dyn Db, file: File, body: BodyId) -> &Handled {
+    saw(db, file, Ask::Whole);
+    in_body_query(db, file, body)
+}
+
 #[salsa::tracked(returns(ref))]
-pub(crate) fn in_body(db: &dyn Db, file: File, body: BodyId) -> Handled {
-    let _reading = reading(file);
+fn in_body_query(db: &dyn Db, file: File, body: BodyId) -> Handled {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let mut handled = Handled::default();
     let mut infer = Infer::new(db, file, body);

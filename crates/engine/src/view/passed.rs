@@ -4,6 +4,7 @@ use leitmotiv_index::tree::{BodyId, Expr, ExprId, FunctionId};
 use leitmotiv_syntax::names::{Name, known};
 
 use super::handled::{self, Passed};
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::outline::{class_name, module_index, reading};
@@ -34,9 +35,14 @@ pub fn to(db: &dyn Db, file: File, function: FunctionId) -> Vec<(File, Passed)> 
 }
 
 /// The bodies of a file in which something of that name is called, or decorates.
+fn calling(db: &dyn Db, file: File, name: Name) -> &[BodyId] {
+    saw(db, file, Ask::Whole);
+    calling_query(db, file, name)
+}
+
 #[salsa::tracked(returns(deref))]
-fn calling(db: &dyn Db, file: File, name: Name) -> Box<[BodyId]> {
-    let _reading = reading(file);
+fn calling_query(db: &dyn Db, file: File, name: Name) -> Box<[BodyId]> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let is_named = |callee: ExprId| matches!(index.exprs[callee], Expr::Name(own, _) | Expr::Attribute { name: own, .. } if own == name);
     let calls = |number: u32| matches!(index.exprs[ExprId(number)], Expr::Call { callee, .. } if is_named(callee));

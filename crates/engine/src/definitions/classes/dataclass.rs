@@ -7,6 +7,7 @@ use leitmotiv_index::tree::{ArgKind, Class, ClassId, DefKind, Expr, ExprId, Para
 use leitmotiv_syntax::names::{Name, known};
 
 use super::{info, transform};
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
@@ -133,9 +134,14 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> &[Field] {
     declared_fields(db, class.file, class.class, all_kw_only)
 }
 
+fn declared_fields(db: &dyn Db, file: File, class: ClassId, all_kw_only: bool) -> &[Field] {
+    saw(db, file, Ask::DeclaredFields(class, all_kw_only));
+    declared_fields_query(db, file, class, all_kw_only)
+}
+
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _, _| Arc::default())]
-fn declared_fields(db: &dyn Db, file: File, class: ClassId, all_kw_only: bool) -> Arc<[Field]> {
-    let _reading = reading(file);
+fn declared_fields_query(db: &dyn Db, file: File, class: ClassId, all_kw_only: bool) -> Arc<[Field]> {
+    let _reading = reading(db, file);
     let class = ClassRef { file, class };
     let index = module_index(db, class.file);
     let record = &index.classes[class.class];

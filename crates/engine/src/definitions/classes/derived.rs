@@ -6,6 +6,7 @@ use leitmotiv_syntax::names::Name;
 use rustc_hash::FxHashMap;
 
 use super::{derives, info};
+use crate::base::asked::{Ask, AskAll, is_written, nobody, saw, saw_of_all};
 use crate::base::db::{Db, Layout};
 use crate::base::file::File;
 use crate::outline::{class_name, reading};
@@ -21,7 +22,17 @@ fn called(db: &dyn Db, class: ClassRef) -> Called {
 
 /// The classes of the project that derive from a class, without it, in the order of the files.
 pub fn derived(db: &dyn Db, class: ClassRef) -> impl Iterator<Item = ClassRef> {
-    derived_from(db, class.file, class.class).iter().copied()
+    let (module, name) = called(db, class);
+    saw_of_all(db, AskAll::Below(module, name));
+    let unasked = nobody();
+    let below = all_derived(db, Layout::get(db)).get(&(module, name));
+    let all = derived_from(db, class.file, class.class).iter();
+    drop(unasked);
+    // Where one is below by its name only, what it derives from has been looked at.
+    if is_written() {
+        below.into_iter().flatten().for_each(|other| saw(db, other.file, Ask::ClassInfo(other.class)));
+    }
+    all.copied()
 }
 
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Box::default())]
@@ -46,7 +57,7 @@ fn all_derived(db: &dyn Db, _layout: Layout) -> FxHashMap<Called, Vec<ClassRef>>
 /// What the classes of a file derive from.
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _| Box::default())]
 fn bases_in(db: &dyn Db, file: File) -> Box<[(Called, ClassId)]> {
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     let of = |class: &ClassId| {
         let own = ClassRef { file, class: *class };
         let mro = &info(db, own).mro;

@@ -4,6 +4,7 @@
 use leitmotiv_index::tree::{ArgKind, ClassId, Expr, ModuleIndex, ParamKind};
 
 use super::ClassInfo;
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::outline::{module_index, reading};
@@ -18,9 +19,14 @@ pub(super) fn is_description(db: &dyn Db, info: &ClassInfo) -> bool {
 }
 
 /// Whether a class itself is written as a description.
-#[salsa::tracked(returns(copy))]
 fn describes(db: &dyn Db, file: File, class: ClassId) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::Describes(class));
+    describes_query(db, file, class)
+}
+
+#[salsa::tracked(returns(copy))]
+fn describes_query(db: &dyn Db, file: File, class: ClassId) -> bool {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     has_methods_without_instance(db, index, class) || has_base_of_descriptions(db, index, class)
 }

@@ -7,6 +7,7 @@ use leitmotiv_index::tree::{ClassId, DefId, DefKind, Expr, ExprId, ModuleIndex};
 use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::FxHashMap;
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
@@ -30,9 +31,14 @@ enum Constant {
 }
 
 /// The members of a class, which is taken to be an enumeration.
-#[salsa::tracked(returns(clone))]
 pub fn of_class(db: &dyn Db, file: File, class: ClassId) -> Arc<Members> {
-    let _reading = reading(file);
+    saw(db, file, Ask::EnumMembers(class));
+    of_class_query(db, file, class)
+}
+
+#[salsa::tracked(returns(clone))]
+fn of_class_query(db: &dyn Db, file: File, class: ClassId) -> Arc<Members> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let scope = &index.scopes[index.classes[class].scope];
     let mut found: Vec<(DefId, Name)> = Vec::new();
@@ -81,9 +87,14 @@ pub fn has_member(db: &dyn Db, class: ClassRef, name: Name) -> bool {
 }
 
 /// What a member of an enumeration is given in the class's body.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Some(Type::Never))]
 pub(crate) fn value_of(db: &dyn Db, file: File, class: ClassId, member: Name) -> Option<Type> {
-    let _reading = reading(file);
+    saw(db, file, Ask::ValueOf(class, member));
+    value_of_query(db, file, class, member)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Some(Type::Never))]
+fn value_of_query(db: &dyn Db, file: File, class: ClassId, member: Name) -> Option<Type> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.classes[class];
     let def = *index.scopes[record.scope].symbols.get(&member)?.defs.first()?;

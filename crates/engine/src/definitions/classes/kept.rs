@@ -2,6 +2,7 @@
 
 use leitmotiv_index::tree::{Expr, ExprId, FunctionId};
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::definitions::functions;
@@ -39,9 +40,14 @@ pub(super) fn gives_back(db: &dyn Db, file: File, decorator: ExprId) -> bool {
     })
 }
 
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false)]
 fn gives_its_first(db: &dyn Db, file: File, function: FunctionId) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::GivesItsFirst(function));
+    gives_its_first_query(db, file, function)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false)]
+fn gives_its_first_query(db: &dyn Db, file: File, function: FunctionId) -> bool {
+    let _reading = reading(db, file);
     let declared = functions::declared(db, file, function);
     let Some(first) = declared.params.first() else { return false };
     match declared.returns {

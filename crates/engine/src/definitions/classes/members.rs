@@ -8,6 +8,7 @@ use super::enums;
 use super::open_members::{dynamic_cause, has_slot, hidden_member, is_replaceable, is_said, makes_members, unseen};
 use super::{ClassKind, as_base, class_arguments, info};
 use crate::base::cycles::converge;
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::context::TypeContext;
@@ -58,9 +59,14 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
     if is_named { named_member(db, file, class, name) } else { None }
 }
 
-#[salsa::tracked(returns(copy), cycle_initial = unsettled, cycle_fn = recover)]
 fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
-    let _reading = reading(file);
+    saw(db, file, Ask::NamedMember(class, name));
+    named_member_query(db, file, class, name)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = unsettled, cycle_fn = recover)]
+fn named_member_query(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.classes[class];
     let symbol = index.scopes[record.scope].symbols.get(&name);
@@ -253,7 +259,7 @@ fn is_enum(db: &dyn Db, file: File, class: ClassId) -> bool {
 /// What a member is taken for where it is asked of while it is worked out, as by `self.berths += 1`: it is there, and nothing is
 /// in it yet.
 fn unsettled(db: &dyn Db, _: salsa::Id, file: File, class: ClassId, name: Name) -> Option<Member> {
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.classes[class];
     let symbol = index.scopes[record.scope].symbols.get(&name);
@@ -376,9 +382,14 @@ fn with_inherited(db: &dyn Db, instance: InstanceId, first: Found, base: Found, 
 }
 
 /// What the methods of a class put into an attribute, without what its body gives it.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_put)]
 fn put_by_methods(db: &dyn Db, file: File, class: ClassId, name: Name) -> Type {
-    let _reading = reading(file);
+    saw(db, file, Ask::PutByMethods(class, name));
+    put_by_methods_query(db, file, class, name)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| Type::Never, cycle_fn = recover_put)]
+fn put_by_methods_query(db: &dyn Db, file: File, class: ClassId, name: Name) -> Type {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let assigned = index.classes[class].attributes.get(&name);
     let types = assigned.into_iter().flatten().filter_map(|def| {
@@ -420,9 +431,14 @@ pub(crate) struct Qualifiers {
 }
 
 /// What the annotation at a definition says of the name; nothing where there is none.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Qualifiers::default())]
 pub(crate) fn qualifiers(db: &dyn Db, file: File, at: Anchor) -> Qualifiers {
-    let _reading = reading(file);
+    saw(db, file, Ask::Qualifiers(at));
+    qualifiers_query(db, file, at)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| Qualifiers::default())]
+fn qualifiers_query(db: &dyn Db, file: File, at: Anchor) -> Qualifiers {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let Some(def) = index.def_at(at) else { return Qualifiers::default() };
     let DefKind::Annotated { annotation, .. } = index.defs[def].kind else { return Qualifiers::default() };
@@ -431,9 +447,14 @@ pub(crate) fn qualifiers(db: &dyn Db, file: File, at: Anchor) -> Qualifiers {
 }
 
 /// What the body of a class gives a name, whatever methods assign.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None)]
 pub(crate) fn value_in_body(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Type> {
-    let _reading = reading(file);
+    saw(db, file, Ask::ValueInBody(class, name));
+    value_in_body_query(db, file, class, name)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| None)]
+fn value_in_body_query(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Type> {
+    let _reading = reading(db, file);
     let scope = module_index(db, file).classes[class].scope;
     module_index(db, file).scopes[scope].symbols.contains_key(&name).then(|| scope_type(db, file, scope, name))
 }

@@ -17,6 +17,7 @@ use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{ArgKind, ClassId, Expr, ExprId};
 use leitmotiv_syntax::names::{Name, known};
 
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::context::TypeContext;
@@ -81,9 +82,14 @@ pub enum ClassKind {
 }
 
 /// What is known of a class.
+pub fn class_info(db: &dyn Db, file: File, class: ClassId) -> &ClassInfo {
+    saw(db, file, Ask::ClassInfo(class));
+    class_info_query(db, file, class)
+}
+
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Arc::default(), cycle_fn = recover_class)]
-pub fn class_info(db: &dyn Db, file: File, class: ClassId) -> Arc<ClassInfo> {
-    let _reading = reading(file);
+fn class_info_query(db: &dyn Db, file: File, class: ClassId) -> Arc<ClassInfo> {
+    let _reading = reading(db, file);
     let this = ClassRef { file, class };
     let mut info = build(db, this);
     info.names.reserve_exact(info.mro.len());
@@ -118,7 +124,7 @@ fn recover_class(
     if value == *last || cycle.iteration() < MOST_ROUNDS && !(is_own_base && cycle.iteration() > 0) {
         return value;
     }
-    let _reading = reading(file);
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let record = &index.classes[class];
     let at = record.args.first().map_or(Anchor::Class(class), |arg| index.anchor_in(record.body, arg.value));
@@ -246,9 +252,14 @@ pub(crate) fn remakes(db: &dyn Db, file: File, decorator: ExprId) -> bool {
 }
 
 /// Whether a class stands under a decorator that may make another class of it.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false)]
 pub(crate) fn is_remade(db: &dyn Db, file: File, class: ClassId) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::IsRemade(class));
+    is_remade_query(db, file, class)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _| false)]
+fn is_remade_query(db: &dyn Db, file: File, class: ClassId) -> bool {
+    let _reading = reading(db, file);
     let decorators = &module_index(db, file).classes[class].decorators;
     decorators.iter().any(|decorator| remakes(db, file, *decorator))
 }

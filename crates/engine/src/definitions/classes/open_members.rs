@@ -6,6 +6,7 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::info;
 use super::members::Found;
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
@@ -107,9 +108,14 @@ fn given_by_methods(index: &ModuleIndex, class: ClassId, name: Name) -> Option<&
 }
 
 /// Whether methods give an attribute nothing but parameters that are annotated, and a class's body nothing.
-#[salsa::tracked(returns(copy))]
 pub(crate) fn is_given_by_parameters(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::IsGivenByParameters(class, name));
+    is_given_by_parameters_query(db, file, class, name)
+}
+
+#[salsa::tracked(returns(copy))]
+fn is_given_by_parameters_query(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     given_by_methods(index, class, name).is_some_and(|defs| {
         defs.iter().all(|def| {
@@ -123,9 +129,14 @@ pub(crate) fn is_given_by_parameters(db: &dyn Db, file: File, class: ClassId, na
 }
 
 /// Whether methods give an attribute its value, each time one that was declared, and not only None.
-#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| false)]
 fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
-    let _reading = reading(file);
+    saw(db, file, Ask::IsGivenByDeclared(class, name));
+    is_given_by_declared_query(db, file, class, name)
+}
+
+#[salsa::tracked(returns(copy), cycle_initial = |_, _, _, _, _| false)]
+fn is_given_by_declared_query(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     given_by_methods(index, class, name).is_some_and(|defs| {
         defs.iter().all(|def| match index.defs[*def].kind {

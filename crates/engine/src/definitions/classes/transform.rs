@@ -5,6 +5,7 @@ use leitmotiv_index::tree::{Arg, ArgKind, BodyId, Expr, ExprId, ModuleIndex};
 use leitmotiv_syntax::names::Name;
 
 use super::dataclass::Options;
+use crate::base::asked::{Ask, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::infer::Infer;
@@ -72,9 +73,14 @@ fn written(db: &dyn Db, index: &ModuleIndex, args: &[Arg], name: &str) -> Option
     }
 }
 
-#[salsa::tracked(returns(copy))]
 fn defaults(db: &dyn Db, file: File, at: Anchor) -> Defaults {
-    let _reading = reading(file);
+    saw(db, file, Ask::Defaults(at));
+    defaults_query(db, file, at)
+}
+
+#[salsa::tracked(returns(copy))]
+fn defaults_query(db: &dyn Db, file: File, at: Anchor) -> Defaults {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let args = arguments(db, index, at).unwrap_or_default();
     let said = |name: &str| written(db, index, &args, name);
@@ -120,9 +126,14 @@ pub(super) fn describes_field(infer: &mut Infer<'_>, site: Site, callee: ExprId)
 }
 
 /// What a mark names as the functions and classes that describe fields.
+fn specifiers(db: &dyn Db, file: File, at: Anchor) -> &[Type] {
+    saw(db, file, Ask::Specifiers(at));
+    specifiers_query(db, file, at)
+}
+
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _, _| Box::default())]
-fn specifiers(db: &dyn Db, file: File, at: Anchor) -> Box<[Type]> {
-    let _reading = reading(file);
+fn specifiers_query(db: &dyn Db, file: File, at: Anchor) -> Box<[Type]> {
+    let _reading = reading(db, file);
     let index = module_index(db, file);
     let args = arguments(db, index, at).unwrap_or_default();
     let is_list = |arg: &&Arg| matches!(arg.kind, ArgKind::Keyword(key) if db.names().text(key) == "field_specifiers");

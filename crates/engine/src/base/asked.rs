@@ -1,0 +1,314 @@
+//! Which answers about files hang on which answers about others: written down while a check runs that is to be kept, so that a later one can
+//! tell what an edit reaches.
+//!
+//! A query is one of a file: the frame ([`frame`]) that is open while it runs says which. What it asks of another file, it asks by a function
+//! that says so first ([`saw`]): by an [`Ask`], which means the same in another run. Bundled stubs never change, and are left out.
+
+use std::cell::{Cell, RefCell};
+use std::sync::atomic::{AtomicBool, AtomicU64, Ordering};
+use std::sync::{Arc, Mutex, PoisonError};
+
+use leitmotiv_index::anchor::Anchor;
+use leitmotiv_index::tree::{ClassId, FunctionId};
+use leitmotiv_project::resolve::Origin;
+use leitmotiv_syntax::names::Name;
+use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
+
+use super::db::Db;
+use super::file::File;
+use crate::types::{TupleId, VarId};
+
+/// What is asked of a file. All but the last are answered by one query each ([`crate::answers`]).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[allow(missing_docs)]
+pub enum Ask {
+    // Of its names.
+    ModuleName(Name),
+    ModuleNames,
+    Exported,
+    TestedAttributes,
+    NamesForOthers,
+    HasStars,
+    SetsComputedNames,
+    ImportsBelow(Name),
+    ImportsSubmodule(Name),
+    ScopeType(Name),
+    Starred(Name),
+    Constant(Name),
+    PatchedObjects(Name),
+    Comes(Name),
+    IsDeclaredName(Name),
+    DeclarationIn(Name),
+    IsSaidName(Name, u32),
+    // Of what stands somewhere.
+    BoundAt(Anchor),
+    DecoratorAt(Anchor, usize),
+    Deprecation(Anchor),
+    Defaults(Anchor),
+    Specifiers(Anchor),
+    Qualifiers(Anchor),
+    DeclaredLimits(Anchor),
+    ParametersBeside(Anchor),
+    // Of its functions.
+    FunctionOutline(FunctionId),
+    ManyOverloads(FunctionId),
+    Declared(FunctionId),
+    Value(FunctionId),
+    OpenReturnType(FunctionId),
+    NeverReturns(FunctionId),
+    GivesItsFirst(FunctionId),
+    MadeBy(FunctionId),
+    AskedForNone(FunctionId),
+    GivenSomething(FunctionId),
+    SizeOf(FunctionId),
+    OwnCalls(FunctionId),
+    /// The places and types of what is given, one behind the other, in a tuple.
+    GivenBackFor(FunctionId, TupleId),
+    /// What it passes to a function of another file.
+    PassedTo(File, FunctionId),
+    // Of its classes.
+    ClassOutline(ClassId),
+    ClassInfo(ClassId),
+    NamedMember(ClassId, Name),
+    PutByMethods(ClassId, Name),
+    ValueInBody(ClassId, Name),
+    WrittenMatchArgs(ClassId),
+    AttributeGivenLater(ClassId, Name),
+    InferredUses(ClassId, VarId),
+    EnumMembers(ClassId),
+    ValueOf(ClassId, Name),
+    IsRemade(ClassId),
+    DeclaredFields(ClassId, bool),
+    IsGivenByParameters(ClassId, Name),
+    IsGivenByDeclared(ClassId, Name),
+    Describes(ClassId),
+    /// Anything else: its text, places in it, what was worked out of it otherwise. The answer is another one whenever the file itself, or
+    /// what it asked for, is.
+    Whole,
+}
+
+/// What is asked of all of the project's files together, by a name.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum AskAll {
+    /// Which assign an attribute of that name on another object.
+    Patched(Name),
+    /// Whether one provides something of that name.
+    Provided(Name),
+    /// Which call something of that name.
+    Called(Name),
+    /// The classes below one, by module and name.
+    Below(Name, Name),
+    /// All classes.
+    Classes,
+}
+
+/// What was asked, by those who asked.
+#[derive(Debug, Default)]
+pub struct Written {
+    /// What was asked of files; the numbers in `read` are places in it.
+    pub asks: Vec<(File, Ask)>,
+    /// What was asked of all files together.
+    pub asks_of_all: Vec<AskAll>,
+    /// Who asked for which of `asks`.
+    pub read: FxHashMap<File, FxHashSet<u32>>,
+    /// Who asked for which of `asks_of_all`.
+    pub read_of_all: FxHashMap<File, FxHashSet<u32>>,
+}
+
+/// Writes down what is asked.
+#[derive(Debug)]
+pub struct Recorder {
+    number: u64,
+    parts: Mutex<Vec<Arc<Mutex<Part>>>>,
+    /// Whether something was asked that nobody can vouch for: by a bundled stub, of a file that may change.
+    is_open: AtomicBool,
+}
+
+/// What one thread has seen asked.
+#[derive(Debug, Default)]
+struct Part {
+    asks: FxHashMap<(File, Ask), u32>,
+    asks_of_all: FxHashMap<AskAll, u32>,
+    read: FxHashSet<(File, u32)>,
+    read_of_all: FxHashSet<(File, u32)>,
+}
+
+impl Default for Recorder {
+    fn default() -> Recorder {
+        static NEXT: AtomicU64 = AtomicU64::new(1);
+        Recorder {
+            number: NEXT.fetch_add(1, Ordering::Relaxed),
+            parts: Mutex::default(),
+            is_open: AtomicBool::new(false),
+        }
+    }
+}
+
+impl Recorder {
+    /// What was asked so far; `None` where that is not all that counts.
+    #[must_use]
+    pub fn written(&self) -> Option<Written> {
+        if self.is_open.load(Ordering::Relaxed) {
+            return None;
+        }
+        let mut written = Written::default();
+        let (mut asks, mut asks_of_all) = (FxHashMap::default(), FxHashMap::default());
+        for part in self.parts.lock().unwrap_or_else(PoisonError::into_inner).iter() {
+            let part = part.lock().unwrap_or_else(PoisonError::into_inner);
+            let numbers = renumber(&part.asks, &mut asks, &mut written.asks);
+            for (reader, ask) in &part.read {
+                written.read.entry(*reader).or_default().insert(numbers[*ask as usize]);
+            }
+            let numbers = renumber(&part.asks_of_all, &mut asks_of_all, &mut written.asks_of_all);
+            for (reader, ask) in &part.read_of_all {
+                written.read_of_all.entry(*reader).or_default().insert(numbers[*ask as usize]);
+            }
+        }
+        Some(written)
+    }
+}
+
+/// The numbers that some things have among those of others.
+fn renumber<T: Copy + Eq + std::hash::Hash>(
+    own: &FxHashMap<T, u32>,
+    known: &mut FxHashMap<T, u32>,
+    all: &mut Vec<T>,
+) -> Vec<u32> {
+    let mut numbers = vec![0; own.len()];
+    for (thing, number) in own {
+        numbers[*number as usize] = *known.entry(*thing).or_insert_with(|| {
+            all.push(*thing);
+            u32::try_from(all.len() - 1).unwrap_or(u32::MAX)
+        });
+    }
+    numbers
+}
+
+/// So many of what was asked last are known again without looking them up: two to the power of this.
+const RECENT: u32 = 12;
+
+/// What a thread writes into.
+struct Pen {
+    recorder: u64,
+    part: Arc<Mutex<Part>>,
+    recent: Box<[Option<(File, File, Ask)>]>,
+}
+
+thread_local! {
+    /// Whose query runs; `None` where nobody's, or nothing is written down.
+    static READER: Cell<Option<File>> = const { Cell::new(None) };
+    static PEN: RefCell<Option<Pen>> = const { RefCell::new(None) };
+}
+
+/// How long what is asked is asked by a file.
+#[must_use]
+pub struct Frame {
+    before: Option<File>,
+}
+
+impl Drop for Frame {
+    fn drop(&mut self) {
+        READER.set(self.before);
+    }
+}
+
+/// Says who asks, until what is given back is dropped.
+pub fn frame(db: &dyn Db, file: File) -> Frame {
+    Frame { before: READER.replace(db.recorder().map(|_| file)) }
+}
+
+/// Nobody asks, until what is given back is dropped: those who do say themselves what they hang on.
+pub(crate) fn nobody() -> Frame {
+    Frame { before: READER.replace(None) }
+}
+
+/// Whether what is asked is written down.
+pub(crate) fn is_written() -> bool {
+    READER.get().is_some()
+}
+
+/// Says that something is asked of a file.
+#[inline]
+pub(crate) fn saw(db: &dyn Db, file: File, ask: Ask) {
+    saw_with(db, file, || ask);
+}
+
+/// The same; what is asked is made only where it is written down.
+#[inline]
+pub(crate) fn saw_with(db: &dyn Db, file: File, ask: impl FnOnce() -> Ask) {
+    if let Some(reader) = READER.get()
+        && reader != file
+    {
+        write(db, reader, file, ask());
+    }
+}
+
+/// Says that something is asked of all files together.
+pub(crate) fn saw_of_all(db: &dyn Db, ask: AskAll) {
+    let Some((reader, recorder)) = READER.get().zip(db.recorder()) else { return };
+    with_pen(recorder, |pen| {
+        let mut part = pen.part.lock().unwrap_or_else(PoisonError::into_inner);
+        let next = u32::try_from(part.asks_of_all.len()).unwrap_or(u32::MAX);
+        let number = *part.asks_of_all.entry(ask).or_insert(next);
+        part.read_of_all.insert((reader, number));
+    });
+    if db.facts(reader).origin == Origin::Bundled {
+        recorder.is_open.store(true, Ordering::Relaxed);
+    }
+}
+
+#[inline(never)]
+fn write(db: &dyn Db, reader: File, file: File, ask: Ask) {
+    let Some(recorder) = db.recorder() else { return };
+    let key = (reader, file, ask);
+    let place = recent_place(&key);
+    with_pen(recorder, |pen| {
+        if pen.recent[place] == Some(key) {
+            return;
+        }
+        pen.recent[place] = Some(key);
+        if db.facts(file).disk.is_none() {
+            return;
+        }
+        if db.facts(reader).disk.is_none() {
+            recorder.is_open.store(true, Ordering::Relaxed);
+        }
+        let mut part = pen.part.lock().unwrap_or_else(PoisonError::into_inner);
+        let next = u32::try_from(part.asks.len()).unwrap_or(u32::MAX);
+        let number = *part.asks.entry((file, ask)).or_insert(next);
+        part.read.insert((reader, number));
+    });
+}
+
+fn recent_place(key: &(File, File, Ask)) -> usize {
+    use std::hash::{Hash, Hasher};
+    let mut hasher = FxHasher::default();
+    key.hash(&mut hasher);
+    (hasher.finish() >> (u64::BITS - RECENT)) as usize
+}
+
+fn with_pen(recorder: &Recorder, work: impl FnOnce(&mut Pen)) {
+    PEN.with_borrow_mut(|pen| {
+        if pen.as_ref().is_none_or(|pen| pen.recorder != recorder.number) {
+            let part = Arc::<Mutex<Part>>::default();
+            recorder.parts.lock().unwrap_or_else(PoisonError::into_inner).push(part.clone());
+            *pen = Some(Pen { recorder: recorder.number, part, recent: vec![None; 1 << RECENT].into() });
+        }
+        if let Some(pen) = pen {
+            work(pen);
+        }
+    });
+}
+
+/// Whether it was said that something is asked of a file by whoever runs: in debug builds all queries see to it.
+#[cfg(debug_assertions)]
+pub(crate) fn is_said(db: &dyn Db, file: File) -> bool {
+    let Some((reader, recorder)) = READER.get().zip(db.recorder()) else { return true };
+    if reader == file || db.facts(file).disk.is_none() {
+        return true;
+    }
+    recorder.parts.lock().unwrap_or_else(PoisonError::into_inner).iter().any(|part| {
+        let part = part.lock().unwrap_or_else(PoisonError::into_inner);
+        part.asks.iter().any(|((of, _), number)| *of == file && part.read.contains(&(reader, *number)))
+    })
+}
