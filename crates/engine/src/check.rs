@@ -8,8 +8,8 @@ use leitmotiv_syntax::TextRange;
 use rayon::prelude::*;
 use rustc_hash::FxHashMap;
 
-use crate::base::database::Database;
 use crate::base::asked::{Ask, saw};
+use crate::base::database::Database;
 use crate::base::db::{Config, Db, Unasked};
 use crate::base::file::File;
 use crate::bodies::{self, guarded};

@@ -26,6 +26,7 @@
 //!
 //! The entry is [`check::check`].
 
+mod answers;
 pub mod base;
 mod bodies;
 pub mod call;
@@ -38,6 +39,7 @@ pub mod findings;
 pub mod infer;
 pub mod narrow;
 pub mod outline;
+pub mod past;
 pub mod policy;
 pub mod problems;
 pub mod relate;

@@ -16,7 +16,7 @@ use crate::bodies::{self, Arguments, Call};
 use crate::definitions::classes::{self, members};
 use crate::definitions::functions;
 use crate::infer::Infer;
-use crate::outline::{class_name, module_index, reading};
+use crate::outline::{class_name, module_index, reading, reading_to_tell};
 use crate::problems::Problem;
 use crate::resolve;
 use crate::types::union::parts;
@@ -53,7 +53,7 @@ pub(crate) fn in_file(db: &dyn Db, file: File) -> Arc<Vec<Unfit>> {
 
 #[salsa::tracked(returns(clone))]
 fn in_file_query(db: &dyn Db, file: File) -> Arc<Vec<Unfit>> {
-    let _reading = reading(db, file);
+    let _reading = reading_to_tell(db, file);
     let index = module_index(db, file);
     let mut found = Vec::new();
     if file.is_stub(db) || !file.origin(db).is_own() {
@@ -216,7 +216,7 @@ fn calls(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> 
 }
 
 /// What calls of a file give a function, each once with how many there are, in the order of the text.
-fn passed_by(db: &dyn Db, caller: File, file: File, function: FunctionId) -> &[(Arguments, usize)] {
+pub(crate) fn passed_by(db: &dyn Db, caller: File, file: File, function: FunctionId) -> &[(Arguments, usize)] {
     saw(db, caller, Ask::PassedTo(file, function));
     passed_by_query(db, caller, file, function)
 }

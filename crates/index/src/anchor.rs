@@ -5,11 +5,12 @@
 
 use leitmotiv_syntax::TextRange;
 use leitmotiv_syntax::names::Name;
+use serde::{Deserialize, Serialize};
 
 use crate::tree::{BodyId, ClassId, DefId, ExprId, FunctionId, ModuleIndex, ScopeId, ScopeKind};
 
 /// A place in a module; only meaningful together with it. All numbers are 0-based.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 pub enum Anchor {
     /// The module as a whole: its start.
     Module,
@@ -30,7 +31,7 @@ pub enum Anchor {
 }
 
 /// A scope, told by what opens it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 pub enum ScopeKey {
     /// The module.
     Module,

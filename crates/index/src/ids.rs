@@ -4,6 +4,7 @@ use std::marker::PhantomData;
 use std::ops::{Index, IndexMut};
 
 use rustc_hash::FxHashMap;
+use serde::{Deserialize, Serialize};
 
 /// A number that stands for a record of one module; only meaningful together with that module.
 pub trait Id: Copy {
@@ -64,7 +65,7 @@ pub trait Key: Copy + Eq {
 macro_rules! key {
     ($($(#[$doc:meta])* $name:ident;)*) => {$(
         $(#[$doc])*
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
         pub struct $name(pub u32);
 
         impl Key for $name {

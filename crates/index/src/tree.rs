@@ -18,6 +18,7 @@ use leitmotiv_syntax::parse::SyntaxFault;
 use leitmotiv_syntax::positions::Lines;
 use leitmotiv_syntax::{TextRange, TextSize};
 use rustc_hash::{FxHashMap, FxHashSet};
+use serde::{Deserialize, Serialize};
 use smallvec::SmallVec;
 
 use crate::around::Around;
@@ -450,7 +451,7 @@ pub struct Param {
 }
 
 /// How arguments reach a parameter.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub enum ParamKind {
     /// By position only (before `/`, or two leading underscores in the manner of PEP 484).
     PositionalOnly,

@@ -50,16 +50,26 @@ impl Moved {
 pub struct Seen {
     /// The files checked, in order, as they are shown.
     pub files: Vec<String>,
-    found: Vec<Found>,
+    /// What was found, in order.
+    pub found: Vec<Found>,
 }
 
+/// A finding, as far as others are compared with it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-struct Found {
+pub struct Found {
     path: String,
     /// From 1.
     line: usize,
     rule: String,
     key: String,
+}
+
+impl Found {
+    /// One in a file, as it is shown, on a line from 1.
+    #[must_use]
+    pub fn new(path: &str, line: usize, rule: &str, symbol: &str, fingerprint: &str) -> Found {
+        Found { path: path.to_owned(), line, rule: rule.to_owned(), key: format!("{rule} {symbol} {fingerprint}") }
+    }
 }
 
 impl Seen {
@@ -68,12 +78,8 @@ impl Seen {
     pub fn new(db: &Database, report: &Report) -> Seen {
         let found = report.findings.iter().map(|reported| {
             let finding = &reported.finding;
-            Found {
-                path: finding.file.path(db).to_owned(),
-                line: module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1,
-                rule: finding.rule.to_owned(),
-                key: format!("{} {} {}", finding.rule, finding.symbol, finding.fingerprint),
-            }
+            let line = module_index(db, finding.file).lines.0.index_of(finding.range.start()) + 1;
+            Found::new(finding.file.path(db), line, finding.rule, &finding.symbol, &finding.fingerprint)
         });
         Seen { files: report.files.iter().map(|file| file.path(db).to_owned()).collect(), found: found.collect() }
     }

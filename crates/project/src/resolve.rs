@@ -11,9 +11,10 @@ use dashmap::DashMap;
 use rustc_hash::{FxHashMap, FxHashSet};
 
 use crate::Project;
+use serde::{Deserialize, Serialize};
 
 /// Where a module's types come from.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 pub enum Origin {
     /// The project's own source.
     Project,

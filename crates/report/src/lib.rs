@@ -2,6 +2,7 @@
 //! the forms are made from it: [`json::findings`], [`line::lines`], [`sarif::log`], [`junit::suites`], [`markdown::comment`], [`groups::groups`], and
 //! what `cli` draws.
 
+pub mod again;
 pub mod document;
 pub mod groups;
 pub mod json;

@@ -4,11 +4,13 @@ use std::collections::HashSet;
 use std::sync::{LazyLock, Mutex, PoisonError};
 
 use leitmotiv_engine::base::observed::Observed;
+use leitmotiv_engine::past::Past;
 use leitmotiv_migrate::remembered::Seen;
 use leitmotiv_syntax::positions::Position;
 use serde::{Deserialize, Deserializer, Serialize};
 
 use crate::document::Document;
+use crate::told::OfFile;
 
 /// A check as it is kept.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -22,15 +24,42 @@ pub struct Stored {
 }
 
 impl Stored {
-    /// As bytes; `None` where that cannot be done.
+    /// Such a check as bytes; `None` where that cannot be done.
     #[must_use]
-    pub fn bytes(&self) -> Option<Vec<u8>> {
-        postcard::to_stdvec(self).ok()
+    pub fn bytes(observed: &Observed, document: &Document, seen: &Seen) -> Option<Vec<u8>> {
+        // Fields stand one behind the other, as in a tuple.
+        postcard::to_stdvec(&(observed, document, seen)).ok()
     }
 
     /// From bytes; `None` where they are none of a check.
     #[must_use]
     pub fn of(bytes: &[u8]) -> Option<Stored> {
+        postcard::from_bytes(bytes).ok()
+    }
+}
+
+/// A check as it is kept for one that comes after edits.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Earlier {
+    /// All that was seen of the disk.
+    pub observed: Observed,
+    /// Who asked what of whom.
+    pub past: Past,
+    /// What was found in each file.
+    pub files: Vec<OfFile>,
+}
+
+impl Earlier {
+    /// Such a check as bytes; `None` where that cannot be done.
+    #[must_use]
+    pub fn bytes(observed: &Observed, past: &Past, files: &[OfFile]) -> Option<Vec<u8>> {
+        // Fields stand one behind the other, as in a tuple.
+        postcard::to_stdvec(&(observed, past, files)).ok()
+    }
+
+    /// From bytes; `None` where they are none of a check.
+    #[must_use]
+    pub fn of(bytes: &[u8]) -> Option<Earlier> {
         postcard::from_bytes(bytes).ok()
     }
 }

@@ -6,6 +6,7 @@
 use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
 
+use leitmotiv_engine::base::asked::telling;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
 use leitmotiv_migrate::ledger::Ledger;
@@ -42,6 +43,8 @@ pub struct Told {
     pub entry: Entry,
     /// How many things that are wrong are told in one.
     pub weight: usize,
+    /// Whether its ways out were not asked for.
+    is_bare: bool,
     /// What is known of each way out.
     ways: Vec<Reaching>,
     /// The declarations that would settle it if they took a type as well, with the type as it is shown.
@@ -83,6 +86,7 @@ impl Told {
             ways: reaching.collect(),
             widened: widened(db, finding).map(place).collect(),
             weight: finding.weight,
+            is_bare: bare,
             entry: Entry::with(db, reported, found),
         }
     }
@@ -93,6 +97,7 @@ pub(crate) fn told(db: &Database, found: &[&Reported], is_bare: &(dyn Fn(&Report
     let of_files: Vec<&[&Reported]> = found.chunk_by(|one, other| one.finding.file == other.finding.file).collect();
     let told = of_files.par_iter().map_with(db.clone(), |db, of_file| {
         let mut ways = Ways::among(db, Arc::default());
+        let _asking = of_file.first().map(|reported| telling(db, reported.finding.file));
         of_file.iter().map(|reported| Told::new(db, reported, &mut ways, is_bare(reported))).collect::<Vec<_>>()
     });
     told.collect::<Vec<_>>().into_iter().flatten().collect()
@@ -120,6 +125,14 @@ pub fn files(session: &Session, report: &Report, with_owed: bool) -> (Vec<OfFile
     let files = report.files.iter().zip(&report.checked).map(of).collect();
     let rest = report.findings.iter().filter_map(|reported| by_path.remove(&reported.finding.file));
     (files, rest.flatten().collect())
+}
+
+impl OfFile {
+    /// Whether a finding is to be shown of which nobody asked for the ways out.
+    #[must_use]
+    pub fn lacks_ways(&self, with_owed: bool) -> bool {
+        self.told.iter().any(|told| told.is_bare && (with_owed || !told.entry.owed))
+    }
 }
 
 /// Says which findings of some files are owed. `is_there` says whether there is a file of that path.

@@ -3,15 +3,66 @@
 //! A [`Names`] table only grows; equal texts have equal numbers, whichever thread asks first. The numbers say nothing
 //! about order: sort by text, never by number.
 
+use std::cell::RefCell;
+use std::fmt;
 use std::hash::BuildHasherDefault;
 use std::sync::Arc;
 
 use dashmap::DashMap;
 use rustc_hash::FxHasher;
+use serde::de::Error as _;
+use serde::ser::Error as _;
+use serde::{Deserialize, Deserializer, Serialize, Serializer};
 
 /// An interned text. Compare and hash it as a number; read it with [`Names::text`].
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[derive(Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 pub struct Name(u32);
+
+thread_local! {
+    /// The table by which names are written out on a thread, and read again.
+    static SPOKEN: RefCell<Option<Names>> = const { RefCell::new(None) };
+}
+
+/// How long names are written out as texts on a thread, and read again from them: numbers mean something in one table only.
+#[must_use]
+pub struct Spoken {
+    before: Option<Names>,
+}
+
+impl Drop for Spoken {
+    fn drop(&mut self) {
+        SPOKEN.set(self.before.take());
+    }
+}
+
+impl fmt::Debug for Name {
+    fn fmt(&self, to: &mut fmt::Formatter<'_>) -> fmt::Result {
+        SPOKEN.with_borrow(|names| match names {
+            Some(names) => write!(to, "{:?}", names.text(*self)),
+            None => write!(to, "Name({})", self.0),
+        })
+    }
+}
+
+/// As its text, by the table that is spoken on the thread ([`Names::speak`]); where there is none that is an error.
+impl Serialize for Name {
+    fn serialize<S: Serializer>(&self, to: S) -> Result<S::Ok, S::Error> {
+        SPOKEN.with_borrow(|names| match names {
+            Some(names) => names.text(*self).serialize(to),
+            None => Err(S::Error::custom("no table of names is spoken")),
+        })
+    }
+}
+
+impl<'de> Deserialize<'de> for Name {
+    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Name, D::Error> {
+        let text = <&str>::deserialize(from)?;
+        SPOKEN.with_borrow(|names| match names {
+            Some(names) => Ok(names.intern(text)),
+            None => Err(D::Error::custom("no table of names is spoken")),
+        })
+    }
+}
 
 /// The table of all names of one session. Cloning shares the table.
 #[derive(Clone)]
@@ -34,6 +85,11 @@ impl Names {
             debug_assert_eq!(name.0 as usize, index, "`{text}` stands twice in the list of known names");
         }
         names
+    }
+
+    /// Writes names out by this table, on this thread, until what is given back is dropped.
+    pub fn speak(&self) -> Spoken {
+        Spoken { before: SPOKEN.replace(Some(self.clone())) }
     }
 
     /// The name for `text`.

@@ -13,13 +13,14 @@ use leitmotiv_index::tree::{ClassId, FunctionId};
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 use rustc_hash::{FxHashMap, FxHashSet, FxHasher};
+use serde::{Deserialize, Serialize};
 
 use super::db::Db;
 use super::file::File;
 use crate::types::{TupleId, VarId};
 
-/// What is asked of a file. All but the last are answered by one query each ([`crate::answers`]).
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+/// What is asked of a file. All but the last two are answered by one query each ([`crate::answers`]).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[allow(missing_docs)]
 pub enum Ask {
     // Of its names.
@@ -66,6 +67,8 @@ pub enum Ask {
     GivenBackFor(FunctionId, TupleId),
     /// What it passes to a function of another file.
     PassedTo(File, FunctionId),
+    /// How often it calls a function of another file.
+    CallsOf(File, FunctionId),
     // Of its classes.
     ClassOutline(ClassId),
     ClassInfo(ClassId),
@@ -82,13 +85,14 @@ pub enum Ask {
     IsGivenByParameters(ClassId, Name),
     IsGivenByDeclared(ClassId, Name),
     Describes(ClassId),
-    /// Anything else: its text, places in it, what was worked out of it otherwise. The answer is another one whenever the file itself, or
-    /// what it asked for, is.
+    /// Its text, and places in it. The answer is another one whenever the text is.
+    Text,
+    /// Anything else. The answer is taken to be another one whenever the file itself, or what it asked for, is.
     Whole,
 }
 
 /// What is asked of all of the project's files together, by a name.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub enum AskAll {
     /// Which assign an attribute of that name on another object.
     Patched(Name),
@@ -109,10 +113,19 @@ pub struct Written {
     pub asks: Vec<(File, Ask)>,
     /// What was asked of all files together.
     pub asks_of_all: Vec<AskAll>,
-    /// Who asked for which of `asks`.
-    pub read: FxHashMap<File, FxHashSet<u32>>,
-    /// Who asked for which of `asks_of_all`.
-    pub read_of_all: FxHashMap<File, FxHashSet<u32>>,
+    /// Who asked for which of `asks`, and of `asks_of_all`, to answer what others may ask.
+    pub read: FxHashMap<File, Read>,
+    /// The same to tell what is found in a file, which nobody asks for.
+    pub told: FxHashMap<File, Read>,
+}
+
+/// What one file asked, by numbers.
+#[derive(Debug, Default)]
+pub struct Read {
+    /// Of files.
+    pub asks: FxHashSet<u32>,
+    /// Of all files together.
+    pub asks_of_all: FxHashSet<u32>,
 }
 
 /// Writes down what is asked.
@@ -129,8 +142,16 @@ pub struct Recorder {
 struct Part {
     asks: FxHashMap<(File, Ask), u32>,
     asks_of_all: FxHashMap<AskAll, u32>,
-    read: FxHashSet<(File, u32)>,
-    read_of_all: FxHashSet<(File, u32)>,
+    read: FxHashSet<(Reader, u32)>,
+    read_of_all: FxHashSet<(Reader, u32)>,
+}
+
+/// Who asks.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+struct Reader {
+    file: File,
+    /// Whether to tell what is found in the file.
+    tells: bool,
 }
 
 impl Default for Recorder {
@@ -141,6 +162,13 @@ impl Default for Recorder {
             parts: Mutex::default(),
             is_open: AtomicBool::new(false),
         }
+    }
+}
+
+impl Written {
+    fn of(&mut self, reader: Reader) -> &mut Read {
+        let all = if reader.tells { &mut self.told } else { &mut self.read };
+        all.entry(reader.file).or_default()
     }
 }
 
@@ -157,11 +185,11 @@ impl Recorder {
             let part = part.lock().unwrap_or_else(PoisonError::into_inner);
             let numbers = renumber(&part.asks, &mut asks, &mut written.asks);
             for (reader, ask) in &part.read {
-                written.read.entry(*reader).or_default().insert(numbers[*ask as usize]);
+                written.of(*reader).asks.insert(numbers[*ask as usize]);
             }
             let numbers = renumber(&part.asks_of_all, &mut asks_of_all, &mut written.asks_of_all);
             for (reader, ask) in &part.read_of_all {
-                written.read_of_all.entry(*reader).or_default().insert(numbers[*ask as usize]);
+                written.of(*reader).asks_of_all.insert(numbers[*ask as usize]);
             }
         }
         Some(written)
@@ -191,19 +219,19 @@ const RECENT: u32 = 12;
 struct Pen {
     recorder: u64,
     part: Arc<Mutex<Part>>,
-    recent: Box<[Option<(File, File, Ask)>]>,
+    recent: Box<[Option<(Reader, File, Ask)>]>,
 }
 
 thread_local! {
     /// Whose query runs; `None` where nobody's, or nothing is written down.
-    static READER: Cell<Option<File>> = const { Cell::new(None) };
+    static READER: Cell<Option<Reader>> = const { Cell::new(None) };
     static PEN: RefCell<Option<Pen>> = const { RefCell::new(None) };
 }
 
 /// How long what is asked is asked by a file.
 #[must_use]
 pub struct Frame {
-    before: Option<File>,
+    before: Option<Reader>,
 }
 
 impl Drop for Frame {
@@ -213,8 +241,13 @@ impl Drop for Frame {
 }
 
 /// Says who asks, until what is given back is dropped.
-pub fn frame(db: &dyn Db, file: File) -> Frame {
-    Frame { before: READER.replace(db.recorder().map(|_| file)) }
+pub(crate) fn frame(db: &dyn Db, file: File) -> Frame {
+    Frame { before: READER.replace(db.recorder().map(|_| Reader { file, tells: false })) }
+}
+
+/// Says that what is found in a file is told, until what is given back is dropped.
+pub fn telling(db: &dyn Db, file: File) -> Frame {
+    Frame { before: READER.replace(db.recorder().map(|_| Reader { file, tells: true })) }
 }
 
 /// Nobody asks, until what is given back is dropped: those who do say themselves what they hang on.
@@ -237,7 +270,7 @@ pub(crate) fn saw(db: &dyn Db, file: File, ask: Ask) {
 #[inline]
 pub(crate) fn saw_with(db: &dyn Db, file: File, ask: impl FnOnce() -> Ask) {
     if let Some(reader) = READER.get()
-        && reader != file
+        && reader.file != file
     {
         write(db, reader, file, ask());
     }
@@ -252,13 +285,13 @@ pub(crate) fn saw_of_all(db: &dyn Db, ask: AskAll) {
         let number = *part.asks_of_all.entry(ask).or_insert(next);
         part.read_of_all.insert((reader, number));
     });
-    if db.facts(reader).origin == Origin::Bundled {
+    if db.facts(reader.file).origin == Origin::Bundled {
         recorder.is_open.store(true, Ordering::Relaxed);
     }
 }
 
 #[inline(never)]
-fn write(db: &dyn Db, reader: File, file: File, ask: Ask) {
+fn write(db: &dyn Db, reader: Reader, file: File, ask: Ask) {
     let Some(recorder) = db.recorder() else { return };
     let key = (reader, file, ask);
     let place = recent_place(&key);
@@ -270,7 +303,7 @@ fn write(db: &dyn Db, reader: File, file: File, ask: Ask) {
         if db.facts(file).disk.is_none() {
             return;
         }
-        if db.facts(reader).disk.is_none() {
+        if db.facts(reader.file).disk.is_none() {
             recorder.is_open.store(true, Ordering::Relaxed);
         }
         let mut part = pen.part.lock().unwrap_or_else(PoisonError::into_inner);
@@ -280,7 +313,7 @@ fn write(db: &dyn Db, reader: File, file: File, ask: Ask) {
     });
 }
 
-fn recent_place(key: &(File, File, Ask)) -> usize {
+fn recent_place(key: &(Reader, File, Ask)) -> usize {
     use std::hash::{Hash, Hasher};
     let mut hasher = FxHasher::default();
     key.hash(&mut hasher);
@@ -304,7 +337,7 @@ fn with_pen(recorder: &Recorder, work: impl FnOnce(&mut Pen)) {
 #[cfg(debug_assertions)]
 pub(crate) fn is_said(db: &dyn Db, file: File) -> bool {
     let Some((reader, recorder)) = READER.get().zip(db.recorder()) else { return true };
-    if reader == file || db.facts(file).disk.is_none() {
+    if reader.file == file || db.facts(file).disk.is_none() {
         return true;
     }
     recorder.parts.lock().unwrap_or_else(PoisonError::into_inner).iter().any(|part| {

@@ -16,12 +16,14 @@ use salsa::{Durability, Setter};
 use crate::types::ClassRef;
 use crate::types::store::Store;
 
-use super::asked::Recorder;
+use super::asked::{Ask, Recorder};
 use super::assumed::Assumed;
 use super::db::{Config, Db, Layout, Located, Unasked};
-use super::file::{FactTable, Facts, File, Kept};
+use super::file::{FactTable, Facts, File, Kept, Known};
 use super::observed::{Observed, text_sum};
 use super::runs::Runs;
+use super::said::Told;
+use super::stored::{Answer, Answers};
 
 /// The one database of a session. Cloning it gives a handle for another thread.
 #[salsa::db]
@@ -42,6 +44,17 @@ struct Shared {
     classes: DashMap<(Name, Name), ClassRef, std::hash::BuildHasherDefault<FxHasher>>,
     assumes: bool,
     recorder: OnceLock<Recorder>,
+    ahead: OnceLock<Ahead>,
+    stored: OnceLock<FxHashMap<File, Answers>>,
+}
+
+/// What is known of files before anybody asks for them, by their full paths.
+#[derive(Debug, Default)]
+pub struct Ahead {
+    /// What they say, or why they cannot be read.
+    pub texts: FxHashMap<PathBuf, (Arc<str>, Option<String>)>,
+    /// What another run has found of the same text.
+    pub known: FxHashMap<PathBuf, Known>,
 }
 
 /// What is known of the disk; made anew when files come or go.
@@ -106,6 +119,14 @@ impl Db for Database {
 
     fn recorder(&self) -> Option<&Recorder> {
         self.shared.recorder.get()
+    }
+
+    fn has_stored(&self) -> bool {
+        self.shared.stored.get().is_some()
+    }
+
+    fn stored(&self, file: File, ask: Ask) -> Option<Answer> {
+        self.shared.stored.get()?.get(&file)?.to(self, ask)
     }
 
     fn names(&self) -> &Names {
@@ -201,6 +222,8 @@ impl Database {
             classes: DashMap::default(),
             assumes,
             recorder: OnceLock::new(),
+            ahead: OnceLock::new(),
+            stored: OnceLock::new(),
         };
         let target = target(&project);
         let surroundings = Arc::new(Surroundings::new(project, FxHashMap::default()));
@@ -211,6 +234,22 @@ impl Database {
         let _ = Layout::builder(0).durability(Durability::HIGH).new(&db);
         let _ = Unasked::builder(Vec::new()).durability(Durability::HIGH).new(&db);
         db
+    }
+
+    /// Tells what is known of files. To be told before anything is worked out, and once; it counts until the files change.
+    pub fn know(&self, ahead: Ahead) {
+        let _ = self.shared.ahead.set(ahead);
+    }
+
+    /// Tells what files answer that would answer the same now. To be told once; it counts until the files change.
+    pub fn know_answers(&self, answers: FxHashMap<File, Answers>) {
+        let _ = self.shared.stored.set(answers);
+    }
+
+    /// The files that anybody asked for so far, in no order.
+    #[must_use]
+    pub fn files_so_far(&self) -> Vec<File> {
+        self.shared.files.iter().map(|file| *file).collect()
     }
 
     /// Writes down from now on which answers hang on which others. To be asked for before anything is worked out.
@@ -424,7 +463,10 @@ impl Database {
         }
         let (text, unreadable) = match self.surroundings.overlay.get(path) {
             Some(text) => (text.clone(), None),
-            None => read(path),
+            None => match self.shared.ahead.get().and_then(|ahead| ahead.texts.get(path)) {
+                Some(said) => said.clone(),
+                None => read(path),
+            },
         };
         let overlay = &self.surroundings.overlay;
         let is_there = |path: &Path| overlay.contains_key(path) || path.exists();
@@ -445,10 +487,36 @@ impl Database {
                 disk,
                 root: Some(root),
                 root_name,
+                known: self.shared.ahead.get().and_then(|ahead| ahead.known.get(path).cloned()),
                 kept: Kept::default(),
             };
             self.make(text, unreadable, facts)
         })
+    }
+
+    /// A file as another run finds it again.
+    pub(super) fn told(&self, file: File) -> Told {
+        let module = self.shared.names.text(file.module(self)).to_owned();
+        match (file.disk(self), file.path(self).strip_prefix("<bundle>/")) {
+            (Some(path), _) => {
+                let path = path.strip_prefix(&self.project().root).unwrap_or(path).to_owned();
+                Told::Disk(path, module, file.origin(self))
+            }
+            (None, Some(path)) => Told::Bundled(path.to_owned(), module),
+            (None, None) => Told::Compiled(module),
+        }
+    }
+
+    /// The file that another run told of.
+    pub(super) fn file_told(&self, told: &Told) -> File {
+        let name = |module: &str| self.shared.names.intern(module);
+        match told {
+            Told::Disk(path, module, origin) => {
+                self.disk_file(&self.project().root.join(path), Some(name(module)), *origin)
+            }
+            Told::Bundled(path, module) => self.bundled_file(path, name(module)),
+            Told::Compiled(module) => self.compiled_file(name(module)),
+        }
     }
 
     fn make(&self, text: Arc<str>, unreadable: Option<String>, facts: Facts) -> File {
@@ -482,6 +550,7 @@ impl Database {
                 disk,
                 root,
                 root_name,
+                known: None,
                 kept: Kept::default(),
             };
             self.make(Arc::from(text), None, facts)
@@ -506,6 +575,7 @@ impl Database {
                 disk: None,
                 root: None,
                 root_name: None,
+                known: None,
                 kept: Kept::default(),
             };
             self.make(text, None, facts)
@@ -517,9 +587,9 @@ fn target(project: &Project) -> Target {
     Target { version: project.python, platform: project.settings.platform.clone(), is_stub: false }
 }
 
-/// A file's text, or none and why it cannot be read.
 /// The text of a file, or an empty one and why it cannot be read.
-pub(super) fn read(path: &Path) -> (Arc<str>, Option<String>) {
+#[must_use]
+pub fn read(path: &Path) -> (Arc<str>, Option<String>) {
     let text = leitmotiv_project::read::bytes(path)
         .map_err(|error| error.to_string())
         .and_then(|bytes| decode::decode(bytes).map_err(|error| error.to_string()));

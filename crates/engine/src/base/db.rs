@@ -5,8 +5,9 @@ use std::sync::Arc;
 use leitmotiv_index::lower::Target;
 use leitmotiv_syntax::names::{Name, Names};
 
-use super::asked::Recorder;
+use super::asked::{Ask, Recorder};
 use super::file::{Facts, File};
+use super::stored::Answer;
 use crate::types::ClassRef;
 use crate::types::store::Store;
 
@@ -55,6 +56,10 @@ pub trait Db: salsa::Database {
     fn facts(&self, file: File) -> &Facts;
     /// What writes down which answers hang on which, where somebody asked for that.
     fn recorder(&self) -> Option<&Recorder>;
+    /// What another run found that a file answers, where it answers that still.
+    fn stored(&self, file: File, ask: Ask) -> Option<Answer>;
+    /// Whether it is known of any file.
+    fn has_stored(&self) -> bool;
     /// Identifiers.
     fn names(&self) -> &Names;
     /// Interned types.

@@ -4,6 +4,7 @@ use std::any::Any;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, OnceLock};
 
+use leitmotiv_index::tree::ClassId;
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 
@@ -12,7 +13,7 @@ use super::assumed::Assumed;
 use super::db::Db;
 
 /// A source file or stub.
-#[salsa::input(debug)]
+#[salsa::input]
 pub struct File {
     /// Its text, as [`File::text`] gives it.
     #[returns(ref)]
@@ -46,8 +47,25 @@ pub struct Facts {
     pub root: Option<PathBuf>,
     /// The same as a text.
     pub(crate) root_name: Option<Name>,
+    /// What another run has found of the same text.
+    pub(crate) known: Option<Known>,
     /// What is kept of a text that never changes, as the room that keeps it says ([`crate::outline`]).
     pub(crate) kept: Kept,
+}
+
+/// What a file adds to what all files of the project do ([`crate::resolve`]): names are in no order.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Known {
+    /// The attributes that it assigns on other objects.
+    pub patched: Box<[Name]>,
+    /// The names that its classes have, and its texts.
+    pub provided: Box<[Name]>,
+    /// The names that it calls.
+    pub called: Box<[Name]>,
+    /// Its classes.
+    pub classes: Box<[ClassId]>,
+    /// What these derive from, by module and name.
+    pub bases: Box<[((Name, Name), ClassId)]>,
 }
 
 /// Something that is kept, of whatever type.
@@ -64,7 +82,7 @@ impl Kept {
 impl File {
     /// Its text; empty where it could not be read.
     pub fn text(self, db: &dyn Db) -> &Arc<str> {
-        saw(db, self, Ask::Whole);
+        saw(db, self, Ask::Text);
         self.content(db)
     }
 

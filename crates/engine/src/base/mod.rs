@@ -15,3 +15,5 @@ pub mod db;
 pub mod file;
 pub mod observed;
 pub mod runs;
+pub mod said;
+pub mod stored;

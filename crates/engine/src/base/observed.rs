@@ -5,6 +5,7 @@ use std::path::{Path, PathBuf};
 use leitmotiv_project::cache::{Sum, sum};
 use leitmotiv_project::resolve::{LookedAt, modules_in};
 use rayon::prelude::*;
+use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 
 use super::database::read;
@@ -38,12 +39,42 @@ impl Observed {
         self.files.retain(|(path, _)| !left_out.contains(path.as_path()));
     }
 
+    /// Takes in what another run has seen beside.
+    pub fn add(&mut self, other: Observed) {
+        fn merge<T: Ord, S>(own: &mut Vec<(T, S)>, other: Vec<(T, S)>) {
+            own.extend(other);
+            // Of two, the first stays.
+            own.sort_by(|one, other| one.0.cmp(&other.0));
+            own.dedup_by(|other, one| one.0 == other.0);
+        }
+        merge(&mut self.files, other.files);
+        merge(&mut self.folders, other.folders);
+        merge(&mut self.there, other.there);
+    }
+
+    /// The files that do not say what they said, for the project in a folder, as they are named here; `None` where not all is there that was,
+    /// or more. What some files say is told.
+    #[must_use]
+    pub fn edited(&self, root: &Path, said: &FxHashMap<PathBuf, Sum>) -> Option<Vec<PathBuf>> {
+        if !self.is_laid_out(root) {
+            return None;
+        }
+        let edited = self.files.par_iter().filter(|(path, before)| match said.get(path) {
+            Some(now) => now != before,
+            None => said_by(&root.join(path)) != *before,
+        });
+        Some(edited.map(|(path, _)| path.clone()).collect())
+    }
+
+    fn is_laid_out(&self, root: &Path) -> bool {
+        self.folders.par_iter().all(|(path, names)| names_sum(modules_in(&root.join(path)).as_deref()) == *names)
+            && self.there.par_iter().all(|(path, was_there)| root.join(path).is_file() == *was_there)
+    }
+
     /// Whether all is as it was, for the project in a folder.
     #[must_use]
     pub fn holds(&self, root: &Path) -> bool {
-        self.folders.par_iter().all(|(path, names)| names_sum(modules_in(&root.join(path)).as_deref()) == *names)
-            && self.there.par_iter().all(|(path, was_there)| root.join(path).is_file() == *was_there)
-            && self.files.par_iter().all(|(path, said)| said_by(&root.join(path)) == *said)
+        self.is_laid_out(root) && self.files.par_iter().all(|(path, said)| said_by(&root.join(path)) == *said)
     }
 }
 

@@ -351,7 +351,7 @@ impl TypeContext<'_> {
 
 /// By what an unannotated `__new__` makes objects.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum MadeBy {
+pub(crate) enum MadeBy {
     /// By the `__new__` of a base, of the class that it is called on.
     Itself,
     /// By such a one, of another class at times.
@@ -360,7 +360,7 @@ enum MadeBy {
     Nothing,
 }
 
-fn made_by(db: &dyn crate::base::db::Db, file: crate::base::file::File, new: FunctionId) -> MadeBy {
+pub(crate) fn made_by(db: &dyn crate::base::db::Db, file: crate::base::file::File, new: FunctionId) -> MadeBy {
     saw(db, file, Ask::MadeBy(new));
     made_by_query(db, file, new)
 }

@@ -7,10 +7,11 @@ use smallvec::SmallVec;
 use super::Candidate;
 use super::arguments::{Argument, Caller};
 use super::result::CallResult;
-use crate::base::cycles::converge;
 use crate::base::asked::{Ask, saw};
+use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::base::stored::Answer;
 use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::outline::functions::DefaultOutline;
@@ -43,7 +44,7 @@ pub(crate) trait GivenNone<'db>: CallResult<'db> {
 impl<'db, C: Caller<'db>> GivenNone<'db> for C {}
 
 /// The parameters, by number, whose being None makes a function give None back; none where it has no such `return`.
-fn asked_for_none(db: &dyn Db, file: File, function: FunctionId) -> &[usize] {
+pub(crate) fn asked_for_none(db: &dyn Db, file: File, function: FunctionId) -> &[usize] {
     saw(db, file, Ask::AskedForNone(function));
     asked_for_none_query(db, file, function)
 }
@@ -94,8 +95,13 @@ fn asks(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId, stat
 }
 
 /// What a function gives apart from the None that it gives for None.
-fn given_something(db: &dyn Db, file: File, function: FunctionId) -> Type {
+pub(crate) fn given_something(db: &dyn Db, file: File, function: FunctionId) -> Type {
     saw(db, file, Ask::GivenSomething(function));
+    if db.has_stored()
+        && let Some(Answer::Type(known)) = db.stored(file, Ask::GivenSomething(function))
+    {
+        return known;
+    }
     given_something_query(db, file, function)
 }
 

@@ -12,8 +12,8 @@
 mod arguments;
 mod bind;
 pub mod construct;
-mod given_none;
-mod result;
+pub(crate) mod given_none;
+pub(crate) mod result;
 mod spread;
 
 use leitmotiv_index::tree::ParamKind;

@@ -6,11 +6,12 @@ use leitmotiv_syntax::names::{Name, known};
 
 use super::Candidate;
 use super::arguments::{Argument, ArgumentKind, Caller};
+use crate::base::asked::{Ask, saw, saw_with};
 use crate::base::assumed;
 use crate::base::cycles::converge;
-use crate::base::asked::{Ask, saw, saw_with};
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::base::stored::Answer;
 use crate::context::TypeContext;
 use crate::definitions::classes::members;
 use crate::definitions::functions;
@@ -149,14 +150,14 @@ impl TypeContext<'_> {
 
 /// How much there is in a function, and what.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-struct Size {
+pub(crate) struct Size {
     /// It is small enough to be worked out anew for a call.
     is_small: bool,
     /// It asks `isinstance`.
     asks_for_class: bool,
 }
 
-fn size_of(db: &dyn Db, file: File, function: FunctionId) -> Size {
+pub(crate) fn size_of(db: &dyn Db, file: File, function: FunctionId) -> Size {
     saw(db, file, Ask::SizeOf(function));
     size_of_query(db, file, function)
 }
@@ -175,7 +176,7 @@ fn size_of_query(db: &dyn Db, file: File, function: FunctionId) -> Size {
 }
 
 /// The methods that a function calls on its first parameter, in the order of the text.
-fn own_calls(db: &dyn Db, file: File, function: FunctionId) -> &[Name] {
+pub(crate) fn own_calls(db: &dyn Db, file: File, function: FunctionId) -> &[Name] {
     saw(db, file, Ask::OwnCalls(function));
     own_calls_query(db, file, function)
 }
@@ -199,8 +200,13 @@ fn own_calls_query(db: &dyn Db, file: File, function: FunctionId) -> Box<[Name]>
 }
 
 /// What a function gives back where parameters, by their 0-based places, are given these types.
-fn given_back_for(db: &dyn Db, file: File, function: FunctionId, given: Vec<(u32, Type)>) -> Type {
+pub(crate) fn given_back_for(db: &dyn Db, file: File, function: FunctionId, given: Vec<(u32, Type)>) -> Type {
     saw_with(db, file, || Ask::GivenBackFor(function, given_tuple(db, &given)));
+    if db.has_stored()
+        && let Some(Answer::Type(known)) = db.stored(file, Ask::GivenBackFor(function, given_tuple(db, &given)))
+    {
+        return known;
+    }
     given_back_for_query(db, file, function, given)
 }
 

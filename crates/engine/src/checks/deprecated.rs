@@ -147,7 +147,7 @@ impl Infer<'_> {
 }
 
 /// What `@deprecated("…")` over a function or class says.
-fn deprecation(db: &dyn Db, file: File, at: Anchor) -> Option<&str> {
+pub(crate) fn deprecation(db: &dyn Db, file: File, at: Anchor) -> Option<&str> {
     saw(db, file, Ask::Deprecation(at));
     deprecation_query(db, file, at)
 }

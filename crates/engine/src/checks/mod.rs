@@ -40,7 +40,7 @@ mod augmented;
 mod classes;
 mod decorators;
 mod deletions;
-mod deprecated;
+pub(crate) mod deprecated;
 mod exhaustiveness;
 mod fields;
 mod finals;

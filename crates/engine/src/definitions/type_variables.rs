@@ -57,7 +57,7 @@ pub fn with_defaults(db: &dyn Db, params: &[VarId], given: &[Type], missing: &mu
     args
 }
 
-fn declared_limits(db: &dyn Db, file: File, at: Anchor) -> Arc<Limits> {
+pub(crate) fn declared_limits(db: &dyn Db, file: File, at: Anchor) -> Arc<Limits> {
     saw(db, file, Ask::DeclaredLimits(at));
     declared_limits_query(db, file, at)
 }

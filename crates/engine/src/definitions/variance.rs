@@ -37,7 +37,7 @@ pub fn of(db: &dyn Db, class: ClassRef, var: VarId) -> Variance {
     }
 }
 
-fn inferred_uses(db: &dyn Db, file: File, class: ClassId, var: VarId) -> Uses {
+pub(crate) fn inferred_uses(db: &dyn Db, file: File, class: ClassId, var: VarId) -> Uses {
     saw(db, file, Ask::InferredUses(class, var));
     inferred_uses_query(db, file, class, var)
 }

@@ -209,7 +209,7 @@ impl Infer<'_> {
 }
 
 /// The type parameters of the list that one stands in (PEP 695), in the order of the text.
-fn parameters_beside(db: &dyn Db, file: File, at: Anchor) -> &[VarId] {
+pub(crate) fn parameters_beside(db: &dyn Db, file: File, at: Anchor) -> &[VarId] {
     saw(db, file, Ask::ParametersBeside(at));
     parameters_beside_query(db, file, at)
 }

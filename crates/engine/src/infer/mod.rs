@@ -26,7 +26,7 @@
 //! - [`lambdas`]: what is expected of lambdas
 //! - [`generators`]: what is yielded, sent and returned
 
-mod aliases;
+pub(crate) mod aliases;
 pub mod attributes;
 pub mod calls;
 pub mod containers;

@@ -4,7 +4,7 @@
 //! it cannot read leaves the type as it was.
 
 mod isinstance;
-mod patterns;
+pub(crate) mod patterns;
 mod truth;
 
 use leitmotiv_index::tree::{Arg, ArgKind, CompareOp, DefId, DefKind, Expr, ExprId, Value};

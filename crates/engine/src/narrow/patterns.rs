@@ -388,7 +388,7 @@ impl Infer<'_> {
 }
 
 /// The names that a class's own `__match_args__` lists, empty for what is no text; `None` where it has none that can be read.
-fn written_match_args(db: &dyn Db, file: File, class: ClassId) -> Option<&[Name]> {
+pub(crate) fn written_match_args(db: &dyn Db, file: File, class: ClassId) -> Option<&[Name]> {
     saw(db, file, Ask::WrittenMatchArgs(class));
     written_match_args_query(db, file, class)
 }

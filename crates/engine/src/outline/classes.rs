@@ -1,5 +1,6 @@
 //! What is read of a class from its text alone: its names, what they are bound by, how it is written.
 
+use std::fmt;
 use std::hash::{BuildHasher, BuildHasherDefault};
 use std::sync::Arc;
 
@@ -61,11 +62,20 @@ pub struct ClassName {
 }
 
 /// The names of a class: shared by what is known of the classes that derive from it.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Clone, PartialEq, Eq)]
 pub struct ClassNames {
     /// A set that may hold a few more: most classes that are asked have nothing of a name.
     filter: [u64; 4],
     all: Arc<FxHashMap<Name, ClassName>>,
+}
+
+/// In one order, whatever numbers the names have.
+impl fmt::Debug for ClassNames {
+    fn fmt(&self, to: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let mut all: Vec<String> = self.all.iter().map(|one| format!("{one:?}")).collect();
+        all.sort_unstable();
+        to.debug_list().entries(&all).finish()
+    }
 }
 
 impl ClassNames {

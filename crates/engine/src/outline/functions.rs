@@ -219,7 +219,7 @@ pub(crate) fn signatures(db: &dyn Db, file: File, index: &ModuleIndex, function:
 }
 
 /// The overloads among the definitions of a name, by the first of its functions; empty where there are none.
-fn many_overloads(db: &dyn Db, file: File, first: FunctionId) -> Arc<[FunctionId]> {
+pub(crate) fn many_overloads(db: &dyn Db, file: File, first: FunctionId) -> Arc<[FunctionId]> {
     saw(db, file, Ask::ManyOverloads(first));
     many_overloads_query(db, file, first)
 }

@@ -26,7 +26,7 @@ pub use self::classes::{ClassOutline, class, class_name};
 pub use self::functions::{FunctionOutline, function};
 pub use self::names::{ModuleName, module_name};
 pub use self::places::{Site, range_of};
-use crate::base::asked::{Ask, Frame, frame, saw};
+use crate::base::asked::{Ask, Frame, frame, saw, telling};
 use crate::base::db::{Config, Db};
 use crate::base::file::File;
 
@@ -36,7 +36,7 @@ use crate::base::file::File;
 pub fn module_index(db: &dyn Db, file: File) -> &ModuleIndex {
     #[cfg(debug_assertions)]
     discipline::check(db, file);
-    saw(db, file, Ask::Whole);
+    saw(db, file, Ask::Text);
     indexed(db, file)
 }
 
@@ -58,12 +58,19 @@ pub(crate) fn reading(db: &dyn Db, file: File) -> Reading {
     Reading(frame(db, file))
 }
 
-/// Says that the query that runs is one of a file, and may read the index of any other: it is asked again after every edit of those that it
-/// reads.
+/// As [`reading`], for queries that only what is told of the file hangs on.
+pub(crate) fn reading_to_tell(db: &dyn Db, file: File) -> Reading {
+    #[cfg(debug_assertions)]
+    discipline::enter(Some(file));
+    Reading(telling(db, file))
+}
+
+/// Says that the query that runs tells what is found in a file, and may read the index of any other: it is asked again after every edit of
+/// those that it reads.
 pub(crate) fn reading_all(db: &dyn Db, file: File) -> Reading {
     #[cfg(debug_assertions)]
     discipline::enter(None);
-    Reading(frame(db, file))
+    Reading(telling(db, file))
 }
 
 /// How long it holds what [`reading`] says.

@@ -11,7 +11,7 @@ use crate::base::file::File;
 
 /// Where an anchor lies, in bytes. Who asks is asked again when that place moves, and for nothing else.
 pub fn range_of(db: &dyn Db, file: File, at: Anchor) -> TextRange {
-    saw(db, file, Ask::Whole);
+    saw(db, file, Ask::Text);
     range_of_query(db, file, at)
 }
 

@@ -114,7 +114,7 @@ impl Infer<'_> {
 
 /// Where a method gives an attribute a value that most of those that read it do not ask for, if that is all that is known of its
 /// being None.
-fn attribute_given_later(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Anchor> {
+pub(crate) fn attribute_given_later(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Anchor> {
     saw(db, file, Ask::AttributeGivenLater(class, name));
     attribute_given_later_query(db, file, class, name)
 }

@@ -9,7 +9,7 @@
 
 mod correlated;
 pub mod entries;
-mod given_later;
-mod patched;
+pub(crate) mod given_later;
+pub(crate) mod patched;
 mod pipes;
 pub(crate) mod provenance;

@@ -130,7 +130,7 @@ impl Infer<'_> {
 }
 
 /// What the objects are on which a file assigns an attribute of that name, part by part, where they are not a method's own.
-fn patched_objects(db: &dyn Db, file: File, name: Name) -> &[Type] {
+pub(crate) fn patched_objects(db: &dyn Db, file: File, name: Name) -> &[Type] {
     saw(db, file, Ask::PatchedObjects(name));
     patched_objects_query(db, file, name)
 }

@@ -30,7 +30,7 @@ impl TypeContext<'_> {
 
 /// How a name comes into a module.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Comes {
+pub(crate) enum Comes {
     /// The module sets it to None, and to something else in another place; nobody declares it.
     SetToNone,
     /// `from module import name`, and nothing else.
@@ -44,7 +44,7 @@ fn sets_to_none(index: &ModuleIndex, kind: &DefKind) -> bool {
     matches!(kind, DefKind::Assign { value, unpack: None, comment: None } if index.exprs[*value] == Expr::None)
 }
 
-fn comes(db: &dyn Db, file: File, name: Name) -> Comes {
+pub(crate) fn comes(db: &dyn Db, file: File, name: Name) -> Comes {
     saw(db, file, Ask::Comes(name));
     comes_query(db, file, name)
 }
@@ -723,7 +723,7 @@ impl Infer<'_> {
 }
 
 /// Whether a module declares a name of its own.
-fn is_declared_name(db: &dyn Db, file: File, name: Name) -> bool {
+pub(crate) fn is_declared_name(db: &dyn Db, file: File, name: Name) -> bool {
     saw(db, file, Ask::IsDeclaredName(name));
     is_declared_name_query(db, file, name)
 }
@@ -736,7 +736,11 @@ fn is_declared_name_query(db: &dyn Db, file: File, name: Name) -> bool {
 }
 
 /// What a module's own annotation says that a name holds, if it says a type, and where it stands.
-pub(crate) fn declaration_in(db: &dyn Db, file: File, name: Name) -> Option<(Option<Type>, leitmotiv_index::anchor::Anchor)> {
+pub(crate) fn declaration_in(
+    db: &dyn Db,
+    file: File,
+    name: Name,
+) -> Option<(Option<Type>, leitmotiv_index::anchor::Anchor)> {
     saw(db, file, Ask::DeclarationIn(name));
     declaration_in_query(db, file, name)
 }
@@ -756,7 +760,7 @@ fn declaration_in_query(
 }
 
 /// Whether a module declares a name, or imports it from where it is declared, through so many modules at most.
-fn is_said_name(db: &dyn Db, file: File, name: Name, depth: u32) -> bool {
+pub(crate) fn is_said_name(db: &dyn Db, file: File, name: Name, depth: u32) -> bool {
     saw(db, file, Ask::IsSaidName(name, depth));
     is_said_name_query(db, file, name, depth)
 }

@@ -12,7 +12,7 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use super::project_files;
 use crate::base::asked::{Ask, AskAll, nobody, saw, saw_of_all};
 use crate::base::db::{Db, Layout};
-use crate::base::file::File;
+use crate::base::file::{File, Known};
 use crate::outline::{module_index, reading};
 use crate::types::ClassRef;
 
@@ -42,6 +42,13 @@ fn all_patches(db: &dyn Db, _layout: Layout) -> FxHashMap<Name, Arc<[File]>> {
 /// The names that one file assigns so, sorted by number.
 #[salsa::tracked(returns(deref))]
 fn patched_in(db: &dyn Db, file: File) -> Box<[Name]> {
+    if let Some(known) = &db.facts(file).known {
+        return known.patched.clone();
+    }
+    patched_now(db, file)
+}
+
+fn patched_now(db: &dyn Db, file: File) -> Box<[Name]> {
     let _reading = reading(db, file);
     sorted(module_index(db, file).patched.keys().copied().collect())
 }
@@ -65,6 +72,13 @@ fn all_provided(db: &dyn Db, _layout: Layout) -> FxHashSet<Name> {
 
 #[salsa::tracked(returns(deref))]
 fn provided_in(db: &dyn Db, file: File) -> Box<[Name]> {
+    if let Some(known) = &db.facts(file).known {
+        return known.provided.clone();
+    }
+    provided_now(db, file)
+}
+
+fn provided_now(db: &dyn Db, file: File) -> Box<[Name]> {
     let _reading = reading(db, file);
     let index = module_index(db, file);
     let mut all = FxHashSet::default();
@@ -104,6 +118,13 @@ fn all_called(db: &dyn Db, _layout: Layout) -> FxHashMap<Name, Vec<File>> {
 
 #[salsa::tracked(returns(deref))]
 fn called_in(db: &dyn Db, file: File) -> Box<[Name]> {
+    if let Some(known) = &db.facts(file).known {
+        return known.called.clone();
+    }
+    called_now(db, file)
+}
+
+fn called_now(db: &dyn Db, file: File) -> Box<[Name]> {
     let _reading = reading(db, file);
     let index = module_index(db, file);
     let called = index.exprs.iter().filter_map(|(_, expr)| match expr {
@@ -158,6 +179,24 @@ pub(crate) fn classes_of(db: &dyn Db, file: File) -> &[ClassId] {
 
 #[salsa::tracked(returns(deref))]
 fn classes_of_query(db: &dyn Db, file: File) -> Box<[ClassId]> {
+    if let Some(known) = &db.facts(file).known {
+        return known.classes.clone();
+    }
+    classes_now(db, file)
+}
+
+fn classes_now(db: &dyn Db, file: File) -> Box<[ClassId]> {
     let _reading = reading(db, file);
     module_index(db, file).classes.iter().map(|(class, _)| class).collect()
+}
+
+/// What a file adds to what all files do, whatever is known of it from before; but for the bases of its classes.
+pub(crate) fn known_now(db: &dyn Db, file: File) -> Known {
+    Known {
+        patched: patched_now(db, file),
+        provided: provided_now(db, file),
+        called: called_now(db, file),
+        classes: classes_now(db, file),
+        bases: Box::default(),
+    }
 }

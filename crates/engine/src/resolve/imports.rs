@@ -142,7 +142,7 @@ pub(crate) fn imported_constant(db: &dyn Db, file: File, (import, attribute): (D
 }
 
 /// What the target version and platform decide that a name of a module comes out as, if they do.
-fn constant(db: &dyn Db, file: File, name: Name) -> Option<bool> {
+pub(crate) fn constant(db: &dyn Db, file: File, name: Name) -> Option<bool> {
     saw(db, file, Ask::Constant(name));
     constant_query(db, file, name)
 }

@@ -16,13 +16,14 @@ pub mod union;
 use leitmotiv_index::anchor::Anchor;
 use leitmotiv_index::tree::{ClassId, FunctionId, ParamKind};
 use leitmotiv_syntax::names::Name;
+use serde::{Deserialize, Serialize};
 
 use crate::base::file::File;
 
 macro_rules! handles {
     ($($(#[$doc:meta])* $name:ident;)*) => {$(
         $(#[$doc])*
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+        #[derive(Clone, Copy, PartialEq, Eq, Hash)]
         pub struct $name(pub(crate) u32);
     )*};
 }
@@ -51,7 +52,7 @@ handles! {
 }
 
 /// A type.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub enum Type {
     /// `Never`: no value at all.
     Never,
@@ -98,7 +99,7 @@ pub enum Type {
 const _: () = assert!(size_of::<Type>() <= 12);
 
 /// A class: where it is defined.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct ClassRef {
     /// The file.
     pub file: File,
@@ -107,7 +108,7 @@ pub struct ClassRef {
 }
 
 /// A class with arguments for its type parameters.
-#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct Instance {
     /// The class.
     pub class: ClassRef,
@@ -116,7 +117,7 @@ pub struct Instance {
 }
 
 /// A tuple's shape.
-#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct Tuple {
     /// Elements before the part of unknown length.
     pub prefix: Box<[Type]>,
@@ -135,7 +136,7 @@ impl Tuple {
 }
 
 /// A literal's value.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub enum Literal {
     /// `3`
     Int(i64),
@@ -150,7 +151,7 @@ pub enum Literal {
 }
 
 /// How a function in a class takes its first argument.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub enum Binding {
     /// The instance it is looked up on.
     Instance,
@@ -161,7 +162,7 @@ pub enum Binding {
 }
 
 /// A function made by `def`.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct FunctionRef {
     /// The file.
     pub file: File,
@@ -174,7 +175,7 @@ pub struct FunctionRef {
 }
 
 /// A function with its first argument given; for [`Type::Super`], where the lookup begins.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct Method {
     /// The function; for `super()`, the class behind which lookup begins as its owner.
     pub function: Type,
@@ -183,7 +184,7 @@ pub struct Method {
 }
 
 /// What a callable takes and gives.
-#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct Signature {
     /// Parameters, in order.
     pub params: Box<[SignatureParam]>,
@@ -192,7 +193,7 @@ pub struct Signature {
 }
 
 /// A parameter of a signature.
-#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct SignatureParam {
     /// Its name; of `Callable[[int], str]`, empty.
     pub name: Name,
@@ -214,7 +215,7 @@ impl SignatureParam {
 }
 
 /// A type variable (PEP 484, PEP 695), a parameter specification, or `Self`.
-#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct TypeVariable {
     /// Its name.
     pub name: Name,
@@ -231,7 +232,7 @@ pub struct TypeVariable {
 }
 
 /// What says what a type variable is limited to.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub enum VarOrigin {
     /// Its definition, at [`TypeVariable::at`].
     Definition,
@@ -240,7 +241,7 @@ pub enum VarOrigin {
 }
 
 /// Kinds of type variable.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub enum VarKind {
     /// `T`
     Type,
@@ -256,7 +257,7 @@ pub enum VarKind {
 }
 
 /// How `C[A]` relates to `C[B]` where `A` fits `B`.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub enum Variance {
     /// Only where both are the same.
     Invariant,
@@ -269,7 +270,7 @@ pub enum Variance {
 }
 
 /// Why a type cannot be told.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct Cause {
     /// What kind of reason.
     pub kind: CauseKind,
@@ -282,7 +283,7 @@ pub struct Cause {
 }
 
 /// Kinds of reasons why a type cannot be told.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub enum CauseKind {
     /// A parameter without annotation.
     Parameter,
@@ -335,7 +336,7 @@ impl CauseKind {
 }
 
 /// The special forms of the typing module, and functions that the engine must know by identity.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[allow(missing_docs)]
 pub enum SpecialForm {
     Any,

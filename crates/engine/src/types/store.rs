@@ -1,11 +1,18 @@
 //! What type handles stand for. The tables only grow; equal things have equal handles, whichever thread asks first.
 
+use std::fmt;
 use std::hash::{BuildHasher, BuildHasherDefault, Hash};
 use std::sync::atomic::{AtomicU32, Ordering};
 
 use dashmap::DashMap;
 use rustc_hash::FxHasher;
+use serde::de::Error as _;
+use serde::ser::Error as _;
+use serde::{Deserialize, Deserializer, Serialize, Serializer};
 use smallvec::SmallVec;
+
+use crate::base::db::Db;
+use crate::base::said;
 
 use super::{
     Cause, CauseId, FunctionRef, FunctionTypeId, Instance, InstanceId, Literal, LiteralId, Method, MethodId, Signature,
@@ -114,6 +121,32 @@ macro_rules! store {
                 }
             )*
         }
+
+        $(
+            /// What it stands for, as a sum, where types are spoken on the thread ([`said::speak`]).
+            impl fmt::Debug for $id {
+                fn fmt(&self, to: &mut fmt::Formatter<'_>) -> fmt::Result {
+                    match said::sum_of::<$id>(self.0, |db| db.store().$get(*self)) {
+                        Some(sum) => write!(to, "{sum:016x}"),
+                        None => write!(to, concat!(stringify!($id), "({})"), self.0),
+                    }
+                }
+            }
+
+            /// What it stands for, where types are spoken on the thread.
+            impl Serialize for $id {
+                fn serialize<S: Serializer>(&self, to: S) -> Result<S::Ok, S::Error> {
+                    said::with(|db| db.store().$get(*self).serialize(to)).unwrap_or_else(|| Err(S::Error::custom(said::SILENT)))
+                }
+            }
+
+            impl<'de> Deserialize<'de> for $id {
+                fn deserialize<D: Deserializer<'de>>(from: D) -> Result<$id, D::Error> {
+                    let item = <$item>::deserialize(from)?;
+                    said::with(|db| db.store().$intern(item)).ok_or_else(|| D::Error::custom(said::SILENT))
+                }
+            }
+        )*
     };
 }
 

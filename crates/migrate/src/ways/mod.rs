@@ -307,11 +307,7 @@ impl<'db> Ways<'db> {
     /// How many calls of a function there are, and in how many files, in words that begin a sentence: "its 7 calls in 3 files".
     fn callers(&mut self, file: File, function: FunctionId) -> Option<String> {
         let db = self.db;
-        let (calls, files) = *self.calls.entry((file, function)).or_insert_with(|| {
-            let all = calls::of(db, file, function);
-            let files: BTreeSet<&str> = all.iter().map(|(file, _)| file.path(db)).collect();
-            (all.len(), files.len())
-        });
+        let (calls, files) = *self.calls.entry((file, function)).or_insert_with(|| calls::count(db, file, function));
         match (calls, files) {
             (0, _) => None,
             (1, _) => Some("its one call".to_owned()),

@@ -51,13 +51,7 @@ impl Ways<'_> {
     }
 
     /// Where None comes from, it does not any more. `None` where it comes from a library, and nothing better can be asked of that.
-    pub(super) fn origin(
-        &mut self,
-        finding: &Finding,
-        value: TextRange,
-        rest: Type,
-        mut way: Way,
-    ) -> Option<Way> {
+    pub(super) fn origin(&mut self, finding: &Finding, value: TextRange, rest: Type, mut way: Way) -> Option<Way> {
         let db = self.db;
         way.reach = Reach::Cause;
         if let Some((file, range)) = self.made(finding, value)

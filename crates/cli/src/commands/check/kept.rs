@@ -3,37 +3,43 @@
 //! A check is known again by the program, what was asked for, the settings, the interpreter, the ledger and the texts of the files that are
 //! checked; with it is kept what else it saw of the disk, and that is looked at again.
 
+use std::collections::HashSet;
 use std::fmt::Write as _;
+use std::mem::ManuallyDrop;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
-use leitmotiv_engine::base::db::Db;
-use leitmotiv_engine::base::observed::{said_by, text_sum};
+use leitmotiv_engine::base::database::{Ahead, read};
+use leitmotiv_engine::base::observed::{Observed, text_sum};
+use leitmotiv_engine::past::Past;
 use leitmotiv_migrate::ledger;
 use leitmotiv_migrate::remembered::Seen;
-use leitmotiv_migrate::session::{Report, Session};
+use leitmotiv_migrate::session::{Asked, Session};
 use leitmotiv_project::cache::{Cache, Sum, sum};
 use leitmotiv_project::settings::CacheFolder;
 use leitmotiv_project::sources::module_of;
+use leitmotiv_report::again::{self, Whole};
 use leitmotiv_report::document::Document;
-use leitmotiv_report::stored::Stored;
+use leitmotiv_report::stored::{Earlier, Stored};
+use leitmotiv_report::told::OfFile;
 use rayon::prelude::*;
 
 use super::{By, Check};
+use crate::commands::Context;
+use crate::failure::Failure;
 
 /// Where a check is kept, and what it is known by beside the texts of its files.
 pub(super) struct Kept {
     cache: Cache,
     root: PathBuf,
     asked: String,
-    files: Vec<PathBuf>,
+    /// The files that are checked, as they are told: with the folder that they are imported from, the module, and the sum of what they say.
+    told: Vec<(PathBuf, PathBuf, String, Sum)>,
 }
 
-/// What is told of one file that is checked.
-type Told = (PathBuf, PathBuf, String, Sum);
-
 impl Kept {
-    /// Where a check of some paths would be kept; `None` where it is not to be, or what comes out hangs on more than is looked at.
-    pub(super) fn of(command: &Check, session: &Session, paths: &[PathBuf]) -> Option<Kept> {
+    /// Where a check of some paths would be kept, with what its files say; `None` where it is not to be, or what comes out hangs on more than is looked at.
+    pub(super) fn of(command: &Check, session: &Session, paths: &[PathBuf]) -> Option<(Kept, Ahead)> {
         let hangs_on_more = command.since.is_some() || command.watch || command.r#try || command.by == Some(By::Cause);
         if hangs_on_more || !session.moved.is_empty() {
             return None;
@@ -60,55 +66,112 @@ impl Kept {
         let options = (&command.set, &command.demand, command.owed, command.exact);
         let _ = writeln!(asked, "{:?} {options:?}", all_within(paths));
         let _ = writeln!(asked, "{:?}\n{:?}", sum(&recorded), all_within(&sources));
-        Some(Kept { cache: Cache::at(folder), root: project.root.clone(), asked, files })
+        let said: Vec<(Arc<str>, Option<String>)> = files.par_iter().map(|path| read(path)).collect();
+        let tell = |(path, (text, unreadable)): (&PathBuf, &(Arc<str>, Option<String>))| {
+            let (root, module) = module_of(path);
+            (within(path), within(&root), module, text_sum(text, unreadable.as_deref()))
+        };
+        let told = files.par_iter().zip(&said).map(tell).collect();
+        let texts = files.into_iter().zip(said).collect();
+        Some((
+            Kept { cache: Cache::at(folder), root: project.root.clone(), asked, told },
+            Ahead { texts, ..Ahead::default() },
+        ))
     }
 
     /// What came out of it, where all is as it was.
     pub(super) fn find(&self) -> Option<Stored> {
-        let of = |path: &PathBuf| {
-            let (root, module) = module_of(path);
-            (self.within(path), self.within(&root), module, said_by(path))
-        };
-        let told: Vec<Told> = self.files.par_iter().map(of).collect();
-        let stored = Stored::of(&self.cache.get(&self.name(&told))?)?;
+        let stored = Stored::of(&self.cache.get(&self.name())?)?;
         stored.observed.holds(&self.root).then_some(stored)
     }
 
-    /// Keeps what came out: known by what was read while it was worked out.
-    pub(super) fn keep(&self, session: &Session, report: &Report, document: &Document, seen: &Seen) {
-        let db = &session.db;
-        let of = |file: &leitmotiv_engine::base::file::File| {
-            let path = self.within(file.disk(db)?);
-            let module = db.names().text(file.module(db)).to_owned();
-            Some((
-                path,
-                self.within(file.root(db).as_deref()?),
-                module,
-                text_sum(file.text(db), file.unreadable(db).as_deref()),
-            ))
-        };
-        let Some(told) = report.files.iter().map(of).collect::<Option<Vec<Told>>>() else { return };
-        let files: Vec<PathBuf> = self.files.iter().map(|path| self.within(path)).collect();
-        if report.fault || !told.iter().map(|(path, ..)| path).eq(&files) {
-            return;
+    /// The last check of the same where other things were written, and the files in which.
+    pub(super) fn earlier(&self) -> Option<(Earlier, Vec<PathBuf>)> {
+        let earlier = Earlier::of(&self.cache.get(&self.earlier_name())?)?;
+        let said = self.told.iter().map(|(path, _, _, sum)| (path.clone(), *sum)).collect();
+        let edited = earlier.observed.edited(&self.root, &said)?;
+        Some((earlier, edited))
+    }
+
+    /// Checks, and keeps what came out for the checks that come after it: where there is an earlier one, it looks again at what edits reach.
+    pub(super) fn check(
+        &self,
+        context: &Context,
+        session: &mut ManuallyDrop<Session>,
+        ahead: Ahead,
+        (paths, asked, with_owed): (&[PathBuf], &Asked, bool),
+    ) -> Result<Whole, Failure> {
+        let texts = ahead.texts.clone();
+        let earlier = self.earlier();
+        self.begin(session, ahead, earlier.as_ref());
+        if let Some((earlier, edited)) = earlier {
+            let Earlier { observed, past, files } = earlier;
+            if edited.is_empty() {
+                return Ok(again::whole(session, paths, files, with_owed, &|_| true));
+            }
+            if let Some((files, past)) = again::again(session, past, files, &edited, paths, asked, with_owed) {
+                let mut now = session.db.observed();
+                now.add(observed);
+                self.keep_earlier(&now, &past, &files);
+                return Ok(again::whole(session, paths, files, with_owed, &|_| true));
+            }
+            // What was taken to be known may not be so.
+            *session = context.session_with_ledger()?;
+            session.prepare(asked)?;
+            self.begin(session, Ahead { texts, ..Ahead::default() }, None);
         }
-        let mut observed = db.observed();
+        let files = again::fresh(session, paths, asked, with_owed)?;
+        let past = again::past(session).filter(|_| files.iter().all(|of| !of.fault));
+        let observed = session.db.observed();
+        if let Some(past) = &past {
+            self.keep_earlier(&observed, past, &files);
+        }
+        let whole = again::whole(session, paths, files, with_owed, &|_| true);
+        if !whole.fault {
+            self.keep(observed, &whole.document, &whole.seen);
+        }
+        Ok(whole)
+    }
+
+    /// Tells a session what is known of its files before anybody asks for them: what an earlier check has found of those that were not edited.
+    fn begin(&self, session: &Session, mut ahead: Ahead, earlier: Option<&(Earlier, Vec<PathBuf>)>) {
+        if let Some((earlier, edited)) = earlier {
+            let edited: HashSet<&Path> = edited.iter().map(PathBuf::as_path).collect();
+            let known = earlier.past.known(&session.db, &|path| !edited.contains(path));
+            ahead.known.extend(known.into_iter().map(|(path, known)| (self.root.join(path), known)));
+        }
+        session.db.know(ahead);
+        session.db.record();
+    }
+
+    /// Keeps what a later check can begin with.
+    fn keep_earlier(&self, observed: &Observed, past: &Past, files: &[OfFile]) {
+        if let Some(bytes) = Earlier::bytes(observed, past, files) {
+            self.cache.put(&self.earlier_name(), &bytes);
+        }
+    }
+
+    /// Keeps what came out: known by what was read before it was worked out, which is what it was worked out from.
+    pub(super) fn keep(&self, mut observed: Observed, document: &Document, seen: &Seen) {
+        let files: Vec<PathBuf> = self.told.iter().map(|(path, ..)| path.clone()).collect();
         observed.without(&files);
-        let stored = Stored { observed, document: document.clone(), seen: seen.clone() };
-        if let Some(bytes) = stored.bytes() {
-            self.cache.put(&self.name(&told), &bytes);
+        if let Some(bytes) = Stored::bytes(&observed, document, seen) {
+            self.cache.put(&self.name(), &bytes);
         }
     }
 
-    /// A path as it is told: the project may lie elsewhere the next time.
-    fn within(&self, path: &Path) -> PathBuf {
-        path.strip_prefix(&self.root).unwrap_or(path).to_owned()
+    fn name(&self) -> Sum {
+        let mut text = self.asked.clone();
+        for (path, root, module, said) in &self.told {
+            let _ = writeln!(text, "{path:?} {root:?} {module} {said:?}");
+        }
+        sum(text.as_bytes())
     }
 
-    fn name(&self, told: &[Told]) -> Sum {
-        let mut text = self.asked.clone();
-        for (path, root, module, said) in told {
-            let _ = writeln!(text, "{path:?} {root:?} {module} {said:?}");
+    fn earlier_name(&self) -> Sum {
+        let mut text = format!("earlier\n{}", self.asked);
+        for (path, root, module, _) in &self.told {
+            let _ = writeln!(text, "{path:?} {root:?} {module}");
         }
         sum(text.as_bytes())
     }

@@ -148,11 +148,16 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
     };
     let paths = context.paths(&command.paths);
     session.prepare(&asked)?;
-    let kept = Kept::of(command, &session, &paths);
     let mut groups = None;
-    let (document, seen, is_fault) = match kept.as_ref().and_then(Kept::find) {
-        Some(stored) => (stored.document, stored.seen, false),
-        None => {
+    let kept = Kept::of(command, &session, &paths);
+    let known = kept.as_ref().and_then(|(kept, _)| kept.find());
+    let (document, seen, is_fault) = match (known, kept) {
+        (Some(stored), _) => (stored.document, stored.seen, false),
+        (None, Some((kept, ahead))) if !command.exact => {
+            let whole = kept.check(context, &mut session, ahead, (&paths, &asked, command.owed))?;
+            (whole.document, whole.seen, whole.fault)
+        }
+        (None, kept) => {
             let mut report = session.check(&paths, &asked)?;
             let seen = Seen::new(&session.db, &report);
             if let Some(changed) = changed {
@@ -169,8 +174,8 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
                 session.add(&mut report, &found);
             }
             let document = Document::new(&session.db, &report, command.owed);
-            if let Some(kept) = &kept {
-                kept.keep(&session, &report, &document, &seen);
+            if let Some((kept, _)) = kept.filter(|_| !report.fault) {
+                kept.keep(session.db.observed(), &document, &seen);
             }
             if command.by == Some(By::Cause) {
                 groups = Some((By::Cause, causes::groups(&mut session, &report, command)?));

@@ -134,7 +134,7 @@ pub fn own_fields(db: &dyn Db, class: ClassRef, all_kw_only: bool) -> &[Field] {
     declared_fields(db, class.file, class.class, all_kw_only)
 }
 
-fn declared_fields(db: &dyn Db, file: File, class: ClassId, all_kw_only: bool) -> &[Field] {
+pub(crate) fn declared_fields(db: &dyn Db, file: File, class: ClassId, all_kw_only: bool) -> &[Field] {
     saw(db, file, Ask::DeclaredFields(class, all_kw_only));
     declared_fields_query(db, file, class, all_kw_only)
 }

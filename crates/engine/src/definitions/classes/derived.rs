@@ -14,7 +14,7 @@ use crate::resolve::{classes_of, project_files};
 use crate::types::ClassRef;
 
 /// What a class is called, with its module: a class in a stub and the one that it describes are the same.
-type Called = (Name, Name);
+pub(crate) type Called = (Name, Name);
 
 fn called(db: &dyn Db, class: ClassRef) -> Called {
     (class.file.module(db), class_name(db, class))
@@ -57,6 +57,14 @@ fn all_derived(db: &dyn Db, _layout: Layout) -> FxHashMap<Called, Vec<ClassRef>>
 /// What the classes of a file derive from.
 #[salsa::tracked(returns(deref), cycle_initial = |_, _, _| Box::default())]
 fn bases_in(db: &dyn Db, file: File) -> Box<[(Called, ClassId)]> {
+    if let Some(known) = &db.facts(file).known {
+        return known.bases.clone();
+    }
+    bases_now(db, file)
+}
+
+/// The same, whatever is known of the file from before.
+pub(crate) fn bases_now(db: &dyn Db, file: File) -> Box<[(Called, ClassId)]> {
     let _reading = reading(db, file);
     let of = |class: &ClassId| {
         let own = ClassRef { file, class: *class };

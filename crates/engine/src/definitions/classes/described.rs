@@ -19,7 +19,7 @@ pub(super) fn is_description(db: &dyn Db, info: &ClassInfo) -> bool {
 }
 
 /// Whether a class itself is written as a description.
-fn describes(db: &dyn Db, file: File, class: ClassId) -> bool {
+pub(crate) fn describes(db: &dyn Db, file: File, class: ClassId) -> bool {
     saw(db, file, Ask::Describes(class));
     describes_query(db, file, class)
 }

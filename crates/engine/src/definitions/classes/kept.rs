@@ -40,7 +40,7 @@ pub(super) fn gives_back(db: &dyn Db, file: File, decorator: ExprId) -> bool {
     })
 }
 
-fn gives_its_first(db: &dyn Db, file: File, function: FunctionId) -> bool {
+pub(crate) fn gives_its_first(db: &dyn Db, file: File, function: FunctionId) -> bool {
     saw(db, file, Ask::GivesItsFirst(function));
     gives_its_first_query(db, file, function)
 }

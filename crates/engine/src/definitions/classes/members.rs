@@ -7,10 +7,11 @@ use leitmotiv_syntax::names::{Name, known};
 use super::enums;
 use super::open_members::{dynamic_cause, has_slot, hidden_member, is_replaceable, is_said, makes_members, unseen};
 use super::{ClassKind, as_base, class_arguments, info};
-use crate::base::cycles::converge;
 use crate::base::asked::{Ask, saw};
+use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
+use crate::base::stored::Answer;
 use crate::context::TypeContext;
 use crate::definitions::functions;
 use crate::infer::Infer;
@@ -59,8 +60,13 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
     if is_named { named_member(db, file, class, name) } else { None }
 }
 
-fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
+pub(crate) fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
     saw(db, file, Ask::NamedMember(class, name));
+    if db.has_stored()
+        && let Some(Answer::Member(known)) = db.stored(file, Ask::NamedMember(class, name))
+    {
+        return known.map(|(ty, declared, in_class, at)| Member { ty, declared, in_class, at });
+    }
     named_member_query(db, file, class, name)
 }
 
@@ -382,8 +388,13 @@ fn with_inherited(db: &dyn Db, instance: InstanceId, first: Found, base: Found, 
 }
 
 /// What the methods of a class put into an attribute, without what its body gives it.
-fn put_by_methods(db: &dyn Db, file: File, class: ClassId, name: Name) -> Type {
+pub(crate) fn put_by_methods(db: &dyn Db, file: File, class: ClassId, name: Name) -> Type {
     saw(db, file, Ask::PutByMethods(class, name));
+    if db.has_stored()
+        && let Some(Answer::Type(known)) = db.stored(file, Ask::PutByMethods(class, name))
+    {
+        return known;
+    }
     put_by_methods_query(db, file, class, name)
 }
 
@@ -449,6 +460,11 @@ fn qualifiers_query(db: &dyn Db, file: File, at: Anchor) -> Qualifiers {
 /// What the body of a class gives a name, whatever methods assign.
 pub(crate) fn value_in_body(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Type> {
     saw(db, file, Ask::ValueInBody(class, name));
+    if db.has_stored()
+        && let Some(Answer::Maybe(known)) = db.stored(file, Ask::ValueInBody(class, name))
+    {
+        return known;
+    }
     value_in_body_query(db, file, class, name)
 }
 

@@ -2,9 +2,9 @@
 
 pub mod dataclass;
 mod derived;
-mod described;
+pub(crate) mod described;
 pub mod enums;
-mod kept;
+pub(crate) mod kept;
 pub mod members;
 pub mod names;
 pub mod open_members;
@@ -29,6 +29,7 @@ use crate::resolve::{builtin, instance_of, is_builtin, is_standard};
 use crate::types::substitute::Substitution;
 use crate::types::{CauseId, ClassRef, InstanceId, SpecialForm, Type, VarId};
 
+pub(crate) use derived::bases_now;
 pub use derived::derived;
 
 /// What is known of a class as a whole.

@@ -129,7 +129,7 @@ fn is_given_by_parameters_query(db: &dyn Db, file: File, class: ClassId, name: N
 }
 
 /// Whether methods give an attribute its value, each time one that was declared, and not only None.
-fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
+pub(crate) fn is_given_by_declared(db: &dyn Db, file: File, class: ClassId, name: Name) -> bool {
     saw(db, file, Ask::IsGivenByDeclared(class, name));
     is_given_by_declared_query(db, file, class, name)
 }

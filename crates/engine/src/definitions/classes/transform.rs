@@ -24,7 +24,7 @@ pub struct Site {
 
 /// What a mark says of the classes made by what it marks, where a class does not say it itself.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-struct Defaults {
+pub(crate) struct Defaults {
     kw_only: Option<bool>,
     frozen: Option<bool>,
     order: Option<bool>,
@@ -73,7 +73,7 @@ fn written(db: &dyn Db, index: &ModuleIndex, args: &[Arg], name: &str) -> Option
     }
 }
 
-fn defaults(db: &dyn Db, file: File, at: Anchor) -> Defaults {
+pub(crate) fn defaults(db: &dyn Db, file: File, at: Anchor) -> Defaults {
     saw(db, file, Ask::Defaults(at));
     defaults_query(db, file, at)
 }
@@ -126,7 +126,7 @@ pub(super) fn describes_field(infer: &mut Infer<'_>, site: Site, callee: ExprId)
 }
 
 /// What a mark names as the functions and classes that describe fields.
-fn specifiers(db: &dyn Db, file: File, at: Anchor) -> &[Type] {
+pub(crate) fn specifiers(db: &dyn Db, file: File, at: Anchor) -> &[Type] {
     saw(db, file, Ask::Specifiers(at));
     specifiers_query(db, file, at)
 }
