@@ -23,7 +23,7 @@ const FORMS: &[&[&str]] = &[
     &["check", "--by", "cause"],
     &["check", "--digest"],
     &["check", "--owed", "--format", "line"],
-    &["check", "--set", "none.*=off", "--demand", "parameters-annotated"],
+    &["check", "--set", "none.*=off", "--demand", "full-signatures"],
     &["check", "ferry"],
     &["check", "--fail-on", "warning", "--format", "sarif"],
 ];
@@ -240,23 +240,24 @@ fn what_was_seen_before_is_there_without_being_checked() {
     let twins = Twins::demo();
     let words = ["check", "--format", "json"];
     let first = twins.with_cache(&words);
-    let [entry] = &twins.entries()[..] else { panic!("one check is kept") };
-    let kept = std::fs::read(entry).unwrap();
+    // What came out, and what a check after edits begins with.
+    let contents = || twins.entries().iter().map(|entry| std::fs::read(entry).unwrap()).collect::<Vec<_>>();
+    let kept = contents();
+    assert_eq!(kept.len(), 2);
     assert_eq!(twins.with_cache(&words), first);
     // Another form of output is another way of printing the same.
     twins.with_cache(&["check", "--format", "line"]);
-    assert_eq!(twins.entries().len(), 1);
-    assert_eq!(std::fs::read(entry).unwrap(), kept);
+    assert_eq!(contents(), kept);
     // The same project elsewhere is the same.
     let elsewhere = twins.cache.with_file_name("elsewhere");
     copy(&twins.kept, &elsewhere);
     let cache = twins.cache.to_string_lossy().into_owned();
     let words_there = ["check", "--format", "json", "--cache", &cache];
     assert_eq!(told(twins.command(&elsewhere, &words_there), &elsewhere), first);
-    assert_eq!(twins.entries().len(), 1);
+    assert_eq!(contents(), kept);
     // Another severity, another check.
     twins.with_cache(&["check", "--set", "none.*=off"]);
-    assert_eq!(twins.entries().len(), 2);
+    assert_eq!(twins.entries().len(), 4);
 }
 
 #[test]
@@ -265,19 +266,24 @@ fn damaged_entries_and_folders_that_cannot_be_used_are_as_good_as_none() {
     let words = ["check", "--format", "json"];
     let right = twins.without(&words);
     assert_eq!(twins.with_cache(&words), right);
-    let entry = twins.entries().pop().unwrap();
-    let whole = std::fs::read(&entry).unwrap();
     let mut chance = Random(7);
-    for _ in 0..6 {
-        let mut damaged = whole.clone();
-        match chance.below(3) {
-            0 => damaged.truncate(chance.below(whole.len())),
-            1 => damaged[chance.below(whole.len())] ^= 1 << chance.below(8),
-            _ => damaged.extend_from_slice(b"more"),
+    for round in 0..8 {
+        let mut entries = twins.entries();
+        if round < 4 {
+            entries = vec![chance.one::<PathBuf>(&entries).clone()];
         }
-        std::fs::write(&entry, damaged).unwrap();
+        for entry in &entries {
+            let whole = std::fs::read(entry).unwrap();
+            let mut damaged = whole.clone();
+            match chance.below(3) {
+                0 => damaged.truncate(chance.below(whole.len())),
+                1 => damaged[chance.below(whole.len())] ^= 1 << chance.below(8),
+                _ => damaged.extend_from_slice(b"more"),
+            }
+            std::fs::write(entry, damaged).unwrap();
+        }
         assert_eq!(twins.with_cache(&words), right);
-        assert_eq!(std::fs::read(&entry).unwrap(), whole, "it is made anew");
+        assert_eq!(twins.entries().len(), 2, "what is damaged is made anew in its place");
     }
     std::fs::remove_dir_all(&twins.cache).unwrap();
     std::fs::write(&twins.cache, "a file").unwrap();
@@ -309,7 +315,7 @@ fn runs_that_are_killed_or_go_side_by_side_never_leave_a_wrong_byte() {
     one.wait().unwrap();
     other.wait().unwrap();
     assert_eq!(twins.with_cache(&words), right);
-    assert_eq!(twins.entries().len(), 1);
+    assert_eq!(twins.entries().len(), 2);
 }
 
 #[test]

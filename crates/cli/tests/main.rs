@@ -17,6 +17,7 @@ mod init;
 mod ledger;
 mod lookup;
 mod lsp;
+mod parts;
 mod random;
 mod report;
 mod shells;

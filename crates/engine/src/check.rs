@@ -2,6 +2,7 @@
 
 use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::Arc;
+use std::time::{Duration, Instant};
 
 use leitmotiv_index::tree::BodyId;
 use leitmotiv_syntax::TextRange;
@@ -161,6 +162,12 @@ fn word_in<'p>(
 /// Checks files in parallel; the results are in the order of the files. A panic stays with the body that it happens in.
 #[must_use]
 pub fn check(db: &Database, files: &[File]) -> Vec<Arc<Checked>> {
+    timed(db, files).into_iter().map(|(checked, _)| checked).collect()
+}
+
+/// The same with how long each took: what several ask for counts for the one that asked first.
+#[must_use]
+pub fn timed(db: &Database, files: &[File]) -> Vec<(Arc<Checked>, Duration)> {
     // What the files say by themselves depends on nothing else, and so is worked out side by side without any waiting.
     files.par_iter().for_each_with(db.clone(), |db, file| {
         let _ = catch_unwind(AssertUnwindSafe(|| module_index(db, *file)));
@@ -175,10 +182,12 @@ pub fn check(db: &Database, files: &[File]) -> Vec<Arc<Checked>> {
     files
         .par_iter()
         .map_with(db.clone(), |db, file| {
-            guarded(|| check_file(db, *file)).unwrap_or_else(|| {
+            let began = Instant::now();
+            let checked = guarded(|| check_file(db, *file)).unwrap_or_else(|| {
                 let message = "Leitmotiv failed while checking this file; the other files are reported".to_owned();
                 Arc::new(Checked { findings: vec![fault(*file, message)], fault: true, ..Checked::default() })
-            })
+            });
+            (checked, began.elapsed())
         })
         .collect()
 }

@@ -12,6 +12,7 @@ mod mentions;
 mod order;
 mod outlines;
 mod pages;
+mod past;
 mod policies;
 mod reruns;
 mod soup;

@@ -6,7 +6,7 @@ use std::sync::Arc;
 
 use leitmotiv_engine::base::database::{Database, FileChange};
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::check::{Checked, check};
+use leitmotiv_engine::check::{Checked, timed};
 use leitmotiv_engine::definitions::functions::qualified;
 use leitmotiv_engine::findings::finding::Finding;
 use leitmotiv_engine::findings::fingerprint::fingerprint;
@@ -262,7 +262,14 @@ impl Session {
     /// The same with nothing owed: what the ledger's debts stand for is known only of all files together.
     #[must_use]
     pub fn unsettled(&self, files: Vec<File>, asked: &Asked) -> Report {
-        let checked = check(&self.db, &files);
+        self.timed(files, asked).0
+    }
+
+    /// The same with what each file took, in millionths of a second.
+    #[must_use]
+    pub fn timed(&self, files: Vec<File>, asked: &Asked) -> (Report, Vec<u64>) {
+        let (checked, took): (Vec<_>, Vec<_>) = timed(&self.db, &files).into_iter().unzip();
+        let took = took.iter().map(|took| u64::try_from(took.as_micros()).unwrap_or(u64::MAX)).collect();
         let mut report = Report { fault: checked.iter().any(|checked| checked.fault), ..Report::default() };
         for (file, checked) in files.iter().zip(&checked) {
             report.lines += checked.lines;
@@ -293,7 +300,30 @@ impl Session {
         }
         report.files = files;
         report.checked = checked;
-        report
+        (report, took)
+    }
+
+    /// Says what is owed by debts of the same files alone, which stand for nothing else whatever other files there are.
+    pub fn settle_within(&self, report: &mut Report) {
+        if !self.ledger.is_there() {
+            return;
+        }
+        let paths: HashSet<&str> = report.files.iter().map(|file| file.path(&self.db)).collect();
+        let own = self.ledger.only(&|path| paths.contains(path));
+        for slug in settling() {
+            let (at, claims) = self.claims(report, slug);
+            let owed = settle(&own, slug, &claims, &mut |_, _| false).owed;
+            for (at, owed) in at.into_iter().zip(owed) {
+                report.findings[at].owed |= owed;
+            }
+        }
+    }
+
+    /// The findings that stand against a demand, by their places in a report.
+    fn claims<'a>(&'a self, report: &'a Report, demand: &str) -> (Vec<usize>, Vec<Claim<'a>>) {
+        let is_against = |found: &Reported| is_against(demand, found.finding.rule, found.severity, found.demand);
+        let against = report.findings.iter().enumerate().filter(|(_, found)| is_against(found));
+        against.map(|(at, found)| (at, self.claim(&found.finding))).unzip()
     }
 
     /// Adds to a report of the files below some paths what is told of the ledger itself: promises that nobody keeps.
@@ -398,10 +428,7 @@ impl Session {
     /// [`ledger::AS_IT_IS`] stand all errors and warnings that no demand makes.
     #[must_use]
     pub fn settled(&self, report: &Report, demand: &str) -> (Vec<usize>, Settlement) {
-        let is_against = |found: &Reported| is_against(demand, found.finding.rule, found.severity, found.demand);
-        let against = report.findings.iter().enumerate().filter(|(_, found)| is_against(found));
-        let (at, claims): (Vec<usize>, Vec<Claim<'_>>) =
-            against.map(|(at, found)| (at, self.claim(&found.finding))).unzip();
+        let (at, claims) = self.claims(report, demand);
         let by_path: HashMap<&str, File> = report.files.iter().map(|file| (file.path(&self.db), *file)).collect();
         let mut known: HashMap<String, HashSet<String>> = HashMap::new();
         let root = &self.project().root;

@@ -38,6 +38,15 @@ pub fn fresh(
     Ok(told::files(session, &report, with_owed).0)
 }
 
+/// Checks some files of a check that is made in parts, and tells of each by itself, with what it took in millionths of a second. Of findings
+/// that debts of the same file stand for there are no ways out, but where they are asked for.
+#[must_use]
+pub fn part(session: &Session, files: Vec<File>, asked: &Asked, with_owed: bool) -> (Vec<OfFile>, Vec<u64>) {
+    let (mut report, took) = session.timed(files, asked);
+    session.settle_within(&mut report);
+    (told::files(session, &report, with_owed).0, took)
+}
+
 /// Checks again what edits of some files reach, by their paths as `Past::known` has them, after the session was told what is known
 /// of the others; with what is written down now. `None` where it is better to begin with nothing, which takes another session.
 #[must_use]

@@ -12,6 +12,7 @@ pub mod markdown;
 pub mod nearest;
 pub mod overview;
 pub mod page;
+pub mod parts;
 pub mod place;
 pub mod sarif;
 pub mod stored;

@@ -267,6 +267,16 @@ pub fn recorded(project: &Project) -> Arc<Records> {
     }
 }
 
+/// Prints bytes that are not for people.
+///
+/// # Errors
+/// [`Failure`] where they cannot be printed.
+pub fn print_bytes(bytes: &[u8]) -> Result<(), Failure> {
+    let mut out = std::io::stdout().lock();
+    let written = out.write_all(bytes).and_then(|()| out.flush());
+    written.map_err(|error| Failure::unusable(format!("cannot print: {error}")))
+}
+
 /// Prints text, hidden characters in it written out; a closed pipe ends quietly.
 pub fn print(text: &str) -> Result<(), Failure> {
     let text = look::shown(text);
@@ -294,6 +304,14 @@ pub fn json<T: serde::Serialize>(what: &T) -> String {
 /// Prints text into a file in place of standard output, without colour: under another name, and then renamed. Only what is a file already, or not
 /// there, is replaced.
 pub fn print_to(path: &Path, text: &str) -> Result<(), Failure> {
+    print_bytes_to(path, anstream::adapter::strip_str(&look::shown(text)).to_string().as_bytes())
+}
+
+/// Writes bytes to a file, which is replaced whole.
+///
+/// # Errors
+/// [`Failure`] where it cannot be written.
+pub fn print_bytes_to(path: &Path, bytes: &[u8]) -> Result<(), Failure> {
     let refused = |reason: &str| Failure::unusable(format!("cannot write `{}`: {reason}", path.display()));
     if path.symlink_metadata().is_ok_and(|metadata| !metadata.is_file()) {
         return Err(refused("it is not a regular file"));
@@ -301,7 +319,7 @@ pub fn print_to(path: &Path, text: &str) -> Result<(), Failure> {
     let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
     let write = || {
         let mut file = tempfile::NamedTempFile::new_in(folder)?;
-        file.write_all(anstream::adapter::strip_str(&look::shown(text)).to_string().as_bytes())?;
+        file.write_all(bytes)?;
         file.flush()?;
         #[cfg(unix)]
         {

@@ -105,6 +105,14 @@ pub struct Debt {
 }
 
 impl Ledger {
+    /// What it says of some files.
+    #[must_use]
+    pub fn only(&self, is_meant: &dyn Fn(&str) -> bool) -> Ledger {
+        let mut ledger = self.clone();
+        ledger.contents.files.retain(|path, _| is_meant(path));
+        ledger
+    }
+
     /// Reads a project's ledger; an absent one is empty.
     ///
     /// # Errors

@@ -4,41 +4,35 @@
 //! checked; with it is kept what else it saw of the disk, and that is looked at again.
 
 use std::collections::HashSet;
-use std::fmt::Write as _;
 use std::mem::ManuallyDrop;
 use std::path::{Path, PathBuf};
-use std::sync::Arc;
 
-use leitmotiv_engine::base::database::{Ahead, read};
-use leitmotiv_engine::base::observed::{Observed, text_sum};
+use leitmotiv_engine::base::database::Ahead;
+use leitmotiv_engine::base::observed::Observed;
 use leitmotiv_engine::past::Past;
-use leitmotiv_migrate::ledger;
 use leitmotiv_migrate::remembered::Seen;
 use leitmotiv_migrate::session::{Asked, Session};
-use leitmotiv_project::cache::{Cache, Sum, sum};
+use leitmotiv_project::cache::Cache;
 use leitmotiv_project::settings::CacheFolder;
-use leitmotiv_project::sources::module_of;
 use leitmotiv_report::again::{self, Whole};
 use leitmotiv_report::document::Document;
 use leitmotiv_report::stored::{Earlier, Stored};
 use leitmotiv_report::told::OfFile;
-use rayon::prelude::*;
 
+use super::identity::Identity;
 use super::{By, Check};
 use crate::commands::Context;
 use crate::failure::Failure;
 
-/// Where a check is kept, and what it is known by beside the texts of its files.
+/// Where a check is kept, and what it is known by.
 pub(super) struct Kept {
     cache: Cache,
-    root: PathBuf,
-    asked: String,
-    /// The files that are checked, as they are told: with the folder that they are imported from, the module, and the sum of what they say.
-    told: Vec<(PathBuf, PathBuf, String, Sum)>,
+    by: Identity,
 }
 
 impl Kept {
-    /// Where a check of some paths would be kept, with what its files say; `None` where it is not to be, or what comes out hangs on more than is looked at.
+    /// Where a check of some paths would be kept, with what its files say; `None` where it is not to be, or what comes out hangs on more than is
+    /// looked at.
     pub(super) fn of(command: &Check, session: &Session, paths: &[PathBuf]) -> Option<(Kept, Ahead)> {
         let hangs_on_more = command.since.is_some() || command.watch || command.r#try || command.by == Some(By::Cause);
         if hangs_on_more || !session.moved.is_empty() {
@@ -50,46 +44,21 @@ impl Kept {
             return None;
         }
         let folder = folder(command, session)?;
-        let files = session.db.sources(paths).ok()?;
-        let sources = if paths.is_empty() { files.clone() } else { session.db.sources(&[]).unwrap_or_default() };
-        let recorded = leitmotiv_project::read::bytes(&project.root.join(ledger::FILE)).unwrap_or_default();
-        let mut asked = format!("{} {}\n", env!("CARGO_PKG_VERSION"), env!("LEITMOTIV_BUILD"));
-        let within = |path: &Path| path.strip_prefix(&project.root).unwrap_or(path).to_owned();
-        let all_within = |paths: &[PathBuf]| paths.iter().map(|path| within(path)).collect::<Vec<_>>();
-        let _ = writeln!(asked, "{:?} {:?}", project.settings_file.as_deref().map(within), project.settings);
-        let _ = writeln!(asked, "{:?}", project.python);
-        if let Some(interpreter) = &project.interpreter {
-            let folders = (all_within(&interpreter.packages), interpreter.library.as_deref().map(within));
-            let _ = writeln!(asked, "{:?} {:?} {folders:?}", within(&interpreter.name), interpreter.version);
-        }
-        let _ = writeln!(asked, "{}", session.db.roots());
-        let options = (&command.set, &command.demand, command.owed, command.exact);
-        let _ = writeln!(asked, "{:?} {options:?}", all_within(paths));
-        let _ = writeln!(asked, "{:?}\n{:?}", sum(&recorded), all_within(&sources));
-        let said: Vec<(Arc<str>, Option<String>)> = files.par_iter().map(|path| read(path)).collect();
-        let tell = |(path, (text, unreadable)): (&PathBuf, &(Arc<str>, Option<String>))| {
-            let (root, module) = module_of(path);
-            (within(path), within(&root), module, text_sum(text, unreadable.as_deref()))
-        };
-        let told = files.par_iter().zip(&said).map(tell).collect();
-        let texts = files.into_iter().zip(said).collect();
-        Some((
-            Kept { cache: Cache::at(folder), root: project.root.clone(), asked, told },
-            Ahead { texts, ..Ahead::default() },
-        ))
+        let (by, ahead) = Identity::of(command, session, paths)?;
+        Some((Kept { cache: Cache::at(folder), by }, ahead))
     }
 
     /// What came out of it, where all is as it was.
     pub(super) fn find(&self) -> Option<Stored> {
-        let stored = Stored::of(&self.cache.get(&self.name())?)?;
-        stored.observed.holds(&self.root).then_some(stored)
+        let stored = Stored::of(&self.cache.get(&self.by.all())?)?;
+        stored.observed.holds(&self.by.root).then_some(stored)
     }
 
     /// The last check of the same where other things were written, and the files in which.
     pub(super) fn earlier(&self) -> Option<(Earlier, Vec<PathBuf>)> {
-        let earlier = Earlier::of(&self.cache.get(&self.earlier_name())?)?;
-        let said = self.told.iter().map(|(path, _, _, sum)| (path.clone(), *sum)).collect();
-        let edited = earlier.observed.edited(&self.root, &said)?;
+        let earlier = Earlier::of(&self.cache.get(&self.by.apart_from_texts())?)?;
+        let said = self.by.told.iter().map(|(path, _, _, sum)| (path.clone(), *sum)).collect();
+        let edited = earlier.observed.edited(&self.by.root, &said)?;
         Some((earlier, edited))
     }
 
@@ -138,7 +107,7 @@ impl Kept {
         if let Some((earlier, edited)) = earlier {
             let edited: HashSet<&Path> = edited.iter().map(PathBuf::as_path).collect();
             let known = earlier.past.known(&session.db, &|path| !edited.contains(path));
-            ahead.known.extend(known.into_iter().map(|(path, known)| (self.root.join(path), known)));
+            ahead.known.extend(known.into_iter().map(|(path, known)| (self.by.root.join(path), known)));
         }
         session.db.know(ahead);
         session.db.record();
@@ -147,33 +116,17 @@ impl Kept {
     /// Keeps what a later check can begin with.
     fn keep_earlier(&self, observed: &Observed, past: &Past, files: &[OfFile]) {
         if let Some(bytes) = Earlier::bytes(observed, past, files) {
-            self.cache.put(&self.earlier_name(), &bytes);
+            self.cache.put(&self.by.apart_from_texts(), &bytes);
         }
     }
 
     /// Keeps what came out: known by what was read before it was worked out, which is what it was worked out from.
     pub(super) fn keep(&self, mut observed: Observed, document: &Document, seen: &Seen) {
-        let files: Vec<PathBuf> = self.told.iter().map(|(path, ..)| path.clone()).collect();
+        let files: Vec<PathBuf> = self.by.told.iter().map(|(path, ..)| path.clone()).collect();
         observed.without(&files);
         if let Some(bytes) = Stored::bytes(&observed, document, seen) {
-            self.cache.put(&self.name(), &bytes);
+            self.cache.put(&self.by.all(), &bytes);
         }
-    }
-
-    fn name(&self) -> Sum {
-        let mut text = self.asked.clone();
-        for (path, root, module, said) in &self.told {
-            let _ = writeln!(text, "{path:?} {root:?} {module} {said:?}");
-        }
-        sum(text.as_bytes())
-    }
-
-    fn earlier_name(&self) -> Sum {
-        let mut text = format!("earlier\n{}", self.asked);
-        for (path, root, module, _) in &self.told {
-            let _ = writeln!(text, "{path:?} {root:?} {module}");
-        }
-        sum(text.as_bytes())
     }
 }
 

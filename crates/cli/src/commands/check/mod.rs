@@ -1,7 +1,9 @@
 //! `leitmotiv check`
 
 mod causes;
+mod identity;
 mod kept;
+mod parts;
 
 use std::fmt::Write as _;
 use std::path::PathBuf;
@@ -77,6 +79,16 @@ pub struct Check {
     /// Keep no checks, and use none.
     #[arg(long, conflicts_with = "cache")]
     pub no_cache: bool,
+    /// Check only one of so many parts that cost about the same, and print what `--merge` needs of it: on each of several machines another one.
+    #[arg(long, value_name = "K/N", value_parser = parse_part, conflicts_with_all = ["merge", "by", "all", "digest", "since", "watch", "exact", "format"])]
+    pub part: Option<(usize, usize)>,
+    /// Put the parts of a check together: what one run over all of it would print. Not a file is checked again.
+    #[arg(long, value_name = "FILE", num_args = 1.., conflicts_with_all = ["watch", "exact", "try"])]
+    pub merge: Vec<PathBuf>,
+    /// What each file costs: with `--merge` it is written, as measured by the parts; with `--part` it is read where it is there. All parts must
+    /// be given the same.
+    #[arg(long, value_name = "FILE")]
+    pub costs: Option<PathBuf>,
     /// The severity from which on the exit status is 1.
     #[arg(long, value_name = "SEVERITY", default_value = "error")]
     pub fail_on: FailOn,
@@ -136,6 +148,13 @@ fn parse_set(text: &str) -> Result<(String, Severity), String> {
     Ok((rule.to_owned(), severity))
 }
 
+fn parse_part(text: &str) -> Result<(usize, usize), String> {
+    let part = text.split_once('/').and_then(|(part, of)| Some((part.parse().ok()?, of.parse().ok()?)));
+    part.filter(|(part, of)| (1..=*of).contains(part) && *of <= parts::MOST).ok_or_else(|| {
+        format!("write it as K/N: the K-th of N parts, `1/4` to `4/4`, and no more than {}", parts::MOST)
+    })
+}
+
 /// Runs the command.
 pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
     let mut session = context.session_with_ledger()?;
@@ -148,10 +167,24 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
     };
     let paths = context.paths(&command.paths);
     session.prepare(&asked)?;
+    if let Some(part) = command.part {
+        return parts::check(&session, command, part, &paths, &asked);
+    }
+    if command.costs.is_some() && command.merge.is_empty() {
+        return Err(Failure::unusable("`--costs` is about parts: leitmotiv check --part K/N --costs FILE"));
+    }
     let mut groups = None;
-    let kept = Kept::of(command, &session, &paths);
+    let merged = match command.merge.as_slice() {
+        [] => None,
+        files => Some(parts::merge(&session, command, files, &paths, changed.as_ref())?),
+    };
+    let kept = if merged.is_some() { None } else { Kept::of(command, &session, &paths) };
     let known = kept.as_ref().and_then(|(kept, _)| kept.find());
     let (document, seen, is_fault) = match (known, kept) {
+        _ if merged.is_some() => {
+            let whole = merged.unwrap_or_else(|| unreachable!("it is there"));
+            (whole.document, whole.seen, whole.fault)
+        }
         (Some(stored), _) => (stored.document, stored.seen, false),
         (None, Some((kept, ahead))) if !command.exact => {
             let whole = kept.check(context, &mut session, ahead, (&paths, &asked, command.owed))?;

@@ -1,0 +1,85 @@
+//! What a check is known again by: the program, what was asked for, the settings, the interpreter, the ledger and what its files say.
+
+use std::fmt::Write as _;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+use leitmotiv_engine::base::database::{Ahead, read};
+use leitmotiv_engine::base::observed::text_sum;
+use leitmotiv_migrate::ledger;
+use leitmotiv_migrate::session::Session;
+use leitmotiv_project::cache::{Sum, sum};
+use leitmotiv_project::sources::module_of;
+use rayon::prelude::*;
+
+use super::Check;
+
+/// What a check is known by. Paths of the project are relative to it, so that it may lie elsewhere the next time.
+pub(super) struct Identity {
+    /// The project's folder.
+    pub(super) root: PathBuf,
+    asked: String,
+    /// The files that are checked, in order: with the folder that they are imported from, the module, and the sum of what they say.
+    pub(super) told: Vec<(PathBuf, PathBuf, String, Sum)>,
+}
+
+impl Identity {
+    /// That of a check of some paths, with what its files say; `None` where they cannot be listed.
+    pub(super) fn of(command: &Check, session: &Session, paths: &[PathBuf]) -> Option<(Identity, Ahead)> {
+        let files = session.db.sources(paths).ok()?;
+        let mut identity = Identity::named(command, session, paths);
+        let within = |path: &Path| path.strip_prefix(&identity.root).unwrap_or(path).to_owned();
+        let said: Vec<(Arc<str>, Option<String>)> = files.par_iter().map(|path| read(path)).collect();
+        let tell = |(path, (text, unreadable)): (&PathBuf, &(Arc<str>, Option<String>))| {
+            let (root, module) = module_of(path);
+            (within(path), within(&root), module, text_sum(text, unreadable.as_deref()))
+        };
+        identity.told = files.par_iter().zip(&said).map(tell).collect();
+        let texts = files.into_iter().zip(said).collect();
+        Some((identity, Ahead { texts, ..Ahead::default() }))
+    }
+
+    /// The same with no files.
+    pub(super) fn named(command: &Check, session: &Session, paths: &[PathBuf]) -> Identity {
+        let project = session.project();
+        let sources = session.db.sources(&[]).unwrap_or_default();
+        let recorded = leitmotiv_project::read::bytes(&project.root.join(ledger::FILE)).unwrap_or_default();
+        let mut asked = format!("{} {}\n", env!("CARGO_PKG_VERSION"), env!("LEITMOTIV_BUILD"));
+        let within = |path: &Path| path.strip_prefix(&project.root).unwrap_or(path).to_owned();
+        let all_within = |paths: &[PathBuf]| paths.iter().map(|path| within(path)).collect::<Vec<_>>();
+        let _ = writeln!(asked, "{:?} {:?}", project.settings_file.as_deref().map(within), project.settings);
+        let _ = writeln!(asked, "{:?}", project.python);
+        if let Some(interpreter) = &project.interpreter {
+            let folders = (all_within(&interpreter.packages), interpreter.library.as_deref().map(within));
+            let _ = writeln!(asked, "{:?} {:?} {folders:?}", within(&interpreter.name), interpreter.version);
+        }
+        let _ = writeln!(asked, "{}", session.db.roots());
+        let options = (&command.set, &command.demand, command.owed, command.exact);
+        let _ = writeln!(asked, "{:?} {options:?}", all_within(paths));
+        let _ = writeln!(asked, "{:?}\n{:?}", sum(&recorded), all_within(&sources));
+        Identity { root: project.root.clone(), asked, told: Vec::new() }
+    }
+
+    /// What was asked for, in words.
+    pub(super) fn asked_for(&self) -> &str {
+        &self.asked
+    }
+
+    /// The sum of all of it.
+    pub(super) fn all(&self) -> Sum {
+        let mut text = self.asked.clone();
+        for (path, root, module, said) in &self.told {
+            let _ = writeln!(text, "{path:?} {root:?} {module} {said:?}");
+        }
+        sum(text.as_bytes())
+    }
+
+    /// The sum of all but what the files say.
+    pub(super) fn apart_from_texts(&self) -> Sum {
+        let mut text = format!("earlier\n{}", self.asked);
+        for (path, root, module, _) in &self.told {
+            let _ = writeln!(text, "{path:?} {root:?} {module}");
+        }
+        sum(text.as_bytes())
+    }
+}

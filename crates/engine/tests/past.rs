@@ -1,0 +1,147 @@
+//! What an edit reaches of what another run found.
+
+use std::collections::BTreeSet;
+use std::path::PathBuf;
+
+use leitmotiv_engine::base::database::{Ahead, Database};
+use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::check::check;
+use leitmotiv_engine::past::Past;
+use leitmotiv_project::{Project, Surroundings};
+
+/// Files, and what a run on them has written down.
+struct Run {
+    folder: tempfile::TempDir,
+    past: Past,
+}
+
+const FERRIES: &str = "\
+def berth(name):
+    return name
+
+def length():
+    return 30
+
+class Ferry:
+    def __init__(self):
+        self.berths = 3
+
+    def label(self):
+        return 'ferry'
+
+def longest(*ferries: Ferry) -> Ferry:
+    return ferries[0]
+";
+
+const PORTS: &str = "\
+from ferries import Ferry, length
+room = length()
+def free(ferry: Ferry):
+    return ferry.berths
+";
+
+const TIMES: &str = "\
+from ports import room
+from ferries import longest
+late: str = room
+longest(3)
+";
+
+const CREWS: &str = "crew = 4\n";
+
+impl Run {
+    fn of(files: &[(&str, &str)]) -> Run {
+        let folder = tempfile::tempdir().unwrap();
+        for (name, text) in files {
+            std::fs::write(folder.path().join(name), text).unwrap();
+        }
+        let db = open(&folder);
+        db.record();
+        let own = own(&db);
+        let _ = check(&db, &own);
+        let past = Past::of(&db, &own).expect("all is written down");
+        Run { folder, past }
+    }
+
+    fn small() -> Run {
+        Run::of(&[("ferries.py", FERRIES), ("ports.py", PORTS), ("times.py", TIMES), ("crews.py", CREWS)])
+    }
+
+    /// The files that an edit reaches; `None` where it is better to begin with nothing. What was written down is then that of the new text.
+    fn edit(&mut self, name: &str, from: &str, to: &str) -> Option<BTreeSet<String>> {
+        let path = self.folder.path().join(name);
+        let text = std::fs::read_to_string(&path).unwrap();
+        assert!(text.contains(from));
+        std::fs::write(&path, text.replace(from, to)).unwrap();
+        let db = open(&self.folder);
+        let edited = vec![PathBuf::from(name)];
+        let known = self.past.known(&db, &|path| !edited.iter().any(|edited| edited == path));
+        let known = known.into_iter().map(|(path, known)| (self.folder.path().join(path), known)).collect();
+        db.know(Ahead { known, ..Ahead::default() });
+        db.record();
+        let own = own(&db);
+        let reached = self.past.reached(&db, &edited)?;
+        let again: Vec<File> = own.iter().copied().filter(|file| reached.files.contains(file)).collect();
+        let _ = check(&db, &again);
+        self.past = std::mem::take(&mut self.past).after(&db, reached).expect("all is written down");
+        Some(again.iter().map(|file| file.path(&db).to_owned()).collect())
+    }
+}
+
+fn open(folder: &tempfile::TempDir) -> Database {
+    Database::new(Project::open(folder.path(), None, &Surroundings::default()).unwrap())
+}
+
+fn own(db: &Database) -> Vec<File> {
+    db.sources(&[]).unwrap().iter().map(|path| db.source(path)).collect()
+}
+
+fn names(names: &[&str]) -> Option<BTreeSet<String>> {
+    Some(names.iter().map(|name| (*name).to_owned()).collect())
+}
+
+#[test]
+fn an_edit_of_a_file_that_nobody_asks_is_its_own_affair() {
+    let mut run = Run::small();
+    assert_eq!(run.edit("crews.py", "4", "5"), names(&["crews.py"]));
+    assert_eq!(run.edit("times.py", "late", "later"), names(&["times.py"]));
+}
+
+#[test]
+fn a_body_that_gives_the_same_reaches_nobody() {
+    let mut run = Run::small();
+    assert_eq!(run.edit("ferries.py", "return 30", "size = 31\n    return size"), names(&["ferries.py", "times.py"]));
+    // What is told of `times` has a place in `ferries`, behind what was edited; what stands before it does not concern it.
+    assert_eq!(
+        run.edit("ports.py", "return ferry.berths", "return ferry.berths + 1"),
+        names(&["ports.py", "times.py"])
+    );
+}
+
+#[test]
+fn a_body_that_gives_something_else_reaches_who_asked_for_it_and_on() {
+    let mut run = Run::small();
+    assert_eq!(run.edit("ferries.py", "return 30", "return '30'"), names(&["ferries.py", "ports.py", "times.py"]));
+    // The same again begins with what was written down then.
+    assert_eq!(run.edit("crews.py", "4", "5"), names(&["crews.py"]));
+    assert_eq!(run.edit("ferries.py", "return '30'", "return 30"), names(&["ferries.py", "ports.py", "times.py"]));
+}
+
+#[test]
+fn what_is_gone_reaches_who_asked_for_it() {
+    let mut run = Run::small();
+    let reached = run.edit("ferries.py", "def length", "def breadth").unwrap();
+    assert!(reached.contains("ports.py") && !reached.contains("crews.py"), "{reached:?}");
+}
+
+#[test]
+fn what_all_files_do_together_reaches_who_asked_for_that() {
+    let mut run = Run::of(&[
+        ("ferries.py", "class Ferry: pass\nFerry().name\n"),
+        ("ports.py", "import ferries\n"),
+        ("crews.py", "crew = 4\n"),
+    ]);
+    // A name that another file assigns on an object that it does not own may be there.
+    let reached = run.edit("ports.py", "import ferries\n", "import ferries\nferries.Ferry.name = 'Tern'\n");
+    assert_eq!(reached, names(&["ferries.py", "ports.py"]));
+}
