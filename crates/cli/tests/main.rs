@@ -21,6 +21,7 @@ mod parts;
 mod random;
 mod report;
 mod shells;
+mod store;
 mod stub;
 mod survey;
 mod tighten;

@@ -24,6 +24,7 @@ pub mod read;
 pub mod resolve;
 pub mod settings;
 pub mod sources;
+pub mod store;
 pub mod write;
 
 use std::path::{Path, PathBuf};

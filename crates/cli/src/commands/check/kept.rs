@@ -12,8 +12,9 @@ use leitmotiv_engine::base::observed::Observed;
 use leitmotiv_engine::past::Past;
 use leitmotiv_migrate::remembered::Seen;
 use leitmotiv_migrate::session::{Asked, Session};
-use leitmotiv_project::cache::Cache;
+use leitmotiv_project::cache::{Cache, Sum};
 use leitmotiv_project::settings::CacheFolder;
+use leitmotiv_project::store::Store;
 use leitmotiv_report::again::{self, Whole};
 use leitmotiv_report::document::Document;
 use leitmotiv_report::stored::{Earlier, Stored};
@@ -25,15 +26,21 @@ use crate::commands::Context;
 use crate::failure::Failure;
 
 /// Where a check is kept, and what it is known by.
-pub(super) struct Kept {
-    cache: Cache,
+pub(super) struct Kept<'a> {
+    cache: Option<Cache>,
+    store: Option<&'a Store>,
     by: Identity,
 }
 
-impl Kept {
+impl<'a> Kept<'a> {
     /// Where a check of some paths would be kept, with what its files say; `None` where it is not to be, or what comes out hangs on more than is
     /// looked at.
-    pub(super) fn of(command: &Check, session: &Session, paths: &[PathBuf]) -> Option<(Kept, Ahead)> {
+    pub(super) fn of(
+        command: &Check,
+        session: &Session,
+        paths: &[PathBuf],
+        store: Option<&'a Store>,
+    ) -> Option<(Kept<'a>, Ahead)> {
         let hangs_on_more = command.since.is_some() || command.watch || command.r#try || command.by == Some(By::Cause);
         if hangs_on_more || !session.moved.is_empty() {
             return None;
@@ -43,20 +50,44 @@ impl Kept {
         if session.ledger.files().any(|(path, _)| !project.root.join(path).exists()) {
             return None;
         }
-        let folder = folder(command, session)?;
+        let cache = folder(command, session).map(Cache::at);
+        if cache.is_none() && store.is_none() {
+            return None;
+        }
         let (by, ahead) = Identity::of(command, session, paths)?;
-        Some((Kept { cache: Cache::at(folder), by }, ahead))
+        Some((Kept { cache, store, by }, ahead))
+    }
+
+    /// What an entry holds: of the folder, or else of the store.
+    fn get(&self, name: &Sum) -> Option<Vec<u8>> {
+        let near = self.cache.as_ref().and_then(|cache| cache.get(name));
+        near.or_else(|| {
+            let far = self.store?.get(name)?;
+            if let Some(cache) = &self.cache {
+                cache.put(name, &far);
+            }
+            Some(far)
+        })
+    }
+
+    fn put(&self, name: &Sum, bytes: &[u8]) {
+        if let Some(cache) = &self.cache {
+            cache.put(name, bytes);
+        }
+        if let Some(store) = self.store {
+            store.put(name, bytes);
+        }
     }
 
     /// What came out of it, where all is as it was.
     pub(super) fn find(&self) -> Option<Stored> {
-        let stored = Stored::of(&self.cache.get(&self.by.all())?)?;
+        let stored = Stored::of(&self.get(&self.by.all())?)?;
         stored.observed.holds(&self.by.root).then_some(stored)
     }
 
     /// The last check of the same where other things were written, and the files in which.
     pub(super) fn earlier(&self) -> Option<(Earlier, Vec<PathBuf>)> {
-        let earlier = Earlier::of(&self.cache.get(&self.by.apart_from_texts())?)?;
+        let earlier = Earlier::of(&self.get(&self.by.apart_from_texts())?)?;
         let said = self.by.told.iter().map(|(path, _, _, sum)| (path.clone(), *sum)).collect();
         let edited = earlier.observed.edited(&self.by.root, &said)?;
         Some((earlier, edited))
@@ -82,7 +113,12 @@ impl Kept {
                 let mut now = session.db.observed();
                 now.add(observed);
                 self.keep_earlier(&now, &past, &files);
-                return Ok(again::whole(session, paths, files, with_owed, &|_| true));
+                let whole = again::whole(session, paths, files, with_owed, &|_| true);
+                // Here the next check begins with that as well; elsewhere one of the same files would have to look again.
+                if self.store.is_some() {
+                    self.keep(now, &whole.document, &whole.seen);
+                }
+                return Ok(whole);
             }
             // What was taken to be known may not be so.
             *session = context.session_with_ledger()?;
@@ -116,7 +152,7 @@ impl Kept {
     /// Keeps what a later check can begin with.
     fn keep_earlier(&self, observed: &Observed, past: &Past, files: &[OfFile]) {
         if let Some(bytes) = Earlier::bytes(observed, past, files) {
-            self.cache.put(&self.by.apart_from_texts(), &bytes);
+            self.put(&self.by.apart_from_texts(), &bytes);
         }
     }
 
@@ -125,7 +161,7 @@ impl Kept {
         let files: Vec<PathBuf> = self.by.told.iter().map(|(path, ..)| path.clone()).collect();
         observed.without(&files);
         if let Some(bytes) = Stored::bytes(&observed, document, seen) {
-            self.cache.put(&self.by.all(), &bytes);
+            self.put(&self.by.all(), &bytes);
         }
     }
 }
@@ -150,3 +186,16 @@ fn folder(command: &Check, session: &Session) -> Option<PathBuf> {
         CacheFolder::Users => Cache::users_folder(&|name| std::env::var_os(name)),
     }
 }
+
+/// The store that is asked for, by the command or by the environment.
+pub(super) fn store(command: &Check) -> Result<Option<Store>, Failure> {
+    let named = command.store.clone().or_else(|| std::env::var(STORE).ok().filter(|url| !url.is_empty()));
+    let Some(url) = named.filter(|_| !command.no_cache) else { return Ok(None) };
+    let patience = std::time::Duration::try_from_secs_f64(command.store_wait)
+        .map_err(|_| Failure::unusable("`--store-wait` takes a number of seconds"))?;
+    let store = Store::at(&url, command.store_read_only, patience, std::env::vars());
+    store.map(Some).map_err(|error| Failure::unusable(error.to_string()))
+}
+
+/// The variable that names a store.
+const STORE: &str = "LEITMOTIV_STORE";

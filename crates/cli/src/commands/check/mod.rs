@@ -6,6 +6,7 @@ mod kept;
 mod parts;
 
 use std::fmt::Write as _;
+use std::io::Write as _;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
@@ -79,6 +80,16 @@ pub struct Check {
     /// Keep no checks, and use none.
     #[arg(long, conflicts_with = "cache")]
     pub no_cache: bool,
+    /// Keep checks also in a store that several machines share, and begin with what others kept there: `file:///folder`, `https://server/path`,
+    /// `s3://bucket/path`. By itself the one that LEITMOTIV_STORE names.
+    #[arg(long, value_name = "URL", conflicts_with = "no_cache")]
+    pub store: Option<String>,
+    /// Take from the store, and put nothing into it.
+    #[arg(long)]
+    pub store_read_only: bool,
+    /// How long to wait for the store, all in all; what takes longer is done without it.
+    #[arg(long, value_name = "SECONDS", default_value_t = 1.0)]
+    pub store_wait: f64,
     /// Check only one of so many parts that cost about the same, and print what `--merge` needs of it: on each of several machines another one.
     #[arg(long, value_name = "K/N", value_parser = parse_part, conflicts_with_all = ["merge", "by", "all", "digest", "since", "watch", "exact", "format"])]
     pub part: Option<(usize, usize)>,
@@ -178,7 +189,8 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
         [] => None,
         files => Some(parts::merge(&session, command, files, &paths, changed.as_ref())?),
     };
-    let kept = if merged.is_some() { None } else { Kept::of(command, &session, &paths) };
+    let store = kept::store(command)?;
+    let kept = if merged.is_some() { None } else { Kept::of(command, &session, &paths, store.as_ref()) };
     let known = kept.as_ref().and_then(|(kept, _)| kept.find());
     let (document, seen, is_fault) = match (known, kept) {
         _ if merged.is_some() => {
@@ -244,6 +256,11 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
     match &command.output {
         Some(path) => super::print_to(path, &text)?,
         None => print(&text)?,
+    }
+    if store.is_some_and(|store| !store.finish()) && !context.quiet {
+        let told = "leitmotiv: the store did not answer in time, or not as it should; the check is complete without it";
+        // Where that cannot be said, it is not worth failing for.
+        let _ = writeln!(std::io::stderr(), "{told}");
     }
     Ok(status(&document, is_fault, command.fail_on))
 }
