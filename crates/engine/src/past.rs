@@ -207,6 +207,9 @@ fn read_asks(mut bytes: &[u8]) -> Option<Vec<Ask>> {
     Some(all)
 }
 
+/// Where so many files are concerned, it is not asked how many there are in all.
+const FEW: usize = 64;
+
 /// What an edit reaches.
 #[derive(Debug)]
 pub struct Reached {
@@ -335,8 +338,8 @@ impl Past {
         all
     }
 
-    /// Which files an edit of some reaches, by their paths as [`Past::known`] has them. `None` where that cannot be told, or is more than half of
-    /// all.
+    /// Which files an edit of some reaches, by their paths as [`Past::known`] has them. `None` where that cannot be told, or they are many,
+    /// and more than half of all.
     #[must_use]
     pub fn reached(&self, db: &Database, edited: &[PathBuf]) -> Option<Reached> {
         let of_path: FxHashMap<&Path, u32> = (0..)
@@ -417,7 +420,8 @@ impl Past {
             if !reached.touched.is_subset(&may_change) {
                 return None;
             }
-            if (reached.touched.len() + reached.retold.len()) * 2 > self.nodes.len() {
+            let all = reached.touched.union(&reached.retold).count();
+            if all > FEW && all * 2 > self.nodes.len() {
                 return None;
             }
         }
