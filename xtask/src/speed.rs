@@ -54,9 +54,12 @@ pub fn run(words: &[&str]) -> Result<(), String> {
     let edits = Edits::of(&checked)?;
     println!("leaf {}, hub {}", edits.leaf.display(), edits.hub.display());
     let mut again: Vec<[f64; 4]> = Vec::new();
+    let mut parts: Vec<[f64; 3]> = Vec::new();
     for round in 1..=ROUNDS {
         let (check, peak) = timed(&program, &checked, None, &["--no-cache"])?;
+        let whole = std::fs::read(printed(&checked)).map_err(|error| error.to_string())?;
         again.push(edits.timed(&program, &checked, &work.join("cache"))?);
+        parts.push(in_parts(&program, &checked, &work, &whole, round > 1)?);
         let fresh = work.join(format!("compiled{round}"));
         copy_python(&checked, &fresh)?;
         let start = Instant::now();
@@ -85,6 +88,13 @@ pub fn run(words: &[&str]) -> Result<(), String> {
         let mut shares: Vec<f64> = again.iter().map(|round| 100.0 * round[place] / round[0]).collect();
         shares.sort_by(f64::total_cmp);
         println!("{what:<18} median {:.3} s, {:.1}% of cold", seconds[ROUNDS / 2], shares[ROUNDS / 2]);
+    }
+    // The first round has no measured costs to divide by.
+    for (place, what) in ["slowest part", "all parts", "merged"].iter().enumerate() {
+        let mut shares: Vec<f64> =
+            parts.iter().zip(&again).skip(1).map(|(parts, cold)| 100.0 * parts[place] / cold[0]).collect();
+        shares.sort_by(f64::total_cmp);
+        println!("{what:<18} {:.1}% of cold ({PARTS} parts, one after the other)", shares[shares.len() / 2]);
     }
     ratios.sort_by(f64::total_cmp);
     peaks.sort_unstable();
@@ -159,11 +169,54 @@ impl Edits {
     }
 }
 
+/// So many parts a check is made in.
+const PARTS: usize = 4;
+
+/// Seconds of the slowest part of a check, of all of them, and of putting them together; what they cost is measured for the next time, and
+/// used where it is known. What comes out is what one run prints.
+fn in_parts(program: &Path, folder: &Path, work: &Path, whole: &[u8], is_known: bool) -> Result<[f64; 3], String> {
+    let costs = work.join("costs.json");
+    let mut took = [0.0, 0.0, 0.0];
+    let run = |words: &[&str]| {
+        let start = Instant::now();
+        let mut command = Command::new(program);
+        let output = command.arg("--project").arg(folder).arg("check").args(words).arg("--costs").arg(&costs).output();
+        let output = output.map_err(|error| error.to_string())?;
+        match output.status.code() {
+            Some(0) => Ok((start.elapsed().as_secs_f64(), output.stdout)),
+            _ => Err(String::from_utf8_lossy(&output.stderr).into_owned()),
+        }
+    };
+    if !is_known {
+        let _ = std::fs::remove_file(&costs);
+    }
+    let file = |part: usize| work.join(format!("part{part}")).to_string_lossy().into_owned();
+    for part in 1..=PARTS {
+        let (seconds, _) = run(&["--part", &format!("{part}/{PARTS}"), "--output", &file(part)])?;
+        took[0] = f64::max(took[0], seconds);
+        took[1] += seconds;
+    }
+    let files: Vec<String> = (1..=PARTS).map(file).collect();
+    let mut words = vec!["--format", "json", "--fail-on", "never", "--merge"];
+    words.extend(files.iter().map(String::as_str));
+    let (seconds, merged) = run(&words)?;
+    took[2] = seconds;
+    if merged != whole {
+        println!("what the parts come to is not what one run printed ({} and {} bytes)", merged.len(), whole.len());
+    }
+    Ok(took)
+}
+
 /// A text with a statement more in the body of a function; `None` where it has none with a line of its own.
 fn edited(text: &str) -> Option<String> {
     let start = text.find("\n    def ")?;
     let end = start + 1 + text[start + 1..].find(":\n")?;
     Some(format!("{}:\n        _edited = 1\n{}", &text[..end], &text[end + 2..]))
+}
+
+/// Where [`timed`] puts what a check of a folder prints.
+fn printed(folder: &Path) -> PathBuf {
+    PathBuf::from(format!("{}.json", folder.display()))
 }
 
 /// A check: seconds, and the peak of memory in megabytes.
