@@ -112,7 +112,8 @@ pub fn merged(parts: Vec<(String, Part)>) -> Result<Vec<(OfFile, u64)>, PartsErr
             }
         }
     }
-    files.into_iter().collect::<Option<Vec<_>>>().ok_or(PartsError::Different(first_name, String::new()))
+    // Parts of one division leave none out, but where one was made up.
+    files.into_iter().collect::<Option<Vec<_>>>().ok_or(PartsError::NoPart(first_name))
 }
 
 /// Divides files into parts that cost about the same: runs of files, so that what stands together is checked together. For each file its
