@@ -167,10 +167,8 @@ fn a_server_that_people_run_is_shared() {
         command.arg("-c").arg(&file).stdin(Stdio::null()).stdout(Stdio::null()).stderr(Stdio::null());
         command.spawn().ok()
     });
-    let Some(_served) = started.next().map(Served) else {
-        println!("no such server is installed");
-        return;
-    };
+    // It is not everywhere; folders are, and the servers above.
+    let Some(_served) = started.next().map(Served) else { return };
     let is_up = (0..100).any(|_| {
         std::thread::sleep(std::time::Duration::from_millis(50));
         TcpStream::connect(port).is_ok()

@@ -4,7 +4,7 @@
 //! It may be slow, absent, full or damaged: what does not come in time is as good as not there, and what comes is held against its check sum.
 
 use std::sync::Arc;
-use std::sync::mpsc::{Receiver, RecvTimeoutError, channel};
+use std::sync::mpsc::{Receiver, channel};
 use std::sync::{Mutex, PoisonError};
 use std::time::{Duration, Instant};
 
@@ -132,10 +132,7 @@ impl Store {
         let began = Instant::now();
         let got = from.recv_timeout(*left);
         *left = left.saturating_sub(began.elapsed());
-        match got {
-            Ok(got) => Some(got),
-            Err(RecvTimeoutError::Timeout | RecvTimeoutError::Disconnected) => None,
-        }
+        got.ok()
     }
 }
 
