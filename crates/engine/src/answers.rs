@@ -162,6 +162,7 @@ fn answered(db: &Database, file: File, ask: Ask) -> u64 {
         Ask::SetsComputedNames => of(&names::sets_computed_names(db, file)),
         Ask::ImportsBelow(full) => of(&names::imports_below(db, file, full)),
         Ask::ImportsSubmodule(name) => of(&resolve::imports_submodule(db, file, name)),
+        Ask::ImportedFiles => of(&resolve::imported_files(db, file)),
         Ask::ScopeType(name) => of(&resolve::scope_type(db, file, ScopeId(0), name)),
         Ask::Starred(name) => of(&resolve::starred(db, file, name)),
         Ask::Constant(name) => of(&resolve::constant(db, file, name)),

@@ -33,6 +33,7 @@ pub enum Ask {
     SetsComputedNames,
     ImportsBelow(Name),
     ImportsSubmodule(Name),
+    ImportedFiles,
     ScopeType(Name),
     Starred(Name),
     Constant(Name),

@@ -5,7 +5,7 @@ use leitmotiv_syntax::names::{Name, known};
 use rustc_hash::FxHashSet;
 
 use super::{is_namespace, is_same_package, module_file};
-use crate::base::asked::{Ask, saw};
+use crate::base::asked::{Ask, frame, saw};
 use crate::base::db::Db;
 use crate::base::file::File;
 use crate::outline::{module_index, reading};
@@ -75,6 +75,7 @@ fn reached_from(db: &dyn Db, from: File) -> &FxHashSet<File> {
 
 #[salsa::tracked(returns(ref))]
 fn reached_from_query(db: &dyn Db, from: File) -> FxHashSet<File> {
+    let _asking = frame(db, from);
     let mut seen = FxHashSet::from_iter([from]);
     let mut open = vec![from];
     while let Some(file) = open.pop() {
@@ -84,8 +85,8 @@ fn reached_from_query(db: &dyn Db, from: File) -> FxHashSet<File> {
 }
 
 /// The files of the project that one of them imports itself, in the order of the text.
-fn imported_files(db: &dyn Db, file: File) -> &[File] {
-    saw(db, file, Ask::Whole);
+pub(crate) fn imported_files(db: &dyn Db, file: File) -> &[File] {
+    saw(db, file, Ask::ImportedFiles);
     imported_files_query(db, file)
 }
 
