@@ -203,6 +203,11 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
             (whole.document, whole.seen, whole.fault)
         }
         (None, kept) => {
+            // What it is kept by is what is checked, whatever is written meanwhile.
+            let kept = kept.map(|(kept, ahead)| {
+                session.db.know(ahead);
+                kept
+            });
             let mut report = session.check(&paths, &asked)?;
             let seen = Seen::new(&session.db, &report);
             if let Some(changed) = changed {
@@ -219,7 +224,7 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
                 session.add(&mut report, &found);
             }
             let document = Document::new(&session.db, &report, command.owed);
-            if let Some((kept, _)) = kept.filter(|_| !report.fault) {
+            if let Some(kept) = kept.filter(|_| !report.fault) {
                 kept.keep(session.db.observed(), &document, &seen);
             }
             if command.by == Some(By::Cause) {
