@@ -3,10 +3,12 @@
 use std::collections::BTreeSet;
 use std::path::PathBuf;
 
+use leitmotiv_engine::base::asked::telling;
 use leitmotiv_engine::base::database::{Ahead, Database};
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::check::check;
 use leitmotiv_engine::past::Past;
+use leitmotiv_engine::resolve::leads_to;
 use leitmotiv_project::{Project, Surroundings};
 
 /// Files, and what a run on them has written down.
@@ -51,6 +53,11 @@ const CREWS: &str = "crew = 4\n";
 
 impl Run {
     fn of(files: &[(&str, &str)]) -> Run {
+        Run::with(files, &|_, _| {})
+    }
+
+    /// The same where something more is asked.
+    fn with(files: &[(&str, &str)], more: &dyn Fn(&Database, &[File])) -> Run {
         let folder = tempfile::tempdir().unwrap();
         for (name, text) in files {
             std::fs::write(folder.path().join(name), text).unwrap();
@@ -59,6 +66,7 @@ impl Run {
         db.record();
         let own = own(&db);
         let _ = check(&db, &own);
+        more(&db, &own);
         let past = Past::of(&db, &own).expect("all is written down");
         Run { folder, past }
     }
@@ -144,4 +152,17 @@ fn what_all_files_do_together_reaches_who_asked_for_that() {
     // A name that another file assigns on an object that it does not own may be there.
     let reached = run.edit("ports.py", "import ferries\n", "import ferries\nferries.Ferry.name = 'Tern'\n");
     assert_eq!(reached, names(&["ferries.py", "ports.py"]));
+}
+
+#[test]
+fn what_imports_lead_to_reaches_all_who_asked_for_it() {
+    let files = [("a.py", ""), ("b.py", "import c\n"), ("c.py", "import d\n"), ("d.py", "depth = 3\n"), ("e.py", "")];
+    let mut run = Run::with(&files, &|db, own| {
+        // Two of them, so that one is told what the other one asked for.
+        for asking in [own[0], own[4]] {
+            let _telling = telling(db, asking);
+            assert!(leads_to(db, own[1], own[3]));
+        }
+    });
+    assert_eq!(run.edit("c.py", "import d", "import a"), names(&["a.py", "b.py", "c.py", "e.py"]));
 }
