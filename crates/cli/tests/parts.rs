@@ -90,11 +90,12 @@ fn what_is_not_all_of_one_check_is_refused() {
     folder.run(&["check", "--merge", "1-2", "2-2", "2-2"]).refused("are the same part (2 of 2)");
     folder.run(&["check", "--merge", "1-2", "absent"]).refused("cannot read `absent`");
     folder.run(&["check", "--merge", "1-2", "skerry/store.py"]).refused("is no part of a check by this version");
-    folder.run(&["check", "--owed", "--merge", "1-2", "2-2"]).refused("was made with other settings, other options");
+    folder.run(&["check", "--owed", "--merge", "1-2", "2-2"]).refused("or with other settings, options");
     // Another state of the files.
     folder.write("skerry/new.py", "x: int = ''\n");
     folder.run(&["check", "--part", "2/2", "--output", "other"]);
-    folder.run(&["check", "--merge", "1-2", "other"]).refused("");
+    folder.run(&["check", "--merge", "1-2", "other"]).refused("was made of other files");
+    folder.run(&["check", "--merge", "other", "--by", "cause"]).refused("leave out `--by cause`");
     for wrong in ["0/2", "3/2", "1/0", "x", "1/10001"] {
         folder.run(&["check", "--part", wrong, "--output", "p"]).refused("write it as K/N");
     }

@@ -11,7 +11,7 @@
 use std::collections::BTreeMap;
 use std::collections::hash_map::Entry;
 use std::path::{Path, PathBuf};
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::sync::{Arc, Mutex};
 
 use leitmotiv_index::tree::ClassId;
 use leitmotiv_syntax::names::Name;
@@ -24,8 +24,8 @@ use crate::base::asked::{Ask, AskAll};
 use crate::base::database::Database;
 use crate::base::db::Db;
 use crate::base::file::{File, Known};
-use crate::base::said::{Table, Told, speak};
-use crate::base::stored::Answers;
+use crate::base::said::{Table, Told, locked, speak};
+use crate::base::stored::{Answers, read_all};
 use crate::definitions::classes::bases_now;
 use crate::resolve::everywhere::known_now;
 
@@ -196,17 +196,6 @@ fn changed_of_all(before: &Adds, now: &Adds) -> Vec<OfAll> {
     all
 }
 
-/// What was asked, written one behind the other.
-fn read_asks(mut bytes: &[u8]) -> Option<Vec<Ask>> {
-    let mut all = Vec::new();
-    while !bytes.is_empty() {
-        let (ask, rest) = postcard::take_from_bytes(bytes).ok()?;
-        all.push(ask);
-        bytes = rest;
-    }
-    Some(all)
-}
-
 /// Where so many files are concerned, it is not asked how many there are in all.
 const FEW: usize = 64;
 
@@ -244,10 +233,6 @@ impl Answered {
         }
         Some(Answered { asks, ..answered })
     }
-}
-
-fn locked(table: &Mutex<Table>) -> MutexGuard<'_, Table> {
-    table.lock().unwrap_or_else(PoisonError::into_inner)
 }
 
 fn write_asks(asks: &[Ask]) -> Option<Vec<u8>> {
@@ -396,7 +381,7 @@ impl Past {
                 .map_with(db.clone(), |db, (number, file)| {
                     let _speaking = speak(db, reached.table.clone());
                     let node = &self.nodes[*number as usize];
-                    let answered = Answered::of(db, *file, read_asks(&node.asks.0)?, &edited_files)?;
+                    let answered = Answered::of(db, *file, read_all::<Ask>(&node.asks.0)?, &edited_files)?;
                     Some((*number, answered, node.adds.is_some().then(|| added(db, *file))))
                 })
                 .collect();
@@ -457,7 +442,7 @@ impl Past {
             let known = match asked.entry(number) {
                 Entry::Occupied(known) => known.into_mut(),
                 Entry::Vacant(free) => {
-                    let asks = read_asks(&nodes.get(number as usize)?.asks.0)?;
+                    let asks = read_all::<Ask>(&nodes.get(number as usize)?.asks.0)?;
                     free.insert(asks.into_iter().zip(0..).collect())
                 }
             };

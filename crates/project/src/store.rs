@@ -3,9 +3,9 @@
 //!
 //! It may be slow, absent, full or damaged: what does not come in time is as good as not there, and what comes is held against its check sum.
 
-use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::mpsc::{Receiver, channel};
-use std::sync::{Mutex, PoisonError};
+use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
 
 use object_store::path::Path;
@@ -37,7 +37,7 @@ pub struct Store {
     /// How long may be waited for it, all in all.
     left: Mutex<Duration>,
     writing: Mutex<Vec<Receiver<bool>>>,
-    failed: Mutex<bool>,
+    failed: AtomicBool,
 }
 
 impl Store {
@@ -66,7 +66,7 @@ impl Store {
             is_read_only,
             left: Mutex::new(patience),
             writing: Mutex::default(),
-            failed: Mutex::new(false),
+            failed: AtomicBool::new(false),
         })
     }
 
@@ -76,6 +76,8 @@ impl Store {
         let (store, path) = (self.store.clone(), self.path(name));
         let got = aside(async move {
             match store.get(&path).await {
+                // What is too long for an entry is not even fetched.
+                Ok(found) if found.meta.size > MOST_BYTES / 4 => Ok(None),
                 Ok(found) => found.bytes().await.map(|bytes| Some(opened(&bytes))),
                 Err(object_store::Error::NotFound { .. }) => Ok(None),
                 Err(error) => Err(error),
@@ -97,8 +99,8 @@ impl Store {
         if self.is_read_only {
             return;
         }
-        let (store, path, closed) = (self.store.clone(), self.path(name), closed(bytes));
-        let written = aside(async move { store.put(&path, closed.into()).await.is_ok() });
+        let (store, path, bytes) = (self.store.clone(), self.path(name), bytes.to_vec());
+        let written = aside(async move { store.put(&path, closed(&bytes).into()).await.is_ok() });
         self.writing.lock().unwrap_or_else(PoisonError::into_inner).push(written);
     }
 
@@ -109,11 +111,11 @@ impl Store {
                 self.fail();
             }
         }
-        !*self.failed.lock().unwrap_or_else(PoisonError::into_inner)
+        !self.failed.load(Ordering::Relaxed)
     }
 
     fn fail(&self) {
-        *self.failed.lock().unwrap_or_else(PoisonError::into_inner) = true;
+        self.failed.store(true, Ordering::Relaxed);
     }
 
     fn path(&self, name: &Sum) -> Path {

@@ -7,7 +7,7 @@ use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::past::Past;
 use leitmotiv_engine::resolve::project_files;
 use leitmotiv_migrate::remembered::{Found, Seen};
-use leitmotiv_migrate::session::{Asked, Report, Session, SessionError};
+use leitmotiv_migrate::session::{Asked, Report, Session};
 
 use crate::document::Document;
 use crate::told::{self, OfFile, Told, settle};
@@ -23,25 +23,10 @@ pub struct Whole {
     pub fault: bool,
 }
 
-/// Checks the files below some paths, and tells of each by itself.
-///
-/// # Errors
-/// [`SessionError`] for paths that do not exist.
-pub fn fresh(
-    session: &Session,
-    paths: &[PathBuf],
-    asked: &Asked,
-    with_owed: bool,
-) -> Result<Vec<OfFile>, SessionError> {
-    let files = session.files(paths)?;
-    let report = session.report(files, asked);
-    Ok(told::files(session, &report, with_owed).0)
-}
-
-/// Checks some files of a check that is made in parts, and tells of each by itself, with what it took in millionths of a second. Of findings
+/// Checks some files, and tells of each by itself, with what it took in millionths of a second. Of findings
 /// that debts of the same file stand for there are no ways out, but where they are asked for.
 #[must_use]
-pub fn part(session: &Session, files: Vec<File>, asked: &Asked, with_owed: bool) -> (Vec<OfFile>, Vec<u64>) {
+pub fn checked(session: &Session, files: Vec<File>, asked: &Asked, with_owed: bool) -> (Vec<OfFile>, Vec<u64>) {
     let (mut report, took) = session.timed(files, asked);
     session.settle_within(&mut report);
     (told::files(session, &report, with_owed).0, took)

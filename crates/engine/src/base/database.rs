@@ -121,10 +121,6 @@ impl Db for Database {
         self.shared.recorder.get()
     }
 
-    fn has_stored(&self) -> bool {
-        self.shared.stored.get().is_some()
-    }
-
     fn stored(&self, file: File, ask: Ask) -> Option<Answer> {
         self.shared.stored.get()?.get(&file)?.to(self, ask)
     }

@@ -58,8 +58,6 @@ pub trait Db: salsa::Database {
     fn recorder(&self) -> Option<&Recorder>;
     /// What another run found that a file answers, where it answers that still.
     fn stored(&self, file: File, ask: Ask) -> Option<Answer>;
-    /// Whether it is known of any file.
-    fn has_stored(&self) -> bool;
     /// Identifiers.
     fn names(&self) -> &Names;
     /// Interned types.

@@ -131,7 +131,8 @@ pub(crate) fn with<T>(work: impl FnOnce(&Database) -> T) -> Option<T> {
     VOICE.with_borrow(|voice| voice.as_ref().map(|voice| work(&voice.db)))
 }
 
-fn locked(files: &Mutex<Table>) -> MutexGuard<'_, Table> {
+/// The table, whatever became of those who had it before.
+pub(crate) fn locked(files: &Mutex<Table>) -> MutexGuard<'_, Table> {
     files.lock().unwrap_or_else(PoisonError::into_inner)
 }
 

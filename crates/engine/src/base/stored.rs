@@ -4,10 +4,13 @@ use std::sync::{Arc, Mutex, OnceLock};
 
 use leitmotiv_index::anchor::Anchor;
 use rustc_hash::FxHashMap;
+use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 
 use super::asked::Ask;
 use super::database::Database;
+use super::db::Db;
+use super::file::File;
 use super::said::{Table, speak};
 use crate::types::Type;
 
@@ -22,6 +25,30 @@ pub enum Answer {
     Member(Option<(Type, bool, bool, Anchor)>),
     /// To [`Ask::NeverReturns`].
     Is(bool),
+}
+
+/// What another run found that a file answers, where it answers that still.
+macro_rules! known {
+    ($($(#[$doc:meta])* $name:ident: $kind:ident($ty:ty);)*) => {$(
+        $(#[$doc])*
+        pub(crate) fn $name(db: &dyn Db, file: File, ask: Ask) -> Option<$ty> {
+            match db.stored(file, ask) {
+                Some(Answer::$kind(known)) => Some(known),
+                _ => None,
+            }
+        }
+    )*};
+}
+
+known! {
+    /// A type, as another run found it.
+    known_type: Type(Type);
+    /// A type that there may be, as another run found it.
+    known_maybe: Maybe(Option<Type>);
+    /// The parts of a member that there may be, as another run found it.
+    known_member: Member(Option<(Type, bool, bool, Anchor)>);
+    /// Whether something is so, as another run found it.
+    known_is: Is(bool);
 }
 
 /// The answers of one file.
@@ -47,15 +74,20 @@ impl Answers {
 
     fn read_by(&self, db: &Database) -> Option<FxHashMap<Ask, Answer>> {
         let _speaking = speak(db, self.files.clone());
-        let (mut asks, mut answers) = (self.written.0.as_slice(), self.written.1.as_slice());
-        let mut all = FxHashMap::default();
-        while !asks.is_empty() {
-            let (ask, rest) = postcard::take_from_bytes::<Ask>(asks).ok()?;
-            asks = rest;
-            let (answer, rest) = postcard::take_from_bytes::<Option<Answer>>(answers).ok()?;
-            answers = rest;
-            all.extend(answer.map(|answer| (ask, answer)));
-        }
-        Some(all)
+        let asks: Vec<Ask> = read_all(&self.written.0)?;
+        let answers: Vec<Option<Answer>> = read_all(&self.written.1)?;
+        let known = asks.into_iter().zip(answers).filter_map(|(ask, answer)| Some((ask, answer?)));
+        Some(known.collect())
     }
+}
+
+/// Things that were written one behind the other.
+pub(crate) fn read_all<T: DeserializeOwned>(mut bytes: &[u8]) -> Option<Vec<T>> {
+    let mut all = Vec::new();
+    while !bytes.is_empty() {
+        let (one, rest) = postcard::take_from_bytes(bytes).ok()?;
+        all.push(one);
+        bytes = rest;
+    }
+    Some(all)
 }

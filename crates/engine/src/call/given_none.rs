@@ -11,7 +11,7 @@ use crate::base::asked::{Ask, saw};
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::base::stored::Answer;
+use crate::base::stored::known_type;
 use crate::definitions::functions;
 use crate::infer::Infer;
 use crate::outline::functions::DefaultOutline;
@@ -97,9 +97,7 @@ fn asks(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId, stat
 /// What a function gives apart from the None that it gives for None.
 pub(crate) fn given_something(db: &dyn Db, file: File, function: FunctionId) -> Type {
     saw(db, file, Ask::GivenSomething(function));
-    if db.has_stored()
-        && let Some(Answer::Type(known)) = db.stored(file, Ask::GivenSomething(function))
-    {
+    if let Some(known) = known_type(db, file, Ask::GivenSomething(function)) {
         return known;
     }
     given_something_query(db, file, function)

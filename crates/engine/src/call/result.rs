@@ -11,7 +11,7 @@ use crate::base::assumed;
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::base::stored::Answer;
+use crate::base::stored::known_type;
 use crate::context::TypeContext;
 use crate::definitions::classes::members;
 use crate::definitions::functions;
@@ -202,9 +202,7 @@ fn own_calls_query(db: &dyn Db, file: File, function: FunctionId) -> Box<[Name]>
 /// What a function gives back where parameters, by their 0-based places, are given these types.
 pub(crate) fn given_back_for(db: &dyn Db, file: File, function: FunctionId, given: Vec<(u32, Type)>) -> Type {
     saw_with(db, file, || Ask::GivenBackFor(function, given_tuple(db, &given)));
-    if db.has_stored()
-        && let Some(Answer::Type(known)) = db.stored(file, Ask::GivenBackFor(function, given_tuple(db, &given)))
-    {
+    if let Some(known) = known_type(db, file, Ask::GivenBackFor(function, given_tuple(db, &given))) {
         return known;
     }
     given_back_for_query(db, file, function, given)

@@ -11,7 +11,7 @@ use crate::base::assumed;
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::base::stored::Answer;
+use crate::base::stored::{known_is, known_type};
 use crate::infer::Infer;
 use crate::outline::functions::{binding, enclosing_body, is_overridable_stub, signatures};
 use crate::outline::{self, module_index, reading};
@@ -115,9 +115,7 @@ fn names_a_receiver(name: &str) -> bool {
 /// What a `def` binds its name to, decorators applied.
 pub fn value(db: &dyn Db, file: File, function: FunctionId) -> Type {
     saw(db, file, Ask::Value(function));
-    if db.has_stored()
-        && let Some(Answer::Type(known)) = db.stored(file, Ask::Value(function))
-    {
+    if let Some(known) = known_type(db, file, Ask::Value(function)) {
         return known;
     }
     value_query(db, file, function)
@@ -197,9 +195,7 @@ pub fn return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
 /// The same with `Self` where the object itself, or an instance of the class it is called on, is given back.
 pub fn open_return_type(db: &dyn Db, file: File, function: FunctionId) -> Type {
     saw(db, file, Ask::OpenReturnType(function));
-    if db.has_stored()
-        && let Some(Answer::Type(known)) = db.stored(file, Ask::OpenReturnType(function))
-    {
+    if let Some(known) = known_type(db, file, Ask::OpenReturnType(function)) {
         return known;
     }
     open_return_type_query(db, file, function)
@@ -389,9 +385,7 @@ pub fn keeps_function(name: &str) -> bool {
 /// Whether a call of a function never comes back: it says so, or its body cannot be left.
 pub fn never_returns(db: &dyn Db, file: File, function: FunctionId) -> bool {
     saw(db, file, Ask::NeverReturns(function));
-    if db.has_stored()
-        && let Some(Answer::Is(known)) = db.stored(file, Ask::NeverReturns(function))
-    {
+    if let Some(known) = known_is(db, file, Ask::NeverReturns(function)) {
         return known;
     }
     never_returns_query(db, file, function)

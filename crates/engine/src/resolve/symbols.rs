@@ -10,7 +10,7 @@ use crate::base::asked::{Ask, saw};
 use crate::base::cycles::converge;
 use crate::base::db::{Config, Db};
 use crate::base::file::File;
-use crate::base::stored::Answer;
+use crate::base::stored::{known_maybe, known_type};
 use crate::infer::Infer;
 use crate::outline::names::{exported, has_stars, module_names, names_for_others};
 use crate::outline::{module_index, module_name, reading};
@@ -19,18 +19,9 @@ use crate::types::{Cause, CauseKind, Type};
 /// The type of a scope's name as others see it: its declared type, or all that it may hold at its body's end or by
 /// assignments elsewhere.
 pub fn scope_type(db: &dyn Db, file: File, scope: ScopeId, name: Name) -> Type {
-    saw(
-        db,
-        file,
-        match scope {
-            ScopeId(0) => Ask::ScopeType(name),
-            _ => Ask::Whole,
-        },
-    );
-    if scope == ScopeId(0)
-        && db.has_stored()
-        && let Some(Answer::Type(known)) = db.stored(file, Ask::ScopeType(name))
-    {
+    let ask = if scope == ScopeId(0) { Ask::ScopeType(name) } else { Ask::Whole };
+    saw(db, file, ask);
+    if let Some(known) = known_type(db, file, ask) {
         return known;
     }
     scope_type_query(db, file, scope, name)
@@ -187,9 +178,7 @@ pub fn own_name(db: &dyn Db, file: File, name: Name) -> Option<Type> {
 /// A name that star imports bring into a module, remembered: a package may gather those of hundreds of modules.
 pub fn starred(db: &dyn Db, file: File, name: Name) -> Option<Type> {
     saw(db, file, Ask::Starred(name));
-    if db.has_stored()
-        && let Some(Answer::Maybe(known)) = db.stored(file, Ask::Starred(name))
-    {
+    if let Some(known) = known_maybe(db, file, Ask::Starred(name)) {
         return known;
     }
     starred_query(db, file, name)

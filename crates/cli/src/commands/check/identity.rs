@@ -24,9 +24,8 @@ pub(super) struct Identity {
 }
 
 impl Identity {
-    /// That of a check of some paths, with what its files say; `None` where they cannot be listed.
-    pub(super) fn of(command: &Check, session: &Session, paths: &[PathBuf]) -> Option<(Identity, Ahead)> {
-        let files = session.db.sources(paths).ok()?;
+    /// That of a check of some paths, which are these files; with what they say.
+    pub(super) fn of(command: &Check, session: &Session, paths: &[PathBuf], files: Vec<PathBuf>) -> (Identity, Ahead) {
         let mut identity = Identity::named(command, session, paths);
         let within = |path: &Path| path.strip_prefix(&identity.root).unwrap_or(path).to_owned();
         let said: Vec<(Arc<str>, Option<String>)> = files.par_iter().map(|path| read(path)).collect();
@@ -36,7 +35,7 @@ impl Identity {
         };
         identity.told = files.par_iter().zip(&said).map(tell).collect();
         let texts = files.into_iter().zip(said).collect();
-        Some((identity, Ahead { texts, ..Ahead::default() }))
+        (identity, Ahead { texts, ..Ahead::default() })
     }
 
     /// The same with no files.

@@ -54,7 +54,7 @@ impl<'a> Kept<'a> {
         if cache.is_none() && store.is_none() {
             return None;
         }
-        let (by, ahead) = Identity::of(command, session, paths)?;
+        let (by, ahead) = Identity::of(command, session, paths, session.db.sources(paths).ok()?);
         Some((Kept { cache, store, by }, ahead))
     }
 
@@ -86,7 +86,7 @@ impl<'a> Kept<'a> {
     }
 
     /// The last check of the same where other things were written, and the files in which.
-    pub(super) fn earlier(&self) -> Option<(Earlier, Vec<PathBuf>)> {
+    fn earlier(&self) -> Option<(Earlier, Vec<PathBuf>)> {
         let earlier = Earlier::of(&self.get(&self.by.apart_from_texts())?)?;
         let said = self.by.told.iter().map(|(path, _, _, sum)| (path.clone(), *sum)).collect();
         let edited = earlier.observed.edited(&self.by.root, &said)?;
@@ -125,7 +125,7 @@ impl<'a> Kept<'a> {
             session.prepare(asked)?;
             self.begin(session, Ahead { texts, ..Ahead::default() }, None);
         }
-        let files = again::fresh(session, paths, asked, with_owed)?;
+        let (files, _) = again::checked(session, session.files(paths)?, asked, with_owed);
         let past = again::past(session).filter(|_| files.iter().all(|of| !of.fault));
         let observed = session.db.observed();
         if let Some(past) = &past {

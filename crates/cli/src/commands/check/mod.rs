@@ -18,6 +18,7 @@ use leitmotiv_migrate::session::Asked;
 use leitmotiv_migrate::since::Changed;
 use leitmotiv_project::Project;
 use leitmotiv_project::settings::Severity;
+use leitmotiv_report::again::Whole;
 use leitmotiv_report::document::{Document, Entry};
 use leitmotiv_report::groups::{self, Group};
 use leitmotiv_report::{json, junit, line, markdown, sarif};
@@ -185,22 +186,15 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
         return Err(Failure::unusable("`--costs` is about parts: leitmotiv check --part K/N --costs FILE"));
     }
     let mut groups = None;
-    let merged = match command.merge.as_slice() {
-        [] => None,
-        files => Some(parts::merge(&session, command, files, &paths, changed.as_ref())?),
-    };
     let store = kept::store(command)?;
-    let kept = if merged.is_some() { None } else { Kept::of(command, &session, &paths, store.as_ref()) };
+    let is_merge = !command.merge.is_empty();
+    let kept = if is_merge { None } else { Kept::of(command, &session, &paths, store.as_ref()) };
     let known = kept.as_ref().and_then(|(kept, _)| kept.find());
-    let (document, seen, is_fault) = match (known, kept) {
-        _ if merged.is_some() => {
-            let whole = merged.unwrap_or_else(|| unreachable!("it is there"));
-            (whole.document, whole.seen, whole.fault)
-        }
-        (Some(stored), _) => (stored.document, stored.seen, false),
+    let Whole { document, seen, fault: is_fault } = match (known, kept) {
+        _ if is_merge => parts::merge(&session, command, &paths, changed.as_ref())?,
+        (Some(stored), _) => Whole { document: stored.document, seen: stored.seen, fault: false },
         (None, Some((kept, ahead))) if !command.exact => {
-            let whole = kept.check(context, &mut session, ahead, (&paths, &asked, command.owed))?;
-            (whole.document, whole.seen, whole.fault)
+            kept.check(context, &mut session, ahead, (&paths, &asked, command.owed))?
         }
         (None, kept) => {
             // What it is kept by is what is checked, whatever is written meanwhile.
@@ -230,7 +224,7 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
             if command.by == Some(By::Cause) {
                 groups = Some((By::Cause, causes::groups(&mut session, &report, command)?));
             }
-            (document, seen, report.fault)
+            Whole { document, seen, fault: report.fault }
         }
     };
     let moved = if is_fault { Moved::default() } else { moved(session.project(), command, &seen) };

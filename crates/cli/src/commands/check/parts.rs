@@ -5,7 +5,7 @@ use std::io::IsTerminal;
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 
-use leitmotiv_migrate::session::{Asked, Session};
+use leitmotiv_migrate::session::{Asked, Session, SessionError};
 use leitmotiv_migrate::since::Changed;
 use leitmotiv_project::cache::{Sum, sum};
 use leitmotiv_report::again::{self, Whole};
@@ -13,8 +13,8 @@ use leitmotiv_report::parts::{Part, PartsError, divided, merged};
 use leitmotiv_report::told::Told;
 use serde::{Deserialize, Serialize};
 
-use super::Check;
 use super::identity::Identity;
+use super::{By, Check};
 use crate::commands::{print_bytes, print_bytes_to, print_to};
 use crate::failure::Failure;
 
@@ -82,10 +82,8 @@ pub(super) fn check(
         return Err(Failure::unusable("a part is for programs to read: write it to a file, `--output FILE`"));
     }
     let costs = Costs::read(command.costs.as_deref())?;
-    // What is wrong with the paths is told as ever.
-    session.files(&[]).and_then(|_| session.db.sources(paths).map_err(Into::into))?;
-    let (by, ahead) = Identity::of(command, session, paths)
-        .ok_or_else(|| Failure::unusable("the files to check cannot be listed"))?;
+    let listed = session.db.sources(paths).map_err(SessionError::from)?;
+    let (by, ahead) = Identity::of(command, session, paths, listed);
     let root = &session.project().root;
     let length = |(path, ..): &(PathBuf, PathBuf, String, Sum)| {
         ahead.texts.get(&root.join(path)).map_or(0, |(text, _)| text.len() as u64)
@@ -98,10 +96,10 @@ pub(super) fn check(
     let state = sum(format!("{:?} {divided:?}", by.all()).as_bytes());
     let files = session.files(paths)?;
     let own = places.iter().filter_map(|place| files.get(*place).copied()).collect();
-    let (found, took) = again::part(session, own, asked, command.owed);
+    let (found, took) = again::checked(session, own, asked, command.owed);
     let is_fault = found.iter().any(|of| of.fault);
-    let part =
-        Part { asked: apart(&by, command), state, place: (part, of), places, all: by.told.len(), files: found, took };
+    let asked = sum(by.asked_for().as_bytes());
+    let part = Part { asked, state, place: (part, of), places, all: by.told.len(), files: found, took };
     let bytes = part.bytes().ok_or_else(|| Failure::fault("the part cannot be written"))?;
     match &command.output {
         Some(path) => print_bytes_to(path, &bytes)?,
@@ -110,30 +108,29 @@ pub(super) fn check(
     Ok(ExitCode::from(if is_fault { 3 } else { 0 }))
 }
 
-/// What was asked for, apart from which files there are: what a merge can hold against its own.
-fn apart(by: &Identity, command: &Check) -> Sum {
-    sum(format!("{} {:?}", by.asked_for(), command.owed).as_bytes())
-}
-
-/// Puts parts together that lie in files.
+/// Puts together the parts that the command names.
 pub(super) fn merge(
     session: &Session,
     command: &Check,
-    files: &[PathBuf],
     paths: &[PathBuf],
     changed: Option<&Changed>,
 ) -> Result<Whole, Failure> {
+    if command.by == Some(By::Cause) {
+        return Err(Failure::unusable(
+            "causes are looked for in the files, which a merge does not check: leave out `--by cause`",
+        ));
+    }
     let mut parts = Vec::new();
-    for path in files {
+    for path in &command.merge {
         let name = path.display().to_string();
         let bytes = std::fs::read(path).map_err(|error| Failure::unusable(format!("cannot read `{name}`: {error}")))?;
         let part = Part::of(&bytes).ok_or_else(|| Failure::unusable(PartsError::NoPart(name.clone()).to_string()))?;
         parts.push((name, part));
     }
-    let by = Identity::named(command, session, paths);
-    if let Some((name, _)) = parts.iter().find(|(_, part)| part.asked != apart(&by, command)) {
+    let asked = sum(Identity::named(command, session, paths).asked_for().as_bytes());
+    if let Some((name, _)) = parts.iter().find(|(_, part)| part.asked != asked) {
         return Err(Failure::unusable(format!(
-            "`{name}` was made with other settings, other options, another ledger or another interpreter than are here"
+            "`{name}` was made of other files, or with other settings, options, another ledger or interpreter than are here"
         )));
     }
     let (files, took): (Vec<_>, Vec<u64>) =

@@ -11,7 +11,7 @@ use crate::base::asked::{Ask, saw};
 use crate::base::cycles::converge;
 use crate::base::db::Db;
 use crate::base::file::File;
-use crate::base::stored::Answer;
+use crate::base::stored::{known_maybe, known_member, known_type};
 use crate::context::TypeContext;
 use crate::definitions::functions;
 use crate::infer::Infer;
@@ -62,9 +62,7 @@ pub fn own_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option
 
 pub(crate) fn named_member(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Member> {
     saw(db, file, Ask::NamedMember(class, name));
-    if db.has_stored()
-        && let Some(Answer::Member(known)) = db.stored(file, Ask::NamedMember(class, name))
-    {
+    if let Some(known) = known_member(db, file, Ask::NamedMember(class, name)) {
         return known.map(|(ty, declared, in_class, at)| Member { ty, declared, in_class, at });
     }
     named_member_query(db, file, class, name)
@@ -390,9 +388,7 @@ fn with_inherited(db: &dyn Db, instance: InstanceId, first: Found, base: Found, 
 /// What the methods of a class put into an attribute, without what its body gives it.
 pub(crate) fn put_by_methods(db: &dyn Db, file: File, class: ClassId, name: Name) -> Type {
     saw(db, file, Ask::PutByMethods(class, name));
-    if db.has_stored()
-        && let Some(Answer::Type(known)) = db.stored(file, Ask::PutByMethods(class, name))
-    {
+    if let Some(known) = known_type(db, file, Ask::PutByMethods(class, name)) {
         return known;
     }
     put_by_methods_query(db, file, class, name)
@@ -460,9 +456,7 @@ fn qualifiers_query(db: &dyn Db, file: File, at: Anchor) -> Qualifiers {
 /// What the body of a class gives a name, whatever methods assign.
 pub(crate) fn value_in_body(db: &dyn Db, file: File, class: ClassId, name: Name) -> Option<Type> {
     saw(db, file, Ask::ValueInBody(class, name));
-    if db.has_stored()
-        && let Some(Answer::Maybe(known)) = db.stored(file, Ask::ValueInBody(class, name))
-    {
+    if let Some(known) = known_maybe(db, file, Ask::ValueInBody(class, name)) {
         return known;
     }
     value_in_body_query(db, file, class, name)
