@@ -54,12 +54,12 @@ pub fn run(words: &[&str]) -> Result<(), String> {
     let edits = Edits::of(&checked)?;
     println!("leaf {}, hub {}", edits.leaf.display(), edits.hub.display());
     let mut again: Vec<[f64; 4]> = Vec::new();
-    let mut parts: Vec<[f64; 3]> = Vec::new();
+    let mut parts: Vec<[f64; 5]> = Vec::new();
     for round in 1..=ROUNDS {
         let (check, peak) = timed(&program, &checked, None, &["--no-cache"])?;
         let whole = std::fs::read(printed(&checked)).map_err(|error| error.to_string())?;
         again.push(edits.timed(&program, &checked, &work.join("cache"))?);
-        parts.push(in_parts(&program, &checked, &work, &whole, round > 1)?);
+        parts.push(in_parts(&program, &checked, &work, &whole, &edits.leaf)?);
         let fresh = work.join(format!("compiled{round}"));
         copy_python(&checked, &fresh)?;
         let start = Instant::now();
@@ -90,11 +90,12 @@ pub fn run(words: &[&str]) -> Result<(), String> {
         println!("{what:<18} median {:.3} s, {:.1}% of cold", seconds[ROUNDS / 2], shares[ROUNDS / 2]);
     }
     // The first round has no measured costs to divide by.
-    for (place, what) in ["slowest part", "all parts", "merged"].iter().enumerate() {
+    let of_parts = ["slowest part", "all parts", "merged", "slowest, unchanged", "slowest, leaf edited"];
+    for (place, what) in of_parts.iter().enumerate() {
         let mut shares: Vec<f64> =
             parts.iter().zip(&again).skip(1).map(|(parts, cold)| 100.0 * parts[place] / cold[0]).collect();
         shares.sort_by(f64::total_cmp);
-        println!("{what:<18} {:.1}% of cold ({PARTS} parts, one after the other)", shares[shares.len() / 2]);
+        println!("{what:<20} {:.1}% of cold ({PARTS} parts, one after the other)", shares[shares.len() / 2]);
     }
     ratios.sort_by(f64::total_cmp);
     peaks.sort_unstable();
@@ -177,39 +178,77 @@ impl Edits {
 /// So many parts a check is made in.
 const PARTS: usize = 4;
 
-/// Seconds of the slowest part of a check, of all of them, and of putting them together; what they cost is measured for the next time, and
-/// used where it is known. What comes out is what one run prints.
-fn in_parts(program: &Path, folder: &Path, work: &Path, whole: &[u8], is_known: bool) -> Result<[f64; 3], String> {
-    let costs = work.join("costs.json");
-    let mut took = [0.0, 0.0, 0.0];
-    let run = |words: &[&str]| {
+/// A check in parts.
+struct Parts<'a> {
+    program: &'a Path,
+    folder: &'a Path,
+    work: &'a Path,
+}
+
+impl Parts<'_> {
+    /// Seconds, and what was printed. What files cost is read where it is known, and written by what puts parts together.
+    fn run(&self, words: &[&str]) -> Result<(f64, Vec<u8>), String> {
         let start = Instant::now();
-        let mut command = Command::new(program);
-        let output = command.arg("--project").arg(folder).arg("check").args(words).arg("--costs").arg(&costs).output();
+        let mut command = Command::new(self.program);
+        let output = command.arg("--project").arg(self.folder).arg("check").args(words).output();
         let output = output.map_err(|error| error.to_string())?;
         match output.status.code() {
             Some(0) => Ok((start.elapsed().as_secs_f64(), output.stdout)),
             _ => Err(String::from_utf8_lossy(&output.stderr).into_owned()),
         }
-    };
-    if !is_known {
-        let _ = std::fs::remove_file(&costs);
     }
-    let file = |part: usize| work.join(format!("part{part}")).to_string_lossy().into_owned();
-    for part in 1..=PARTS {
-        let (seconds, _) = run(&["--part", &format!("{part}/{PARTS}"), "--output", &file(part)])?;
-        took[0] = f64::max(took[0], seconds);
-        took[1] += seconds;
+
+    fn file(&self, part: usize) -> String {
+        self.work.join(format!("part{part}")).to_string_lossy().into_owned()
     }
-    let files: Vec<String> = (1..=PARTS).map(file).collect();
-    let mut words = vec!["--format", "json", "--fail-on", "never", "--merge"];
-    words.extend(files.iter().map(String::as_str));
-    let (seconds, merged) = run(&words)?;
-    took[2] = seconds;
+
+    /// Seconds of the slowest part, and of all of them.
+    fn made(&self, more: &[&str]) -> Result<(f64, f64), String> {
+        let costs = self.work.join("costs.json").to_string_lossy().into_owned();
+        let (mut slowest, mut all) = (0.0, 0.0);
+        for part in 1..=PARTS {
+            let (place, file) = (format!("{part}/{PARTS}"), self.file(part));
+            let words = [&["--part", &place, "--output", &file, "--costs", &costs], more].concat();
+            let (seconds, _) = self.run(&words)?;
+            slowest = f64::max(slowest, seconds);
+            all += seconds;
+        }
+        Ok((slowest, all))
+    }
+
+    /// Seconds of putting them together, and what was printed; `costs` are what is measured for the next time.
+    fn merged(&self, costs: bool) -> Result<(f64, Vec<u8>), String> {
+        let files: Vec<String> = (1..=PARTS).map(|part| self.file(part)).collect();
+        let written = self.work.join("costs.json").to_string_lossy().into_owned();
+        let mut words = vec!["--format", "json", "--fail-on", "never", "--merge"];
+        words.extend(files.iter().map(String::as_str));
+        if costs {
+            words.extend(["--costs", &written]);
+        }
+        self.run(&words)
+    }
+}
+
+/// Seconds of the slowest part of a check with nothing kept, of all of them, and of putting them together; and of the slowest where what
+/// was kept before is the same, and after an edit of the leaf. What they cost is measured for the next time. What comes out is what one
+/// run prints.
+fn in_parts(program: &Path, folder: &Path, work: &Path, whole: &[u8], leaf: &Path) -> Result<[f64; 5], String> {
+    let parts = Parts { program, folder, work };
+    let (slowest, all) = parts.made(&["--no-cache"])?;
+    let (merge, merged) = parts.merged(true)?;
     if merged != whole {
         println!("what the parts come to is not what one run printed ({} and {} bytes)", merged.len(), whole.len());
     }
-    Ok(took)
+    let cache = work.join("cache-parts");
+    let _ = std::fs::remove_dir_all(&cache);
+    let kept = ["--cache", &cache.to_string_lossy()];
+    parts.made(&kept)?;
+    let (unchanged, _) = parts.made(&kept)?;
+    let text = std::fs::read_to_string(leaf).map_err(|error| error.to_string())?;
+    std::fs::write(leaf, edited(&text).unwrap_or_default()).map_err(|error| error.to_string())?;
+    let after = parts.made(&kept);
+    std::fs::write(leaf, &text).map_err(|error| error.to_string())?;
+    Ok([slowest, all, merge, unchanged, after?.0])
 }
 
 /// A text with a statement more in the body of a function; `None` where it has none with a line of its own.

@@ -26,6 +26,8 @@ const FORMS: &[&[&str]] = &[
     &["check", "--set", "none.*=off", "--demand", "full-signatures"],
     &["check", "ferry"],
     &["check", "--fail-on", "warning", "--format", "sarif"],
+    &["check", "--exact", "--format", "json"],
+    &["check", "--since", "HEAD", "--format", "line"],
 ];
 
 impl Twins {
@@ -44,6 +46,13 @@ impl Twins {
         twins.write("deps/site-packages/buoy/py.typed", "");
         twins.write("leitmotiv.toml", "interpreter = 'deps/site-packages'\npython = '3.11'\n");
         twins.write("ferry/soundings.py", "from buoy import depth\n\nshallow: int = depth('north')\n");
+        twins.each(&|root| {
+            let by = ["-c", "user.name=Isla Skerry", "-c", "user.email=office@skerry.invalid"];
+            for words in [&["init", "-q"][..], &["add", "."], &["commit", "-q", "-m", "Timetable"]] {
+                let run = Command::new("git").current_dir(root).args(by).args(words).output().unwrap();
+                assert!(run.status.success(), "{}", String::from_utf8_lossy(&run.stderr));
+            }
+        });
         twins
     }
 

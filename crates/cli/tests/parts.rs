@@ -2,40 +2,37 @@
 
 use crate::folder::{Folder, Run};
 
-/// Checks in so many parts, and puts them together with some words more.
+/// Checks in so many parts, and puts them together with some words more. What `both` says is said to all, `part` to each part.
 #[track_caller]
-fn in_parts(folder: &Folder, of: usize, both: &[&str], more: &[&str]) -> Run {
+fn in_parts(folder: &Folder, of: usize, both: &[&str], part: &[&str], more: &[&str]) -> Run {
     let mut files = Vec::new();
-    for part in 1..=of {
-        let (place, file) = (format!("{part}/{of}"), format!("part{part}"));
-        let words: Vec<&str> =
-            ["check"].iter().chain(both).copied().chain(["--part", &place, "--output", &file]).collect();
+    for number in 1..=of {
+        let (place, file) = (format!("{number}/{of}"), format!("part{number}"));
+        let words = [&["check", "--part", &place, "--output", &file], both, part].concat();
         let run = folder.run(&words);
         assert_eq!((run.status, run.out.as_str(), run.err.as_str()), (0, "", ""));
         files.push(file);
     }
     // In whatever order.
     files.reverse();
-    let files = files.iter().map(String::as_str);
-    let words: Vec<&str> = ["check"]
-        .into_iter()
-        .chain(both.iter().copied())
-        .chain(more.iter().copied())
-        .chain(["--merge"])
-        .chain(files)
-        .collect();
-    folder.run(&words)
+    let files: Vec<&str> = files.iter().map(String::as_str).collect();
+    folder.run(&[&["check"], both, more, &["--merge"], &files].concat())
 }
 
 #[track_caller]
 fn agree(folder: &Folder, of: usize, both: &[&str], more: &[&str]) {
-    let words: Vec<&str> = ["check", "--no-cache"].iter().chain(both).chain(more).copied().collect();
-    let whole = folder.run(&words);
-    let merged = in_parts(folder, of, both, more);
+    agree_kept(folder, of, both, &["--no-cache"], more);
+}
+
+/// The same where parts begin with what is kept.
+#[track_caller]
+fn agree_kept(folder: &Folder, of: usize, both: &[&str], part: &[&str], more: &[&str]) {
+    let whole = folder.run(&[&["check", "--no-cache"], both, more].concat());
+    let merged = in_parts(folder, of, both, part, more);
     assert_eq!(
         (merged.out, merged.err, merged.status),
         (whole.out, whole.err, whole.status),
-        "{of} parts, {both:?} {more:?}"
+        "{of} parts, {both:?} {part:?} {more:?}"
     );
 }
 
@@ -67,14 +64,70 @@ fn debts_are_settled_over_all_parts() {
     agree(&folder, 4, &[], &["--format", "json"]);
 }
 
+/// What a part found is there for the next one of the same, and of other texts only what the edit reaches is looked at.
+#[test]
+fn parts_begin_with_what_is_kept() {
+    let folder = Folder::demo();
+    assert_eq!(folder.run(&["tighten", "--write"]).status, 0);
+    let json = &["--format", "json"];
+    let (cache, store) = (tempfile::tempdir().unwrap(), tempfile::tempdir().unwrap());
+    let (cache, store) = (cache.path().to_string_lossy(), format!("file://{}/kept", store.path().display()));
+    let near = ["--cache", &cache];
+    let mut edits: Vec<(&str, String)> = Vec::new();
+    // Nothing, a body, a result that others see, a name that is gone, and what divides the files otherwise.
+    let text = folder.read("skerry/store.py");
+    let body = text.replacen("):\n", "):\n    edited = 1\n", 1);
+    edits.extend([("skerry/store.py", text.clone()), ("skerry/store.py", format!("{body}\n"))]);
+    edits.push(("skerry/store.py", text.replace("return ", "return None or ")));
+    edits.push(("skerry/store.py", text.replacen("def ", "def other_", 1)));
+    edits.push((
+        "skerry/__main__.py",
+        format!("{}\n{}", folder.read("skerry/__main__.py"), "late: int = ''\n".repeat(200)),
+    ));
+    edits.push(("skerry/store.py", text));
+    for (path, text) in edits {
+        folder.write(path, &text);
+        agree_kept(&folder, 3, &[], &near, json);
+        // Of another machine.
+        let fresh = tempfile::tempdir().unwrap();
+        let fresh = fresh.path().to_string_lossy();
+        let far = ["--cache", &fresh, "--store", &store, "--store-wait", "60"];
+        agree_kept(&folder, 3, &[], &far, json);
+    }
+    // Files that come and go.
+    folder.write("skerry/new.py", "from skerry import store\nlate: int = ''\n");
+    agree_kept(&folder, 3, &[], &near, json);
+    std::fs::remove_file(folder.path("skerry/new.py")).unwrap();
+    agree_kept(&folder, 3, &[], &near, json);
+    // Damaged, what is kept is as good as nothing.
+    for entry in std::fs::read_dir(&*cache).unwrap().flatten() {
+        std::fs::write(entry.path(), "nothing").unwrap();
+    }
+    agree_kept(&folder, 3, &[], &near, json);
+}
+
+/// A merge tells what is found on changed lines alone, as one run does.
+#[test]
+fn a_merge_tells_of_changed_lines() {
+    let folder = Folder::demo();
+    folder.git(&["init", "-q"], None);
+    folder.git(&["add", "."], None);
+    folder.git(&["commit", "-q", "-m", "Timetable"], None);
+    folder.write("skerry/store.py", &format!("{}\nlate: int = ''\n", folder.read("skerry/store.py")));
+    let whole = folder.run(&["check", "--no-cache", "--since", "HEAD", "--format", "line"]);
+    assert_eq!(whole.out.lines().count(), 1, "{}", whole.out);
+    let merged = in_parts(&folder, 2, &[], &["--no-cache"], &["--since", "HEAD", "--format", "line"]);
+    assert_eq!((merged.out, merged.status), (whole.out, whole.status));
+}
+
 #[test]
 fn files_are_divided_by_what_they_cost() {
     let folder = Folder::demo();
-    in_parts(&folder, 2, &[], &["--costs", "costs.json"]);
+    in_parts(&folder, 2, &[], &["--no-cache"], &["--costs", "costs.json"]);
     let costs = folder.read("costs.json");
     assert!(costs.contains("leitmotiv.costs/1") && costs.contains("\"skerry/__main__.py\""), "{costs}");
     let whole = folder.run(&["check", "--no-cache", "--format", "json"]);
-    let merged = in_parts(&folder, 3, &["--costs", "costs.json"], &["--format", "json"]);
+    let merged = in_parts(&folder, 3, &["--costs", "costs.json"], &["--no-cache"], &["--format", "json"]);
     assert_eq!(merged.out, whole.out);
     folder.write("costs.json", "{}");
     folder.run(&["check", "--part", "1/2", "--costs", "costs.json", "--output", "p"]).refused("says no costs of files");

@@ -20,11 +20,11 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use serde::{Deserialize, Serialize};
 
 use crate::answers::{FAILED, answer, long};
-use crate::base::asked::{Ask, AskAll};
+use crate::base::asked::{Ask, AskAll, Written};
 use crate::base::database::Database;
 use crate::base::db::Db;
 use crate::base::file::{File, Known};
-use crate::base::said::{Table, Told, locked, speak};
+use crate::base::said::{Address, Table, locked, speak};
 use crate::base::stored::{Answers, read_all};
 use crate::definitions::classes::bases_now;
 use crate::resolve::everywhere::known_now;
@@ -33,7 +33,7 @@ use crate::resolve::everywhere::known_now;
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
 pub struct Past {
     /// The files, by the numbers that the rest has of them.
-    files: Vec<Told>,
+    files: Vec<Address>,
     /// The names that the rest has by their numbers.
     names: Vec<String>,
     /// By the number of the file; empty for those that never change.
@@ -239,6 +239,27 @@ fn write_asks(asks: &[Ask]) -> Option<Vec<u8>> {
     asks.iter().try_fold(Vec::new(), |bytes, ask| postcard::to_extend(ask, bytes)).ok()
 }
 
+/// Adds to each file what it asked in a run. `places` says where each of what was asked stands: the file, and the number among what was asked
+/// of it.
+fn add_reads(
+    db: &Database,
+    nodes: &mut [Node],
+    written: &Written,
+    places: &[(u32, u32)],
+    names: &mut Numbers,
+    number: &mut dyn FnMut(File) -> u32,
+) -> Option<()> {
+    for (tells, all) in [(false, &written.read), (true, &written.told)] {
+        for (reader, read) in all {
+            let node = nodes.get_mut(number(*reader) as usize)?;
+            let into = if tells { &mut node.told } else { &mut node.read };
+            let of_all = read.asks_of_all.iter().map(|ask| names.of_all(db, written.asks_of_all[*ask as usize]));
+            into.add(read.asks.iter().map(|ask| places[*ask as usize]), of_all);
+        }
+    }
+    Some(())
+}
+
 /// The numbers of all files that anybody asked for.
 fn number_all(db: &Database, table: &mut Table) {
     let mut all = db.files_so_far();
@@ -256,7 +277,7 @@ impl Past {
         let written = db.recorder()?.written()?;
         let mut table = Table::default();
         number_all(db, &mut table);
-        let size = table.told().len();
+        let size = table.addresses().len();
         let table = Arc::new(Mutex::new(table));
         let mut of_file: FxHashMap<File, Vec<Ask>> = FxHashMap::default();
         let mut places: Vec<(File, u32)> = Vec::with_capacity(written.asks.len());
@@ -283,19 +304,12 @@ impl Past {
         }
         let places: Vec<(u32, u32)> = places.into_iter().map(|(file, place)| (number(file), place)).collect();
         let mut names = Numbers::default();
-        for (tells, all) in [(false, &written.read), (true, &written.told)] {
-            for (reader, read) in all {
-                let node = nodes.get_mut(number(*reader) as usize)?;
-                let into = if tells { &mut node.told } else { &mut node.read };
-                let of_all = read.asks_of_all.iter().map(|ask| names.of_all(db, written.asks_of_all[*ask as usize]));
-                into.add(read.asks.iter().map(|ask| places[*ask as usize]), of_all);
-            }
-        }
+        add_reads(db, &mut nodes, &written, &places, &mut names, &mut number)?;
         for (file, known) in own.iter().zip(&added) {
             nodes.get_mut(number(*file) as usize)?.adds = Some(names.adds(db, known));
         }
         // Of a file that was made while all that was written down, nothing is known.
-        (table.told().len() == size).then(|| Past { files: table.told().to_vec(), names: names.all, nodes })
+        (table.addresses().len() == size).then(|| Past { files: table.addresses().to_vec(), names: names.all, nodes })
     }
 
     /// What is known of the files of a project that say what they said, for [`Database::know`]: those for which `is_same`, by their paths, those
@@ -306,8 +320,8 @@ impl Past {
         let name = |number: &u32| names.get(*number as usize).copied().unwrap_or(leitmotiv_syntax::names::known::EMPTY);
         let class = |number: &u32| ClassId(*number);
         let mut all = Vec::new();
-        for (told, node) in self.files.iter().zip(&self.nodes) {
-            let (Told::Disk(path, ..), Some(adds)) = (told, &node.adds) else { continue };
+        for (address, node) in self.files.iter().zip(&self.nodes) {
+            let (Address::Disk(path, ..), Some(adds)) = (address, &node.adds) else { continue };
             if !is_same(path) {
                 continue;
             }
@@ -329,8 +343,8 @@ impl Past {
     pub fn reached(&self, db: &Database, edited: &[PathBuf]) -> Option<Reached> {
         let of_path: FxHashMap<&Path, u32> = (0..)
             .zip(&self.files)
-            .filter_map(|(number, told)| match told {
-                Told::Disk(path, ..) => Some((path.as_path(), number)),
+            .filter_map(|(number, address)| match address {
+                Address::Disk(path, ..) => Some((path.as_path(), number)),
                 _ => None,
             })
             .collect();
@@ -422,7 +436,7 @@ impl Past {
         let Reached { touched, retold, table, mut names, answered, adds, .. } = reached;
         let mut nodes = self.nodes;
         number_all(db, &mut locked(&table));
-        let size = locked(&table).told().len();
+        let size = locked(&table).addresses().len();
         nodes.resize(size, Node::default());
         for (number, now) in adds {
             nodes[number as usize].adds = Some(now);
@@ -469,15 +483,8 @@ impl Past {
             nodes[*number as usize].told = Read::default();
         }
         let mut table = locked(&table);
-        for (tells, all) in [(false, &written.read), (true, &written.told)] {
-            for (reader, read) in all {
-                let node = nodes.get_mut(table.number(db, *reader) as usize)?;
-                let into = if tells { &mut node.told } else { &mut node.read };
-                let of_all = read.asks_of_all.iter().map(|ask| names.of_all(db, written.asks_of_all[*ask as usize]));
-                into.add(read.asks.iter().map(|ask| places[*ask as usize]), of_all);
-            }
-        }
-        (table.told().len() == size).then(|| Past { files: table.told().to_vec(), names: names.all, nodes })
+        add_reads(db, &mut nodes, &written, &places, &mut names, &mut |file| table.number(db, file))?;
+        (table.addresses().len() == size).then(|| Past { files: table.addresses().to_vec(), names: names.all, nodes })
     }
 }
 

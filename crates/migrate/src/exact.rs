@@ -3,18 +3,17 @@
 
 use std::collections::{BTreeMap, HashSet};
 
-use leitmotiv_engine::demands;
-
+use crate::ledger::Debt;
 use crate::ledger::broken::Broken;
+use crate::ledger::settle::Left;
 use crate::ledger::text::escape;
-use crate::ledger::{AS_IT_IS, Debt};
-use crate::session::{Report, Session};
-use crate::tighten;
+use crate::session::{Session, settling};
+use crate::tighten::Silent;
 
-/// What the ledger says too much, for the files of a report. `leitmotiv tighten --write` mends it; for
-/// files that version control still has, with `--forget`.
+/// What the ledger says too much, for some files. `leitmotiv tighten --write` mends it; for files that version control still has, with
+/// `--forget`. `left` gives what is left of debts under a demand.
 #[must_use]
-pub fn inexact(session: &Session, report: &Report) -> Vec<Broken> {
+pub fn inexact(session: &Session, silent: &Silent<'_>, left: &dyn Fn(&str) -> Left) -> Vec<Broken> {
     let mut found: Vec<Broken> = Vec::new();
     let mut tell_at = |path: &str, fields: Vec<String>, words: String| {
         found.push(Broken { path: path.to_owned(), fields, words, is_gone: false });
@@ -32,12 +31,9 @@ pub fn inexact(session: &Session, report: &Report) -> Vec<Broken> {
             tell(path, format!("`{path}` is not there any more"));
         }
     }
-    let silent = tighten::Silent::of(session, report);
-    let slugs = demands::ALL.iter().map(|demand| demand.slug).chain([AS_IT_IS]);
-    for slug in slugs {
-        let (_, settlement) = session.settled(report, slug);
+    for slug in settling() {
         let mut paid: BTreeMap<(String, String, String), usize> = BTreeMap::new();
-        for ((path, Debt { rule, symbol, .. }), count) in settlement.left {
+        for ((path, Debt { rule, symbol, .. }), count) in left(slug) {
             let is_known = silent.may_strike(&path, &rule) && !moved.contains(path.as_str());
             if is_known {
                 *paid.entry((path, rule, symbol)).or_default() += count;

@@ -1,128 +1,112 @@
 //! Checks that begin with what an earlier one found, and look again at what edits reach.
 
-use std::collections::{HashMap, HashSet};
+use std::collections::HashMap;
 use std::path::PathBuf;
 
 use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::past::Past;
 use leitmotiv_engine::resolve::project_files;
-use leitmotiv_migrate::remembered::{Found, Seen};
-use leitmotiv_migrate::session::{Asked, Report, Session};
+use leitmotiv_migrate::session::{Asked, Session};
 
-use crate::document::Document;
-use crate::told::{self, OfFile, Told, settle};
+use crate::told::{self, OfFile, settle_among, settle_within};
 
-/// A check whose findings were told file by file, put together.
+/// What is checked, and how.
+#[derive(Debug, Clone, Copy)]
+pub struct Meant<'a> {
+    /// The files, in order.
+    pub files: &'a [File],
+    /// What is asked for.
+    pub asked: &'a Asked,
+    /// Whether debts have ways out too.
+    pub with_owed: bool,
+    /// Whether others are checked elsewhere, with which debts are settled when all are put together.
+    pub is_part: bool,
+}
+
+/// Files that were checked, in order.
 #[derive(Debug)]
-pub struct Whole {
-    /// What is printed.
-    pub document: Document,
-    /// What later checks are compared with.
-    pub seen: Seen,
+pub struct Looked {
+    /// What was found in each.
+    pub files: Vec<OfFile>,
+    /// What each took, in millionths of a second, when it was checked by itself.
+    pub took: Vec<u64>,
+}
+
+impl Looked {
     /// Whether the check of some file failed.
-    pub fault: bool,
+    #[must_use]
+    pub fn is_fault(&self) -> bool {
+        self.files.iter().any(|of| of.fault)
+    }
 }
 
-/// Checks some files, and tells of each by itself, with what it took in millionths of a second. Of findings
-/// that debts of the same file stand for there are no ways out, but where they are asked for.
+/// Checks some files, and tells of each by itself. Of findings that debts of the same file stand for there are no ways out, but where they
+/// are asked for.
 #[must_use]
-pub fn checked(session: &Session, files: Vec<File>, asked: &Asked, with_owed: bool) -> (Vec<OfFile>, Vec<u64>) {
-    let (mut report, took) = session.timed(files, asked);
+pub fn checked(session: &Session, meant: Meant<'_>) -> Looked {
+    let (mut report, took) = session.timed(meant.files.to_vec(), meant.asked);
     session.settle_within(&mut report);
-    (told::files(session, &report, with_owed).0, took)
+    Looked { files: told::files(session, &report, meant.with_owed).0, took }
 }
 
-/// Checks again what edits of some files reach, by their paths as `Past::known` has them, after the session was told what is known
-/// of the others; with what is written down now. `None` where it is better to begin with nothing, which takes another session.
+/// Checks again what edits of some files reach, by their paths as `Past::known` has them, and what was not checked before, after the
+/// session was told what is known of the others; with what is written down now. `None` where it is better to begin with nothing, which
+/// takes another session.
 #[must_use]
 pub fn again(
     session: &Session,
     past: Past,
-    known: Vec<OfFile>,
+    known: Looked,
     edited: &[PathBuf],
-    paths: &[PathBuf],
-    asked: &Asked,
-    with_owed: bool,
-) -> Option<(Vec<OfFile>, Past)> {
+    meant: Meant<'_>,
+) -> Option<(Looked, Past)> {
     let db = &session.db;
-    let files = session.files(paths).ok()?;
     let reached = past.reached(db, edited)?;
-    let mut known: HashMap<String, OfFile> = known.into_iter().map(|of| (of.path.clone(), of)).collect();
-    let look = |files: Vec<File>, known: &mut HashMap<String, OfFile>| {
-        let report = session.unsettled(files, asked);
+    let known = known.files.into_iter().zip(known.took);
+    let mut known: HashMap<String, (OfFile, u64)> = known.map(|(of, took)| (of.path.clone(), (of, took))).collect();
+    let look = |files: Vec<File>, known: &mut HashMap<String, (OfFile, u64)>| {
+        let (report, took) = session.timed(files, meant.asked);
         let (told, _) = told::files(session, &report, true);
-        known.extend(told.into_iter().map(|of| (of.path.clone(), of)));
+        for (of, took) in told.into_iter().zip(took) {
+            // What it took while all was worked out counts; now others have done some of it before.
+            let took = known.get(&of.path).map_or(took, |(_, took)| *took);
+            known.insert(of.path.clone(), (of, took));
+        }
     };
-    look(files.iter().copied().filter(|file| reached.files.contains(file)).collect(), &mut known);
-    let mut all: Vec<OfFile> = files.iter().map(|file| known.remove(file.path(db))).collect::<Option<_>>()?;
+    let is_open =
+        |file: &File, known: &HashMap<_, _>| reached.files.contains(file) || !known.contains_key(file.path(db));
+    look(meant.files.iter().copied().filter(|file| is_open(file, &known)).collect(), &mut known);
+    let all = meant.files.iter().map(|file| known.remove(file.path(db)));
+    let (mut files, took): (Vec<OfFile>, Vec<u64>) = all.collect::<Option<Vec<_>>>()?.into_iter().unzip();
     if session.ledger.is_there() {
-        settle_in(session, &mut all);
+        if meant.is_part {
+            settle_within(session, &mut files);
+        } else {
+            settle_among(session, &mut files);
+        }
         // What was owed before, and is not now, is shown with its ways out.
-        let is_lacking = |(file, of): (&File, &OfFile)| of.lacks_ways(with_owed).then_some(*file);
-        let lacking: Vec<File> = files.iter().zip(&all).filter_map(is_lacking).collect();
+        let is_lacking = |(file, of): (&File, &OfFile)| of.lacks_ways(meant.with_owed).then_some(*file);
+        let lacking: Vec<File> = meant.files.iter().zip(&files).filter_map(is_lacking).collect();
         if !lacking.is_empty() {
             let mut known = HashMap::new();
             look(lacking, &mut known);
-            for of in &mut all {
-                if let Some(new) = known.remove(&of.path) {
+            for of in &mut files {
+                if let Some((new, _)) = known.remove(&of.path) {
                     *of = new;
                 }
             }
         }
     }
-    if all.iter().any(|of| of.fault) {
+    let looked = Looked { files, took };
+    if looked.is_fault() {
         return None;
     }
     let past = past.after(db, reached)?;
-    Some((all, past))
+    Some((looked, past))
 }
 
 /// What a check that began with nothing has written down.
 #[must_use]
 pub fn past(session: &Session) -> Option<Past> {
     Past::of(&session.db, project_files(&session.db))
-}
-
-fn settle_in(session: &Session, files: &mut [OfFile]) {
-    let root = &session.project().root;
-    settle(&session.ledger, files, &|path| root.join(path).exists());
-}
-
-/// Puts together what was told of the files below some paths, with what is told of the ledger. `is_meant` says which findings are.
-#[must_use]
-pub fn whole(
-    session: &Session,
-    paths: &[PathBuf],
-    mut files: Vec<OfFile>,
-    with_owed: bool,
-    is_meant: &dyn Fn(&Told) -> bool,
-) -> Whole {
-    let is_held = session.ledger.is_there();
-    if is_held {
-        settle_in(session, &mut files);
-    }
-    let names: Vec<String> = files.iter().map(|of| of.path.clone()).collect();
-    let lines = files.iter().map(|of| of.lines).sum();
-    let fault = files.iter().any(|of| of.fault);
-    let checked: HashSet<&str> = names.iter().map(String::as_str).collect();
-    let silenced: HashSet<&str> = files.iter().filter(|of| of.silenced).map(|of| of.path.as_str()).collect();
-    let broken = session.broken_among(paths, &checked, &silenced);
-    let report = Report { findings: broken, ..Report::default() };
-    let (_, of_ledger) = told::files(session, &report, true);
-    drop((checked, silenced));
-    let mut all: Vec<Told> = files.into_iter().flat_map(|of| of.told).chain(of_ledger).collect();
-    if is_held {
-        all.sort_by(|one, other| {
-            let key = |told: &Told| (told.entry.place.start, told.entry.rule);
-            one.entry.place.path.cmp(&other.entry.place.path).then_with(|| key(one).cmp(&key(other)))
-        });
-    }
-    let found = all.iter().map(|told| {
-        let entry = &told.entry;
-        Found::new(&entry.place.path, entry.place.start.line as usize, entry.rule, &entry.symbol, &entry.fingerprint)
-    });
-    let seen = Seen { files: names, found: found.collect() };
-    all.retain(is_meant);
-    let document = Document::of(all, seen.files.len(), lines, with_owed);
-    Whole { document, seen, fault }
 }

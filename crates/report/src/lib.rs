@@ -18,4 +18,5 @@ pub mod sarif;
 pub mod stored;
 pub mod summary;
 pub mod told;
+pub mod whole;
 pub mod words;

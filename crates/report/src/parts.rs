@@ -143,6 +143,8 @@ mod tests {
             lines: *place,
             fault: false,
             silenced: false,
+            untold: false,
+            lost: 0,
             gone: Vec::new(),
             told: Vec::new(),
         };

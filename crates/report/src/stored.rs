@@ -9,7 +9,9 @@ use leitmotiv_migrate::remembered::Seen;
 use leitmotiv_syntax::positions::Position;
 use serde::{Deserialize, Deserializer, Serialize};
 
+use crate::again::Looked;
 use crate::document::Document;
+use crate::parts::Part;
 use crate::told::OfFile;
 
 /// A check as it is kept.
@@ -47,19 +49,44 @@ pub struct Earlier {
     pub past: Past,
     /// What was found in each file.
     pub files: Vec<OfFile>,
+    /// What each took, in millionths of a second.
+    pub took: Vec<u64>,
 }
 
 impl Earlier {
     /// Such a check as bytes; `None` where that cannot be done.
     #[must_use]
-    pub fn bytes(observed: &Observed, past: &Past, files: &[OfFile]) -> Option<Vec<u8>> {
+    pub fn bytes(observed: &Observed, past: &Past, looked: &Looked) -> Option<Vec<u8>> {
         // Fields stand one behind the other, as in a tuple.
-        postcard::to_stdvec(&(observed, past, files)).ok()
+        postcard::to_stdvec(&(observed, past, &looked.files, &looked.took)).ok()
     }
 
     /// From bytes; `None` where they are none of a check.
     #[must_use]
     pub fn of(bytes: &[u8]) -> Option<Earlier> {
+        postcard::from_bytes(bytes).ok().filter(|earlier: &Earlier| earlier.files.len() == earlier.took.len())
+    }
+}
+
+/// A part of a check as it is kept for one of the same.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct StoredPart {
+    /// What was seen of the disk beside the files of the check.
+    pub observed: Observed,
+    /// What was printed.
+    pub part: Part,
+}
+
+impl StoredPart {
+    /// Such a part as bytes; `None` where that cannot be done.
+    #[must_use]
+    pub fn bytes(observed: &Observed, part: &Part) -> Option<Vec<u8>> {
+        postcard::to_stdvec(&(observed, part)).ok()
+    }
+
+    /// From bytes; `None` where they are none of a part.
+    #[must_use]
+    pub fn of(bytes: &[u8]) -> Option<StoredPart> {
         postcard::from_bytes(bytes).ok()
     }
 }

@@ -9,9 +9,11 @@ use std::sync::Arc;
 use leitmotiv_engine::base::asked::telling;
 use leitmotiv_engine::base::database::Database;
 use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::check::Checked;
 use leitmotiv_migrate::ledger::Ledger;
-use leitmotiv_migrate::ledger::settle::{self, Claim};
+use leitmotiv_migrate::ledger::settle::{self, Claim, Left};
 use leitmotiv_migrate::session::{Report, Reported, Session, is_against, settling};
+use leitmotiv_migrate::tighten::{is_untold, lost};
 use leitmotiv_migrate::ways::{Reach, Ways, widened};
 use leitmotiv_project::settings::Severity;
 use rayon::prelude::*;
@@ -30,6 +32,10 @@ pub struct OfFile {
     pub fault: bool,
     /// Whether a comment at its head hides all that is found in it.
     pub silenced: bool,
+    /// Whether nothing can be told of a demand in it.
+    pub untold: bool,
+    /// How many of its imports lead nowhere.
+    pub lost: usize,
     /// Symbols that debts of the file speak of, and that are not in it any more.
     pub gone: Vec<String>,
     /// What is found in it, in order.
@@ -114,11 +120,13 @@ pub fn files(session: &Session, report: &Report, with_owed: bool) -> (Vec<OfFile
     for (told, reported) in told.into_iter().zip(&all) {
         by_path.entry(reported.finding.file).or_default().push(told);
     }
-    let of = |(file, checked): (&File, &Arc<leitmotiv_engine::check::Checked>)| OfFile {
+    let of = |(file, checked): (&File, &Arc<Checked>)| OfFile {
         path: file.path(db).to_owned(),
         lines: checked.lines,
         fault: checked.fault,
         silenced: session.is_silenced(*file),
+        untold: is_untold(session, *file, checked),
+        lost: lost(checked),
         gone: session.gone_from(*file),
         told: by_path.remove(file).unwrap_or_default(),
     };
@@ -135,14 +143,30 @@ impl OfFile {
     }
 }
 
-/// Says which findings of some files are owed. `is_there` says whether there is a file of that path.
-pub fn settle(ledger: &Ledger, files: &mut [OfFile], is_there: &dyn Fn(&str) -> bool) {
+/// Says which findings of all files of a check are owed, and what is left of debts under each demand.
+pub(crate) fn settle_among(session: &Session, files: &mut [OfFile]) -> HashMap<&'static str, Left> {
     let gone: HashMap<String, HashSet<String>> =
         files.iter().map(|file| (file.path.clone(), file.gone.iter().cloned().collect())).collect();
-    let mut is_gone = |path: &str, symbol: &str| match gone.get(path) {
-        None => !is_there(path),
+    let root = &session.project().root;
+    settle(&session.ledger, files, &mut |path, symbol| match gone.get(path) {
+        None => !root.join(path).exists(),
         Some(gone) => gone.contains(symbol),
-    };
+    })
+}
+
+/// Says which findings of some files are owed by debts of the same files alone, which stand for nothing else whatever other files there are.
+pub(crate) fn settle_within(session: &Session, files: &mut [OfFile]) {
+    let paths: HashSet<String> = files.iter().map(|file| file.path.clone()).collect();
+    settle(&session.ledger.only(&|path| paths.contains(path)), files, &mut |_, _| false);
+}
+
+/// Says which findings of some files are owed; which symbols of a path are gone is asked.
+fn settle(
+    ledger: &Ledger,
+    files: &mut [OfFile],
+    is_gone: &mut dyn FnMut(&str, &str) -> bool,
+) -> HashMap<&'static str, Left> {
+    let mut left = HashMap::new();
     let mut owed: Vec<Vec<bool>> = files.iter().map(|file| vec![false; file.told.len()]).collect();
     for demand in settling() {
         let mut places = Vec::new();
@@ -162,16 +186,18 @@ pub fn settle(ledger: &Ledger, files: &mut [OfFile], is_there: &dyn Fn(&str) -> 
                 }
             }
         }
-        let settlement = settle::settle(ledger, demand, &claims, &mut is_gone);
+        let settlement = settle::settle(ledger, demand, &claims, &mut *is_gone);
         for ((number, place), is_owed) in places.into_iter().zip(settlement.owed) {
             owed[number][place] |= is_owed;
         }
+        left.insert(demand, settlement.left);
     }
     for (file, owed) in files.iter_mut().zip(owed) {
         for (told, owed) in file.told.iter_mut().zip(owed) {
             told.entry.owed = owed;
         }
     }
+    left
 }
 
 type Key<'a> = (&'a str, u32, u32, u32, u32);

@@ -22,7 +22,7 @@ use super::db::{Config, Db, Layout, Located, Unasked};
 use super::file::{FactTable, Facts, File, Kept, Known};
 use super::observed::{Observed, text_sum};
 use super::runs::Runs;
-use super::said::Told;
+use super::said::Address;
 use super::stored::{Answer, Answers};
 
 /// The one database of a session. Cloning it gives a handle for another thread.
@@ -491,27 +491,27 @@ impl Database {
     }
 
     /// A file as another run finds it again.
-    pub(super) fn told(&self, file: File) -> Told {
+    pub(super) fn address(&self, file: File) -> Address {
         let module = self.shared.names.text(file.module(self)).to_owned();
         match (file.disk(self), file.path(self).strip_prefix("<bundle>/")) {
             (Some(path), _) => {
                 let path = path.strip_prefix(&self.project().root).unwrap_or(path).to_owned();
-                Told::Disk(path, module, file.origin(self))
+                Address::Disk(path, module, file.origin(self))
             }
-            (None, Some(path)) => Told::Bundled(path.to_owned(), module),
-            (None, None) => Told::Compiled(module),
+            (None, Some(path)) => Address::Bundled(path.to_owned(), module),
+            (None, None) => Address::Compiled(module),
         }
     }
 
     /// The file that another run told of.
-    pub(super) fn file_told(&self, told: &Told) -> File {
+    pub(super) fn file_at(&self, address: &Address) -> File {
         let name = |module: &str| self.shared.names.intern(module);
-        match told {
-            Told::Disk(path, module, origin) => {
+        match address {
+            Address::Disk(path, module, origin) => {
                 self.disk_file(&self.project().root.join(path), Some(name(module)), *origin)
             }
-            Told::Bundled(path, module) => self.bundled_file(path, name(module)),
-            Told::Compiled(module) => self.compiled_file(name(module)),
+            Address::Bundled(path, module) => self.bundled_file(path, name(module)),
+            Address::Compiled(module) => self.compiled_file(name(module)),
         }
     }
 

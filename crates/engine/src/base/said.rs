@@ -38,16 +38,16 @@ thread_local! {
 /// The files that are written by their numbers in a table.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub struct Table {
-    all: Vec<Told>,
+    all: Vec<Address>,
     /// The numbers of those that nobody asked for yet.
-    unmet: FxHashMap<Told, u32>,
+    unmet: FxHashMap<Address, u32>,
     numbers: FxHashMap<File, u32>,
     known: Vec<Option<File>>,
 }
 
 /// A file as another run finds it again.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
-pub enum Told {
+pub enum Address {
     /// On the disk; within the project relative to it. With the name of its module.
     Disk(PathBuf, String, Origin),
     /// A bundled stub, with the name of its module.
@@ -59,14 +59,14 @@ pub enum Told {
 impl Table {
     /// A table that was written.
     #[must_use]
-    pub fn of(all: Vec<Told>) -> Table {
+    pub fn of(all: Vec<Address>) -> Table {
         let unmet = all.iter().cloned().zip(0..).collect();
         Table { known: vec![None; all.len()], numbers: FxHashMap::default(), unmet, all }
     }
 
     /// What is to be written of it.
     #[must_use]
-    pub fn told(&self) -> &[Told] {
+    pub fn addresses(&self) -> &[Address] {
         &self.all
     }
 
@@ -75,14 +75,14 @@ impl Table {
         if let Some(number) = self.numbers.get(&file) {
             return *number;
         }
-        let told = db.told(file);
-        let number = match self.unmet.remove(&told) {
+        let address = db.address(file);
+        let number = match self.unmet.remove(&address) {
             Some(number) => {
                 self.known[number as usize] = Some(file);
                 number
             }
             None => {
-                self.all.push(told);
+                self.all.push(address);
                 self.known.push(Some(file));
                 u32::try_from(self.all.len() - 1).unwrap_or(u32::MAX)
             }
@@ -97,9 +97,9 @@ impl Table {
         if let Some(known) = *self.known.get(place)? {
             return Some(known);
         }
-        let told = self.all.get(place)?;
-        let file = db.file_told(told);
-        self.unmet.remove(told);
+        let address = self.all.get(place)?;
+        let file = db.file_at(address);
+        self.unmet.remove(address);
         self.known[place] = Some(file);
         self.numbers.entry(file).or_insert(number);
         Some(file)

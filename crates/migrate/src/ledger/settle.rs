@@ -42,13 +42,16 @@ impl Claim<'_> {
     }
 }
 
+/// What is left of debts, by path: how many of each.
+pub type Left = BTreeMap<(String, Debt), usize>;
+
 /// What became of claims and debts under one demand.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
 pub struct Settlement {
     /// For each claim, in order, whether it is owed.
     pub owed: Vec<bool>,
-    /// What is left of each debt that nothing was found for any more, by path.
-    pub left: BTreeMap<(String, Debt), usize>,
+    /// Debts that nothing was found for any more.
+    pub left: Left,
 }
 
 /// Settles claims against a ledger's debts under a demand. `is_gone` says whether a symbol (or, for `-`, a file) is no longer
@@ -60,7 +63,7 @@ pub fn settle(
     claims: &[Claim<'_>],
     is_gone: &mut dyn FnMut(&str, &str) -> bool,
 ) -> Settlement {
-    let mut left: BTreeMap<(String, Debt), usize> = BTreeMap::new();
+    let mut left = Left::new();
     for (path, promises) in ledger.files() {
         // A debt belongs to a promise.
         if promises.holds.contains(demand) {
@@ -72,8 +75,7 @@ pub fn settle(
     if left.is_empty() {
         return Settlement { owed, left };
     }
-    let take = |key: &(String, Debt), weight: usize, left: &mut BTreeMap<(String, Debt), usize>| match left.get_mut(key)
-    {
+    let take = |key: &(String, Debt), weight: usize, left: &mut Left| match left.get_mut(key) {
         Some(count) if *count >= weight => {
             *count -= weight;
             true

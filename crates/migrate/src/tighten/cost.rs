@@ -7,7 +7,7 @@ use leitmotiv_engine::findings::act::Act;
 use leitmotiv_engine::findings::finding::Finding;
 use serde::Serialize;
 
-use super::{idle, standing, untold};
+use super::{Silent, idle, standing};
 use crate::ledger::folder_of;
 use crate::session::{Report, Session};
 use crate::ways::Ways;
@@ -106,7 +106,7 @@ impl Cost {
 /// What each demand costs, by demand, then package.
 #[must_use]
 pub fn costs(session: &Session, report: &Report, demands: &[&'static Demand]) -> Vec<Cost> {
-    let untold = untold(session, report);
+    let silent = Silent::of(session, report);
     let lines: HashMap<&str, usize> = report
         .files
         .iter()
@@ -141,7 +141,7 @@ pub fn costs(session: &Session, report: &Report, demands: &[&'static Demand]) ->
             cost.in_files += usize::from(is_against);
             if session.ledger.held(path).any(|held| held == demand.slug) {
                 cost.held += 1;
-            } else if untold.contains(path) {
+            } else if silent.untold.contains(path) {
                 cost.untold += 1;
             } else if findings.is_empty() && !idle.contains(path) {
                 cost.free += 1;

@@ -12,11 +12,11 @@ pub mod steps;
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 
 use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::check::Checked;
 use leitmotiv_engine::demands::{self, Demand};
-use leitmotiv_engine::findings::suppress::hides_all;
 use leitmotiv_engine::outline::module_index;
 
-use crate::ledger::settle::Settlement;
+use crate::ledger::settle::{Left, Settlement};
 use crate::ledger::{AS_IT_IS, Ledger, Promises, folder_of};
 use crate::session::{Asked, Report, Session, SessionError};
 
@@ -65,15 +65,17 @@ fn standing<'a>(session: &'a Session, report: &'a Report, demand: &str) -> Stand
     Standing { against, settlement }
 }
 
-/// The files of a report in which nothing can be told of a demand: they cannot be read in whole, or a comment hides all that
-/// is found in them.
-fn untold<'a>(session: &'a Session, report: &Report) -> HashSet<&'a str> {
-    let is_untold = |file: File, checked: &leitmotiv_engine::check::Checked| {
-        let is_broken = |rule: &str| matches!(rule, "syntax.error" | "engine.fault");
-        checked.fault || checked.findings.iter().any(|finding| is_broken(finding.rule)) || hides_all(&session.db, file)
-    };
-    let files = report.files.iter().zip(&report.checked);
-    files.filter(|(file, checked)| is_untold(**file, checked)).map(|(file, _)| file.path(&session.db)).collect()
+/// Whether nothing can be told of a demand in a file: it cannot be read in whole, or a comment hides all that is found in it.
+#[must_use]
+pub fn is_untold(session: &Session, file: File, checked: &Checked) -> bool {
+    let is_broken = |rule: &str| matches!(rule, "syntax.error" | "engine.fault");
+    checked.fault || checked.findings.iter().any(|finding| is_broken(finding.rule)) || session.is_silenced(file)
+}
+
+/// How many imports of a file lead nowhere.
+#[must_use]
+pub fn lost(checked: &Checked) -> usize {
+    checked.findings.iter().filter(|finding| finding.rule == "import.unresolved").map(|finding| finding.weight).sum()
 }
 
 /// The files of a report of which a demand asks nothing as they stand.
@@ -115,7 +117,7 @@ pub struct Recorded {
     pub lost: Vec<String>,
 }
 
-/// Files of a report of which less can be told than before, so that a debt for which nothing is found there need not be paid.
+/// Checked files of which less can be told than before, so that a debt for which nothing is found there need not be paid.
 pub struct Silent<'a> {
     checked: HashSet<&'a str>,
     untold: HashSet<&'a str>,
@@ -127,8 +129,27 @@ impl<'a> Silent<'a> {
     /// Those of a report.
     #[must_use]
     pub fn of(session: &'a Session, report: &Report) -> Silent<'a> {
-        let checked = report.files.iter().map(|file| file.path(&session.db)).collect();
-        Silent { checked, untold: untold(session, report), lost: lost(session, report), session }
+        let files = report
+            .files
+            .iter()
+            .zip(&report.checked)
+            .map(|(file, checked)| (file.path(&session.db), is_untold(session, *file, checked), lost(checked)));
+        Silent::among(session, files)
+    }
+
+    /// Those of some files, of which is known whether nothing can be told of them, and how many imports lead nowhere.
+    pub fn among(session: &'a Session, files: impl Iterator<Item = (&'a str, bool, usize)>) -> Silent<'a> {
+        let mut silent = Silent { checked: HashSet::new(), untold: HashSet::new(), lost: HashMap::new(), session };
+        for (path, is_untold, lost) in files {
+            silent.checked.insert(path);
+            if is_untold {
+                silent.untold.insert(path);
+            }
+            if lost > 0 {
+                silent.lost.insert(path, lost);
+            }
+        }
+        silent
     }
 
     /// Whether more imports of a file lead nowhere than when its debts were looked at.
@@ -166,7 +187,7 @@ pub fn record(
         let standing = standing(session, report, slug);
         let idle = idle(session, report, slug);
         // What is left of debts is paid where all can be told of the file; elsewhere it stays.
-        let mut debts: BTreeMap<(String, crate::ledger::Debt), usize> = BTreeMap::new();
+        let mut debts = Left::new();
         for ((path, debt), count) in standing.settlement.left {
             if silent.may_strike(&path, &debt.rule) {
                 recorded.paid += count;
@@ -274,19 +295,6 @@ fn whole(session: &Session, ledger: &mut Ledger) {
         demands.extend(session.ledger.whole(folder).map(str::to_owned));
         ledger.set_whole(folder, demands);
     }
-}
-
-/// How many imports of each file lead nowhere.
-fn lost<'a>(session: &'a Session, report: &Report) -> HashMap<&'a str, usize> {
-    let mut lost: HashMap<&str, usize> = HashMap::new();
-    for (file, checked) in report.files.iter().zip(&report.checked) {
-        let own = checked.findings.iter().filter(|finding| finding.rule == "import.unresolved");
-        let count: usize = own.map(|finding| finding.weight).sum();
-        if count > 0 {
-            lost.insert(file.path(&session.db), count);
-        }
-    }
-    lost
 }
 
 /// Tells which held files have another name now, and drops the promises of those that are gone, or left alone where that is asked for.

@@ -1,11 +1,19 @@
 //! `leitmotiv check --by cause`
 
 use std::fmt::Write as _;
+use std::path::PathBuf;
 
 use leitmotiv_engine::findings::finding::Finding;
+use leitmotiv_engine::outline::module_index;
 use leitmotiv_migrate::causes::{Outcome, attempted, causes};
-use leitmotiv_migrate::session::{Report, Session};
+use leitmotiv_migrate::exact::inexact;
+use leitmotiv_migrate::remembered::Seen;
+use leitmotiv_migrate::session::{Asked, Report, Session};
+use leitmotiv_migrate::since::Changed;
+use leitmotiv_migrate::tighten::Silent;
+use leitmotiv_report::document::Document;
 use leitmotiv_report::groups::{Group, OfCause, of_causes};
+use leitmotiv_report::whole::Whole;
 use leitmotiv_syntax::shown::escaped_line;
 
 use super::Check;
@@ -15,8 +23,37 @@ use crate::look;
 /// So many causes are listed of unknown values alone.
 const MOST_UNKNOWN: usize = 10;
 
+/// Checks the files below some paths, and finds the causes.
+pub(super) fn check(
+    session: &mut Session,
+    command: &Check,
+    paths: &[PathBuf],
+    asked: &Asked,
+    changed: Option<&Changed>,
+) -> Result<(Whole, Vec<Group>), Failure> {
+    let mut report = session.check(paths, asked)?;
+    let seen = Seen::new(&session.db, &report);
+    if let Some(changed) = changed {
+        let db = &session.db;
+        report.findings.retain(|reported| {
+            let finding = &reported.finding;
+            let lines = &module_index(db, finding.file).lines.0;
+            let line = |at| u32::try_from(lines.index_of(at) + 1).unwrap_or(u32::MAX);
+            changed.touches(finding.file.path(db), (line(finding.range.start()), line(finding.range.end())))
+        });
+    }
+    if command.exact {
+        let left = |slug: &str| session.settled(&report, slug).1.left;
+        let found = inexact(session, &Silent::of(session, &report), &left);
+        session.add(&mut report, &found);
+    }
+    let document = Document::new(&session.db, &report, command.owed);
+    let groups = groups(session, &report, command)?;
+    Ok((Whole { document, seen, fault: report.fault }, groups))
+}
+
 /// The causes of what was found, and of what is unknown, with what came of their changes if these are to be tried.
-pub(super) fn groups(session: &mut Session, report: &Report, command: &Check) -> Result<Vec<Group>, Failure> {
+fn groups(session: &mut Session, report: &Report, command: &Check) -> Result<Vec<Group>, Failure> {
     let shown = report.findings.iter().filter(|reported| command.owed || !reported.owed);
     let findings: Vec<&Finding> = shown.map(|reported| &reported.finding).collect();
     let checked: Vec<_> = report.files.iter().copied().zip(report.checked.iter().cloned()).collect();

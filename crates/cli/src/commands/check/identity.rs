@@ -19,6 +19,10 @@ pub(super) struct Identity {
     /// The project's folder.
     pub(super) root: PathBuf,
     asked: String,
+    /// Whether it is told where the ledger says too much.
+    exact: bool,
+    /// Which part it is, and of how many; and how the files are divided.
+    part: Option<((usize, usize), Sum)>,
     /// The files that are checked, in order: with the folder that they are imported from, the module, and the sum of what they say.
     pub(super) told: Vec<(PathBuf, PathBuf, String, Sum)>,
 }
@@ -53,10 +57,15 @@ impl Identity {
             let _ = writeln!(asked, "{:?} {:?} {folders:?}", within(&interpreter.name), interpreter.version);
         }
         let _ = writeln!(asked, "{}", session.db.roots());
-        let options = (&command.set, &command.demand, command.owed, command.exact);
+        let options = (&command.set, &command.demand, command.owed);
         let _ = writeln!(asked, "{:?} {options:?}", all_within(paths));
         let _ = writeln!(asked, "{:?}\n{:?}", sum(&recorded), all_within(&sources));
-        Identity { root: project.root.clone(), asked, told: Vec::new() }
+        Identity { root: project.root.clone(), asked, exact: command.exact, part: None, told: Vec::new() }
+    }
+
+    /// That of one part of it, with the sum of how the files are divided.
+    pub(super) fn part(self, place: (usize, usize), division: Sum) -> Identity {
+        Identity { part: Some((place, division)), ..self }
     }
 
     /// What was asked for, in words.
@@ -66,16 +75,16 @@ impl Identity {
 
     /// The sum of all of it.
     pub(super) fn all(&self) -> Sum {
-        let mut text = self.asked.clone();
+        let mut text = format!("{}{:?} {:?}\n", self.asked, self.exact, self.part);
         for (path, root, module, said) in &self.told {
             let _ = writeln!(text, "{path:?} {root:?} {module} {said:?}");
         }
         sum(text.as_bytes())
     }
 
-    /// The sum of all but what the files say.
+    /// The sum of all but what the files say, how they are divided, and what is made of it.
     pub(super) fn apart_from_texts(&self) -> Sum {
-        let mut text = format!("earlier\n{}", self.asked);
+        let mut text = format!("earlier\n{}{:?}\n", self.asked, self.part.map(|(place, _)| place));
         for (path, root, module, _) in &self.told {
             let _ = writeln!(text, "{path:?} {root:?} {module}");
         }

@@ -4,24 +4,27 @@
 //! checked; with it is kept what else it saw of the disk, and that is looked at again.
 
 use std::collections::HashSet;
+use std::io::Write as _;
 use std::mem::ManuallyDrop;
 use std::path::{Path, PathBuf};
 
 use leitmotiv_engine::base::database::Ahead;
+use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::base::observed::Observed;
 use leitmotiv_engine::past::Past;
 use leitmotiv_migrate::remembered::Seen;
-use leitmotiv_migrate::session::{Asked, Session};
+use leitmotiv_migrate::session::{Asked, Session, SessionError};
 use leitmotiv_project::cache::{Cache, Sum};
 use leitmotiv_project::settings::CacheFolder;
 use leitmotiv_project::store::Store;
-use leitmotiv_report::again::{self, Whole};
+use leitmotiv_report::again::{self, Looked, Meant};
 use leitmotiv_report::document::Document;
-use leitmotiv_report::stored::{Earlier, Stored};
-use leitmotiv_report::told::OfFile;
+use leitmotiv_report::parts::Part;
+use leitmotiv_report::stored::{Earlier, Stored, StoredPart};
+use leitmotiv_report::whole::{Telling, Whole, whole};
 
+use super::Check;
 use super::identity::Identity;
-use super::{By, Check};
 use crate::commands::Context;
 use crate::failure::Failure;
 
@@ -29,33 +32,66 @@ use crate::failure::Failure;
 pub(super) struct Kept<'a> {
     cache: Option<Cache>,
     store: Option<&'a Store>,
-    by: Identity,
+    pub(super) by: Identity,
+    /// Whether only what is found on lines is told that changed since a revision.
+    is_since: bool,
+}
+
+/// What is checked: the files below some paths, or those at some places among them, which are a part.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Of<'a> {
+    pub(super) paths: &'a [PathBuf],
+    pub(super) places: Option<&'a [usize]>,
+    pub(super) asked: &'a Asked,
+    pub(super) with_owed: bool,
+}
+
+impl Of<'_> {
+    /// The files, once the session was told what is known of them.
+    fn files(&self, session: &Session) -> Result<Vec<File>, Failure> {
+        let files = session.files(self.paths)?;
+        Ok(match self.places {
+            None => files,
+            Some(places) => places.iter().filter_map(|place| files.get(*place).copied()).collect(),
+        })
+    }
+
+    fn meant<'b>(&'b self, files: &'b [File]) -> Meant<'b> {
+        Meant { files, asked: self.asked, with_owed: self.with_owed, is_part: self.places.is_some() }
+    }
+}
+
+/// What a check found, and whether that is kept for one of the same.
+pub(super) struct Found {
+    pub(super) looked: Looked,
+    pub(super) to_keep: Option<Observed>,
 }
 
 impl<'a> Kept<'a> {
-    /// Where a check of some paths would be kept, with what its files say; `None` where it is not to be, or what comes out hangs on more than is
-    /// looked at.
+    /// Where a check of some paths is kept, with what its files say.
     pub(super) fn of(
         command: &Check,
         session: &Session,
         paths: &[PathBuf],
         store: Option<&'a Store>,
-    ) -> Option<(Kept<'a>, Ahead)> {
-        let hangs_on_more = command.since.is_some() || command.watch || command.r#try || command.by == Some(By::Cause);
-        if hangs_on_more || !session.moved.is_empty() {
-            return None;
+    ) -> Result<(Kept<'a>, Ahead), Failure> {
+        let listed = session.db.sources(paths).map_err(SessionError::from)?;
+        let (by, ahead) = Identity::of(command, session, paths, listed);
+        Ok((Kept::known_by(by, command, session, store), ahead))
+    }
+
+    /// Where a check is kept that is known by that: nowhere, where it is not to be, or hangs on more than is looked at.
+    pub(super) fn known_by(by: Identity, command: &Check, session: &Session, store: Option<&'a Store>) -> Kept<'a> {
+        let is_since = command.since.is_some();
+        if hangs_on_more(command, session) {
+            return Kept { cache: None, store: None, by, is_since };
         }
-        let project = session.project();
-        // What became of files that are gone, version control is asked.
-        if session.ledger.files().any(|(path, _)| !project.root.join(path).exists()) {
-            return None;
-        }
-        let cache = folder(command, session).map(Cache::at);
-        if cache.is_none() && store.is_none() {
-            return None;
-        }
-        let (by, ahead) = Identity::of(command, session, paths, session.db.sources(paths).ok()?);
-        Some((Kept { cache, store, by }, ahead))
+        Kept { cache: folder(command, session).map(Cache::at), store, by, is_since }
+    }
+
+    /// Whether anything is kept anywhere.
+    fn is_anywhere(&self) -> bool {
+        self.cache.is_some() || self.store.is_some()
     }
 
     /// What an entry holds: of the folder, or else of the store.
@@ -80,9 +116,15 @@ impl<'a> Kept<'a> {
     }
 
     /// What came out of it, where all is as it was.
-    pub(super) fn find(&self) -> Option<Stored> {
+    fn find(&self) -> Option<Stored> {
         let stored = Stored::of(&self.get(&self.by.all())?)?;
         stored.observed.holds(&self.by.root).then_some(stored)
+    }
+
+    /// The same of a part.
+    pub(super) fn find_part(&self) -> Option<Part> {
+        let stored = StoredPart::of(&self.get(&self.by.all())?)?;
+        stored.observed.holds(&self.by.root).then_some(stored.part)
     }
 
     /// The last check of the same where other things were written, and the files in which.
@@ -93,46 +135,70 @@ impl<'a> Kept<'a> {
         Some((earlier, edited))
     }
 
-    /// Checks, and keeps what came out for the checks that come after it: where there is an earlier one, it looks again at what edits reach.
+    /// Checks, and keeps what a later check can begin with: where there is an earlier one, it looks again at what edits reach.
     pub(super) fn check(
         &self,
         context: &Context,
         session: &mut ManuallyDrop<Session>,
         ahead: Ahead,
-        (paths, asked, with_owed): (&[PathBuf], &Asked, bool),
-    ) -> Result<Whole, Failure> {
+        of: Of<'_>,
+    ) -> Result<Found, Failure> {
+        if !self.is_anywhere() {
+            session.db.know(ahead);
+            let files = of.files(session)?;
+            return Ok(Found { looked: again::checked(session, of.meant(&files)), to_keep: None });
+        }
         let texts = ahead.texts.clone();
         let earlier = self.earlier();
         self.begin(session, ahead, earlier.as_ref());
         if let Some((earlier, edited)) = earlier {
-            let Earlier { observed, past, files } = earlier;
-            if edited.is_empty() {
-                return Ok(again::whole(session, paths, files, with_owed, &|_| true));
+            let Earlier { observed, past, files, took } = earlier;
+            let known = Looked { files, took };
+            if edited.is_empty() && of.places.is_none() {
+                return Ok(Found { looked: known, to_keep: None });
             }
-            if let Some((files, past)) = again::again(session, past, files, &edited, paths, asked, with_owed) {
+            let files = of.files(session)?;
+            if let Some((looked, past)) = again::again(session, past, known, &edited, of.meant(&files)) {
                 let mut now = session.db.observed();
                 now.add(observed);
-                self.keep_earlier(&now, &past, &files);
-                let whole = again::whole(session, paths, files, with_owed, &|_| true);
+                self.keep_earlier(&now, &past, &looked);
                 // Here the next check begins with that as well; elsewhere one of the same files would have to look again.
-                if self.store.is_some() {
-                    self.keep(now, &whole.document, &whole.seen);
-                }
-                return Ok(whole);
+                return Ok(Found { looked, to_keep: self.store.is_some().then_some(now) });
             }
             // What was taken to be known may not be so.
             *session = context.session_with_ledger()?;
-            session.prepare(asked)?;
+            session.prepare(of.asked)?;
             self.begin(session, Ahead { texts, ..Ahead::default() }, None);
         }
-        let (files, _) = again::checked(session, session.files(paths)?, asked, with_owed);
-        let past = again::past(session).filter(|_| files.iter().all(|of| !of.fault));
+        let files = of.files(session)?;
+        let looked = again::checked(session, of.meant(&files));
+        let past = again::past(session).filter(|_| !looked.is_fault());
         let observed = session.db.observed();
         if let Some(past) = &past {
-            self.keep_earlier(&observed, past, &files);
+            self.keep_earlier(&observed, past, &looked);
         }
-        let whole = again::whole(session, paths, files, with_owed, &|_| true);
-        if !whole.fault {
+        let to_keep = (!looked.is_fault()).then_some(observed);
+        Ok(Found { looked, to_keep })
+    }
+
+    /// The same of all of the files, put together; where all was seen before, what came out then.
+    pub(super) fn check_whole(
+        &self,
+        context: &Context,
+        session: &mut ManuallyDrop<Session>,
+        ahead: Ahead,
+        of: Of<'_>,
+        telling: Telling<'_>,
+    ) -> Result<Whole, Failure> {
+        // What is told since a revision hangs on version control.
+        if !self.is_since
+            && let Some(Stored { document, seen, .. }) = self.find()
+        {
+            return Ok(Whole { document, seen, fault: false });
+        }
+        let Found { looked, to_keep } = self.check(context, session, ahead, of)?;
+        let whole = whole(session, of.paths, looked.files, telling);
+        if let Some(observed) = to_keep.filter(|_| !self.is_since) {
             self.keep(observed, &whole.document, &whole.seen);
         }
         Ok(whole)
@@ -150,20 +216,39 @@ impl<'a> Kept<'a> {
     }
 
     /// Keeps what a later check can begin with.
-    fn keep_earlier(&self, observed: &Observed, past: &Past, files: &[OfFile]) {
-        if let Some(bytes) = Earlier::bytes(observed, past, files) {
+    fn keep_earlier(&self, observed: &Observed, past: &Past, looked: &Looked) {
+        if let Some(bytes) = Earlier::bytes(observed, past, looked) {
             self.put(&self.by.apart_from_texts(), &bytes);
         }
     }
 
     /// Keeps what came out: known by what was read before it was worked out, which is what it was worked out from.
-    pub(super) fn keep(&self, mut observed: Observed, document: &Document, seen: &Seen) {
-        let files: Vec<PathBuf> = self.by.told.iter().map(|(path, ..)| path.clone()).collect();
-        observed.without(&files);
-        if let Some(bytes) = Stored::bytes(&observed, document, seen) {
+    pub(super) fn keep(&self, observed: Observed, document: &Document, seen: &Seen) {
+        if let Some(bytes) = Stored::bytes(&self.beside(observed), document, seen) {
             self.put(&self.by.all(), &bytes);
         }
     }
+
+    /// The same of a part.
+    pub(super) fn keep_part(&self, observed: Observed, part: &Part) {
+        if let Some(bytes) = StoredPart::bytes(&self.beside(observed), part) {
+            self.put(&self.by.all(), &bytes);
+        }
+    }
+
+    /// What was seen beside the files that the check is known by.
+    fn beside(&self, mut observed: Observed) -> Observed {
+        let files: Vec<PathBuf> = self.by.told.iter().map(|(path, ..)| path.clone()).collect();
+        observed.without(&files);
+        observed
+    }
+}
+
+/// Whether what is found hangs on more than is looked at, or the session goes on.
+fn hangs_on_more(command: &Check, session: &Session) -> bool {
+    // What became of files that are gone, version control is asked.
+    let is_gone = |path: &str| !session.project().root.join(path).exists();
+    command.watch || !session.moved.is_empty() || session.ledger.files().any(|(path, _)| is_gone(path))
 }
 
 /// The folder of what is kept: that of the command, of the project, or the user's own.
@@ -195,6 +280,15 @@ pub(super) fn store(command: &Check) -> Result<Option<Store>, Failure> {
         .map_err(|_| Failure::unusable("`--store-wait` takes a number of seconds"))?;
     let store = Store::at(&url, command.store_read_only, patience, std::env::vars());
     store.map(Some).map_err(|error| Failure::unusable(error.to_string()))
+}
+
+/// Waits for what is still on its way to the store, as long as that may take, and says where it did not get there.
+pub(super) fn finish(store: Option<Store>, context: &Context) {
+    if store.is_some_and(|store| !store.finish()) && !context.quiet {
+        let told = "leitmotiv: the store did not answer in time, or not as it should; the check is complete without it";
+        // Where that cannot be said, it is not worth failing for.
+        let _ = writeln!(std::io::stderr(), "{told}");
+    }
 }
 
 /// The variable that names a store.

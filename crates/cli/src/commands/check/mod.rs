@@ -6,21 +6,19 @@ mod kept;
 mod parts;
 
 use std::fmt::Write as _;
-use std::io::Write as _;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::{Args, ValueEnum};
-use leitmotiv_engine::outline::module_index;
-use leitmotiv_migrate::exact::inexact;
 use leitmotiv_migrate::remembered::{Moved, Remembered, Seen};
 use leitmotiv_migrate::session::Asked;
 use leitmotiv_migrate::since::Changed;
 use leitmotiv_project::Project;
 use leitmotiv_project::settings::Severity;
-use leitmotiv_report::again::Whole;
 use leitmotiv_report::document::{Document, Entry};
 use leitmotiv_report::groups::{self, Group};
+use leitmotiv_report::told::Told;
+use leitmotiv_report::whole::{Telling, Whole};
 use leitmotiv_report::{json, junit, line, markdown, sarif};
 use leitmotiv_syntax::shown::escaped_line;
 
@@ -28,7 +26,7 @@ use super::{Context, print, watch};
 use crate::failure::Failure;
 use crate::look;
 
-use kept::Kept;
+use kept::{Kept, Of};
 
 pub(super) use causes::{beside, outcome};
 
@@ -180,52 +178,29 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
     let paths = context.paths(&command.paths);
     session.prepare(&asked)?;
     if let Some(part) = command.part {
-        return parts::check(&session, command, part, &paths, &asked);
+        return parts::check(context, &mut session, command, part, &paths, &asked);
     }
     if command.costs.is_some() && command.merge.is_empty() {
         return Err(Failure::unusable("`--costs` is about parts: leitmotiv check --part K/N --costs FILE"));
     }
     let mut groups = None;
     let store = kept::store(command)?;
-    let is_merge = !command.merge.is_empty();
-    let kept = if is_merge { None } else { Kept::of(command, &session, &paths, store.as_ref()) };
-    let known = kept.as_ref().and_then(|(kept, _)| kept.find());
-    let Whole { document, seen, fault: is_fault } = match (known, kept) {
-        _ if is_merge => parts::merge(&session, command, &paths, changed.as_ref())?,
-        (Some(stored), _) => Whole { document: stored.document, seen: stored.seen, fault: false },
-        (None, Some((kept, ahead))) if !command.exact => {
-            kept.check(context, &mut session, ahead, (&paths, &asked, command.owed))?
-        }
-        (None, kept) => {
-            // What it is kept by is what is checked, whatever is written meanwhile.
-            let kept = kept.map(|(kept, ahead)| {
-                session.db.know(ahead);
-                kept
-            });
-            let mut report = session.check(&paths, &asked)?;
-            let seen = Seen::new(&session.db, &report);
-            if let Some(changed) = changed {
-                let db = &session.db;
-                report.findings.retain(|reported| {
-                    let finding = &reported.finding;
-                    let lines = &module_index(db, finding.file).lines.0;
-                    let line = |at| u32::try_from(lines.index_of(at) + 1).unwrap_or(u32::MAX);
-                    changed.touches(finding.file.path(db), (line(finding.range.start()), line(finding.range.end())))
-                });
-            }
-            if command.exact {
-                let found = inexact(&session, &report);
-                session.add(&mut report, &found);
-            }
-            let document = Document::new(&session.db, &report, command.owed);
-            if let Some(kept) = kept.filter(|_| !report.fault) {
-                kept.keep(session.db.observed(), &document, &seen);
-            }
-            if command.by == Some(By::Cause) {
-                groups = Some((By::Cause, causes::groups(&mut session, &report, command)?));
-            }
-            Whole { document, seen, fault: report.fault }
-        }
+    let is_meant = |told: &Told| {
+        let place = &told.entry.place;
+        let lines = (place.start.line, place.end.line);
+        changed.as_ref().is_none_or(|changed| changed.touches(&place.path, lines))
+    };
+    let telling = Telling { with_owed: command.owed, exact: command.exact, is_meant: &is_meant };
+    let Whole { document, seen, fault: is_fault } = if !command.merge.is_empty() {
+        parts::merge(&session, command, &paths, telling)?
+    } else if command.by == Some(By::Cause) {
+        let (whole, found) = causes::check(&mut session, command, &paths, &asked, changed.as_ref())?;
+        groups = Some((By::Cause, found));
+        whole
+    } else {
+        let (kept, ahead) = Kept::of(command, &session, &paths, store.as_ref())?;
+        let of = Of { paths: &paths, places: None, asked: &asked, with_owed: command.owed };
+        kept.check_whole(context, &mut session, ahead, of, telling)?
     };
     let moved = if is_fault { Moved::default() } else { moved(session.project(), command, &seen) };
     if let Some(by) = command.by.filter(|by| *by != By::Cause) {
@@ -256,11 +231,7 @@ pub fn run(context: &Context, command: &Check) -> Result<ExitCode, Failure> {
         Some(path) => super::print_to(path, &text)?,
         None => print(&text)?,
     }
-    if store.is_some_and(|store| !store.finish()) && !context.quiet {
-        let told = "leitmotiv: the store did not answer in time, or not as it should; the check is complete without it";
-        // Where that cannot be said, it is not worth failing for.
-        let _ = writeln!(std::io::stderr(), "{told}");
-    }
+    kept::finish(store, context);
     Ok(status(&document, is_fault, command.fail_on))
 }
 

@@ -2,20 +2,21 @@
 
 use std::collections::BTreeMap;
 use std::io::IsTerminal;
+use std::mem::ManuallyDrop;
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 
 use leitmotiv_migrate::session::{Asked, Session, SessionError};
-use leitmotiv_migrate::since::Changed;
 use leitmotiv_project::cache::{Sum, sum};
-use leitmotiv_report::again::{self, Whole};
+use leitmotiv_report::again::Looked;
 use leitmotiv_report::parts::{Part, PartsError, divided, merged};
-use leitmotiv_report::told::Told;
+use leitmotiv_report::whole::{Telling, Whole, whole};
 use serde::{Deserialize, Serialize};
 
 use super::identity::Identity;
+use super::kept::{self, Found, Kept, Of};
 use super::{By, Check};
-use crate::commands::{print_bytes, print_bytes_to, print_to};
+use crate::commands::{Context, print_bytes, print_bytes_to, print_to};
 use crate::failure::Failure;
 
 /// No check has more parts.
@@ -72,7 +73,8 @@ fn shown(path: &Path) -> String {
 
 /// Checks one part of the files below some paths, and prints it.
 pub(super) fn check(
-    session: &Session,
+    context: &Context,
+    session: &mut ManuallyDrop<Session>,
     command: &Check,
     (part, of): (usize, usize),
     paths: &[PathBuf],
@@ -82,6 +84,7 @@ pub(super) fn check(
         return Err(Failure::unusable("a part is for programs to read: write it to a file, `--output FILE`"));
     }
     let costs = Costs::read(command.costs.as_deref())?;
+    let store = kept::store(command)?;
     let listed = session.db.sources(paths).map_err(SessionError::from)?;
     let (by, ahead) = Identity::of(command, session, paths, listed);
     let root = &session.project().root;
@@ -89,22 +92,31 @@ pub(super) fn check(
         ahead.texts.get(&root.join(path)).map_or(0, |(text, _)| text.len() as u64)
     };
     let lengths: Vec<u64> = by.told.iter().map(length).collect();
-    session.db.know(ahead);
-    let costs = costs.of(&by, &lengths);
-    let divided = divided(&costs, of);
+    let divided = divided(&costs.of(&by, &lengths), of);
     let places: Vec<usize> = (0..divided.len()).filter(|place| divided[*place] == part - 1).collect();
-    let state = sum(format!("{:?} {divided:?}", by.all()).as_bytes());
-    let files = session.files(paths)?;
-    let own = places.iter().filter_map(|place| files.get(*place).copied()).collect();
-    let (found, took) = again::checked(session, own, asked, command.owed);
-    let is_fault = found.iter().any(|of| of.fault);
-    let asked = sum(by.asked_for().as_bytes());
-    let part = Part { asked, state, place: (part, of), places, all: by.told.len(), files: found, took };
+    let division = sum(format!("{divided:?}").as_bytes());
+    let (asked_for, state) = (sum(by.asked_for().as_bytes()), sum(&[by.all(), division].concat()));
+    let kept = Kept::known_by(by.part((part, of), division), command, session, store.as_ref());
+    let (part, is_fault) = match kept.find_part() {
+        Some(part) => (part, false),
+        None => {
+            let what = Of { paths, places: Some(&places), asked, with_owed: command.owed };
+            let Found { looked, to_keep } = kept.check(context, session, ahead, what)?;
+            let (is_fault, all) = (looked.is_fault(), kept.by.told.len());
+            let Looked { files, took } = looked;
+            let part = Part { asked: asked_for, state, place: (part, of), places: places.clone(), all, files, took };
+            if let Some(observed) = to_keep {
+                kept.keep_part(observed, &part);
+            }
+            (part, is_fault)
+        }
+    };
     let bytes = part.bytes().ok_or_else(|| Failure::fault("the part cannot be written"))?;
     match &command.output {
         Some(path) => print_bytes_to(path, &bytes)?,
         None => print_bytes(&bytes)?,
     }
+    kept::finish(store, context);
     Ok(ExitCode::from(if is_fault { 3 } else { 0 }))
 }
 
@@ -113,7 +125,7 @@ pub(super) fn merge(
     session: &Session,
     command: &Check,
     paths: &[PathBuf],
-    changed: Option<&Changed>,
+    telling: Telling<'_>,
 ) -> Result<Whole, Failure> {
     if command.by == Some(By::Cause) {
         return Err(Failure::unusable(
@@ -141,10 +153,5 @@ pub(super) fn merge(
         let text = serde_json::to_string_pretty(&costs).map_err(|error| Failure::fault(error.to_string()))?;
         print_to(path, &(text + "\n"))?;
     }
-    let is_meant = |told: &Told| {
-        let place = &told.entry.place;
-        let lines = (place.start.line, place.end.line);
-        changed.is_none_or(|changed| changed.touches(&place.path, lines))
-    };
-    Ok(again::whole(session, paths, files, command.owed, &is_meant))
+    Ok(whole(session, paths, files, telling))
 }
