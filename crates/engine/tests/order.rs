@@ -106,6 +106,51 @@ fn unions_that_go_round_in_circles_are_told_alike_from_every_side() {
     assert_eq!(run(&files, &["a.py", "b.py", "c.py"], 4), one);
 }
 
+/// What holds itself would grow from round to round, further from one side than from another.
+#[test]
+fn containers_that_go_round_in_circles_are_told_alike_from_every_side() {
+    let kinds = "
+class Pier: ...
+
+class Chart:
+    def __init__(self):
+        self.places = []
+
+    def take(self, place):
+        self.places.append(Pier() if place else drawn(place))
+
+    def all(self):
+        return self.places
+
+def drawn(place):
+    chart = Chart()
+    chart.take(place)
+    return chart.all()
+
+def legs(n):
+    return [Pier()] if n else {1: back(n)}
+
+def back(n):
+    return (legs(n), {'over': legs(n)})
+";
+    let asked = ["drawn(1)", "Chart().all()", "Chart().places", "legs(1)", "back(1)"];
+    let ask = |one: &str| Source {
+        path: format!("{}.py", one.replace(['(', ')', '.', '1'], "_")),
+        text: format!("from kinds import *\n\nreveal_type({one})\n"),
+    };
+    let mut files: Vec<Source> = asked.iter().map(|one| ask(one)).collect();
+    files.push(Source { path: "kinds.py".into(), text: kinds.into() });
+    let mut order: Vec<&str> = files.iter().map(|file| file.path.as_str()).collect();
+    let one = run(&files, &order, 1);
+    let revealed: Vec<&String> = one.iter().filter(|line| line.contains("reveal.type")).collect();
+    assert!(revealed.len() == 5 && revealed.iter().all(|line| line.contains("Pier")), "{one:?}");
+    for turn in 0..files.len() {
+        order.rotate_left(1);
+        assert_eq!(run(&files, &order, 1), one, "{turn}");
+        assert_eq!(run(&files, &order, 4), one, "{turn}");
+    }
+}
+
 #[test]
 fn a_whole_project_gives_the_same_in_any_order_of_its_files() {
     let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/project");

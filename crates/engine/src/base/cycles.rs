@@ -1,6 +1,8 @@
 //! Queries that meet themselves: how their answers come to an end.
 
 use super::db::Db;
+use crate::types::canonical::canonical;
+use crate::types::folded::without_itself;
 use crate::types::{Cause, Type};
 
 /// What a query that met itself goes on with. Values only grow from round to round, and after a few rounds the answer is
@@ -14,7 +16,11 @@ pub(crate) fn converge(db: &dyn Db, round: u32, last: Type, value: Type, cause: 
         return unknown();
     }
     if round >= 1 {
-        let joined = crate::types::union::join(db.store(), [last, value]);
+        // What holds itself, as a list that is put into itself does, is cut there, or it would grow from round to round.
+        if let Some(folded) = without_itself(db.store(), value, last, unknown()) {
+            return canonical(db, folded);
+        }
+        let joined = canonical(db, crate::types::union::join(db.store(), [last, value]));
         // Growing structure, such as a list of lists of lists, never ends by itself.
         return if round >= 4 && joined != last { unknown() } else { joined };
     }

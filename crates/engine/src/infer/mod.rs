@@ -261,14 +261,12 @@ impl TypeContext<'_> {
         builtin_instance(self.db, name, &args)
     }
 
-    /// The type, or an unknown where it is nested so deeply that it must have grown by itself, as a list that is put into
+    /// The type, unknown from where on it is nested so deeply that it must have grown by itself, as a list that is put into
     /// itself does. Without a limit, such types would grow with every look at them.
     pub(crate) fn limit_depth(&self, ty: Type) -> Type {
-        if crate::types::deeper_than(self.db.store(), ty, DEEPEST_TYPE) {
-            let cause = Cause { kind: CauseKind::Cycle, file: self.file, at: Anchor::Module, name: known::EMPTY };
-            return Type::Unknown(self.db.store().intern_cause(cause));
-        }
-        ty
+        let cause = Cause { kind: CauseKind::Cycle, file: self.file, at: Anchor::Module, name: known::EMPTY };
+        let unknown = Type::Unknown(self.db.store().intern_cause(cause));
+        crate::types::folded::shallow(self.db.store(), ty, DEEPEST_TYPE, unknown)
     }
 }
 

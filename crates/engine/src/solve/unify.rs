@@ -2,6 +2,7 @@
 
 use leitmotiv_index::tree::ParamKind;
 
+use crate::base::db::Db;
 use crate::call::Candidate;
 use crate::context::TypeContext;
 use crate::definitions::classes::{self, ClassKind, as_base};
@@ -9,7 +10,7 @@ use crate::types::store::Store;
 use crate::types::substitute::signature as rewrite_signature;
 use crate::types::substitute::{Substitution, has_variables, is_variadic};
 use crate::types::union::{join, parts};
-use crate::types::{Signature, SignatureParam, Type, VarKind, Variance};
+use crate::types::{Signature, SignatureParam, Type, VarId, VarKind, Variance};
 
 fn is_placed(param: &SignatureParam) -> bool {
     matches!(param.kind, ParamKind::PositionalOnly | ParamKind::Normal)
@@ -172,8 +173,13 @@ impl TypeContext<'_> {
         if given.is_dynamic() {
             // Whatever it holds is as unknown as itself.
             crate::types::substitute::rewrite(store, param, &mut |var| {
-                if solution.get(var).is_none() {
-                    solution.set(var, given);
+                match solution.get(var) {
+                    None => solution.set(var, given),
+                    // One part is known and another is not: it may hold either.
+                    Some(known) if is_free(self.db, var) && known != Type::Never => {
+                        solution.set(var, join(store, [known, given]));
+                    }
+                    Some(_) => {}
                 }
                 None
             });
@@ -338,4 +344,10 @@ impl TypeContext<'_> {
             _ => {}
         }
     }
+}
+
+/// Whether a variable stands for one type, whichever that is.
+fn is_free(db: &dyn Db, var: VarId) -> bool {
+    db.store().variable(var).kind == VarKind::Type
+        && crate::definitions::type_variables::limits(db, var).constraints.is_empty()
 }

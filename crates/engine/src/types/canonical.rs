@@ -6,11 +6,12 @@
 
 use std::cmp::Ordering;
 
+use super::folded::folded;
 use super::{ClassRef, FunctionRef, Instance, Literal, Tuple, Type};
 use crate::base::db::Db;
 use crate::outline::class_name;
 
-/// A type with its unions in order.
+/// A type with its unions in order, and folded where it holds itself ([`super::folded`]).
 #[must_use]
 pub fn canonical(db: &dyn Db, ty: Type) -> Type {
     let store = db.store();
@@ -18,7 +19,7 @@ pub fn canonical(db: &dyn Db, ty: Type) -> Type {
         Type::Union(id) => {
             let mut parts: Vec<Type> = store.union_parts(id).iter().map(|part| canonical(db, *part)).collect();
             parts.sort_by(|left, right| compare(db, *left, *right));
-            super::union::join(store, parts)
+            ordered(db, super::union::join(store, parts))
         }
         Type::Instance(id) => {
             let instance = store.instance(id);
@@ -26,19 +27,26 @@ pub fn canonical(db: &dyn Db, ty: Type) -> Type {
                 return ty;
             }
             let args: Box<[Type]> = instance.args.iter().map(|arg| canonical(db, *arg)).collect();
-            Type::Instance(store.intern_instance(Instance { class: instance.class, args }))
+            ordered(db, Type::Instance(store.intern_instance(Instance { class: instance.class, args })))
         }
         Type::Tuple(id) => {
             let tuple = store.tuple(id);
             let all = |types: &[Type]| types.iter().map(|ty| canonical(db, *ty)).collect();
-            Type::Tuple(store.intern_tuple(Tuple {
+            let tuple = Tuple {
                 prefix: all(&tuple.prefix),
                 rest: tuple.rest.map(|rest| canonical(db, rest)),
                 suffix: all(&tuple.suffix),
-            }))
+            };
+            ordered(db, Type::Tuple(store.intern_tuple(tuple)))
         }
         ty => ty,
     }
+}
+
+/// Folded, and in order again where that changed anything.
+fn ordered(db: &dyn Db, ty: Type) -> Type {
+    let folded = folded(db.store(), ty);
+    if folded == ty { ty } else { canonical(db, folded) }
 }
 
 /// Compares two parts: by kind, then by name and module, then by their own parts. What is alike in all that stays as it stood.

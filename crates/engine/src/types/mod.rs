@@ -9,6 +9,7 @@
 
 pub mod canonical;
 pub mod display;
+pub(crate) mod folded;
 pub mod store;
 pub mod substitute;
 pub mod union;

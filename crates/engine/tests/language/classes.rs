@@ -670,3 +670,21 @@ Open().port + 1
 "#,
     );
 }
+
+#[test]
+fn each_part_of_an_attribute_that_may_be_a_descriptor_is_read_as_such() {
+    holds(
+        r#"
+class Depth:
+    def __get__(self, holder: object, owner: type | None = None) -> float: ...
+
+def chosen(deep: bool):
+    return Depth() if deep else "shallow"
+
+class Berth:
+    depth = chosen(True)
+
+Berth().depth  #= float | str
+"#,
+    );
+}

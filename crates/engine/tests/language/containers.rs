@@ -571,3 +571,58 @@ board([1, "two"])  #! call.argument
 "#,
     );
 }
+
+#[test]
+fn what_holds_itself_is_known_down_to_where_it_begins_again() {
+    holds(
+        r#"
+def parse(text):
+    if text == "pier":
+        return Pier()
+    return [parse(part) for part in text]
+
+class Pier: ...
+
+class Chart:
+    def __init__(self):
+        self.places = []
+
+    def take(self, place):
+        self.places.append(Pier() if place else drawn(place))
+
+    def all(self):
+        return self.places
+
+def drawn(place):
+    chart = Chart()
+    chart.take(place)
+    return chart.all()
+
+def table(depth):
+    if depth:
+        return {"name": "Hollin", "below": table(depth - 1)}
+    return {"name": "Marrow"}
+
+def legs(n):
+    return [Pier()] if n else {1: back(n)}
+
+def back(n):
+    return (legs(n), 3)
+
+def nested(items):
+    out = []
+    for item in items:
+        out.append(nested(item))
+    return out
+
+parse("x")  #= Pier | list[Pier | unknown]
+drawn(1)  #= list[Pier | unknown]
+Chart().all()  #= list[Pier | unknown]
+table(3)  #= dict[str, str | unknown]
+legs(1)  #= dict[int, tuple[list[Pier] | unknown, int]] | list[Pier]
+back(1)  #= tuple[dict[int, unknown] | list[Pier], int]
+nested([])  #= list[unknown]
+parse("x").depth  #! member.absent
+"#,
+    );
+}

@@ -347,3 +347,19 @@ wrong: Hold[str] = Hold.of(3)  #! value.assign
 "#,
     );
 }
+
+#[test]
+fn of_an_argument_that_is_unknown_in_part_so_is_what_comes_of_it() {
+    holds(
+        r#"
+def boarded(lists, crew):
+    names = ["Isla"] if crew else lists
+    sorted(names)  #= list[str | unknown]
+    set(names)  #= set[str | unknown]
+    for name in sorted(names):
+        name.berth
+    for name in sorted(["Isla"]):
+        name.berth  #! member.absent
+"#,
+    );
+}

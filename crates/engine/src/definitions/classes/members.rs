@@ -833,6 +833,10 @@ impl TypeContext<'_> {
     /// Reads through a descriptor, where the class holds one.
     fn descriptor(&mut self, ty: Type, receiver: Type, instance: InstanceId, through_class: bool) -> Type {
         let db = self.db;
+        if matches!(ty, Type::Union(_)) {
+            let each = |part| self.descriptor(part, receiver, instance, through_class);
+            return crate::types::union::map(db.store(), ty, each);
+        }
         let Type::Instance(id) = ty else { return ty };
         if find(db, id, known::GET, None).is_none() {
             return ty;
