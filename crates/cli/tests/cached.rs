@@ -89,7 +89,10 @@ impl Twins {
 
     #[track_caller]
     fn agree(&self, words: &[&str], after: &str) {
-        assert_eq!(self.with_cache(words), self.without(words), "{words:?} after {after}");
+        let (kept, plain) = (self.with_cache(words), self.without(words));
+        let differ = kept.0.lines().zip(plain.0.lines()).enumerate().filter(|(_, (one, other))| one != other);
+        let first: Vec<_> = differ.take(5).collect();
+        assert!(kept == plain, "{words:?} after {after}: {:?}, {:?}, {first:#?}", kept.1, plain.1);
     }
 
     fn entries(&self) -> Vec<PathBuf> {

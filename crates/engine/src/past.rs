@@ -14,6 +14,7 @@ use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex};
 
 use leitmotiv_index::tree::ClassId;
+use leitmotiv_project::resolve::Place;
 use leitmotiv_syntax::names::Name;
 use rayon::prelude::*;
 use rustc_hash::{FxHashMap, FxHashSet};
@@ -38,6 +39,8 @@ pub struct Past {
     names: Vec<String>,
     /// By the number of the file; empty for those that never change.
     nodes: Vec<Node>,
+    /// What was asked that hangs on which files there are, and the sums of the answers.
+    laid: Vec<(OfAll, u64)>,
 }
 
 /// What is known of one file.
@@ -108,6 +111,11 @@ enum OfAll {
     Called(u32),
     Below(u32, u32),
     Classes,
+    /// The name, and the folder.
+    Located(u32, Option<u32>),
+    Modules,
+    /// The number of the stub.
+    Beside(u32),
 }
 
 /// [`Known`] with the numbers of names, sorted.
@@ -161,14 +169,38 @@ impl Numbers {
         }
     }
 
-    fn of_all(&mut self, db: &Database, ask: AskAll) -> OfAll {
+    /// What was asked of all, with the number of a file.
+    fn of_all(&mut self, db: &Database, ask: AskAll, file: &mut dyn FnMut(File) -> u32) -> OfAll {
         match ask {
             AskAll::Patched(name) => OfAll::Patched(self.number(db, name)),
             AskAll::Provided(name) => OfAll::Provided(self.number(db, name)),
             AskAll::Called(name) => OfAll::Called(self.number(db, name)),
             AskAll::Below(module, name) => OfAll::Below(self.number(db, module), self.number(db, name)),
             AskAll::Classes => OfAll::Classes,
+            AskAll::Located(name, root) => {
+                let root = root.map(|root| db.names().intern(db.folder_text(root)));
+                OfAll::Located(self.number(db, name), root.map(|root| self.number(db, root)))
+            }
+            AskAll::Modules => OfAll::Modules,
+            AskAll::Beside(stub) => OfAll::Beside(file(stub)),
         }
+    }
+
+    /// What was asked that hangs on which files there are.
+    fn of_layout(&self, db: &Database, ask: OfAll, table: &mut Table) -> Option<AskAll> {
+        let text = |number: u32| self.all.get(number as usize).map(String::as_str);
+        Some(match ask {
+            OfAll::Located(name, root) => {
+                let root = match root {
+                    Some(root) => Some(db.folder_of_text(text(root)?)),
+                    None => None,
+                };
+                AskAll::Located(db.names().intern(text(name)?), root)
+            }
+            OfAll::Modules => AskAll::Modules,
+            OfAll::Beside(stub) => AskAll::Beside(table.file(db, stub)?),
+            _ => return None,
+        })
     }
 }
 
@@ -211,8 +243,10 @@ pub struct Reached {
     names: Numbers,
     /// What is asked of touched files now, and what they answer.
     answered: FxHashMap<u32, Answered>,
-    /// What they add now.
-    adds: FxHashMap<u32, Adds>,
+    /// What they add now, and files that came or went.
+    adds: FxHashMap<u32, Option<Adds>>,
+    /// What is answered otherwise now of what hangs on which files there are.
+    laid: Vec<(OfAll, u64)>,
 }
 
 /// What is asked of one file, and what it answers.
@@ -240,24 +274,29 @@ fn write_asks(asks: &[Ask]) -> Option<Vec<u8>> {
 }
 
 /// Adds to each file what it asked in a run. `places` says where each of what was asked stands: the file, and the number among what was asked
-/// of it.
+/// of it; `of_all` what was asked of all.
 fn add_reads(
-    db: &Database,
     nodes: &mut [Node],
     written: &Written,
     places: &[(u32, u32)],
-    names: &mut Numbers,
+    of_all: &[OfAll],
     number: &mut dyn FnMut(File) -> u32,
 ) -> Option<()> {
     for (tells, all) in [(false, &written.read), (true, &written.told)] {
         for (reader, read) in all {
             let node = nodes.get_mut(number(*reader) as usize)?;
             let into = if tells { &mut node.told } else { &mut node.read };
-            let of_all = read.asks_of_all.iter().map(|ask| names.of_all(db, written.asks_of_all[*ask as usize]));
+            let of_all = read.asks_of_all.iter().map(|ask| of_all[*ask as usize]);
             into.add(read.asks.iter().map(|ask| places[*ask as usize]), of_all);
         }
     }
     Some(())
+}
+
+/// What was asked that hangs on which files there are, with the sums of the answers.
+fn laid(db: &Database, written: &Written, of_all: &[OfAll]) -> BTreeMap<OfAll, u64> {
+    let asks = written.asks_of_all.iter().zip(of_all);
+    asks.filter_map(|(ask, of_all)| Some((*of_all, db.laid(*ask)?))).collect()
 }
 
 /// The numbers of all files that anybody asked for.
@@ -304,12 +343,19 @@ impl Past {
         }
         let places: Vec<(u32, u32)> = places.into_iter().map(|(file, place)| (number(file), place)).collect();
         let mut names = Numbers::default();
-        add_reads(db, &mut nodes, &written, &places, &mut names, &mut number)?;
+        let of_all: Vec<OfAll> = written.asks_of_all.iter().map(|ask| names.of_all(db, *ask, &mut number)).collect();
+        add_reads(&mut nodes, &written, &places, &of_all, &mut number)?;
+        let laid = laid(db, &written, &of_all);
         for (file, known) in own.iter().zip(&added) {
             nodes.get_mut(number(*file) as usize)?.adds = Some(names.adds(db, known));
         }
         // Of a file that was made while all that was written down, nothing is known.
-        (table.addresses().len() == size).then(|| Past { files: table.addresses().to_vec(), names: names.all, nodes })
+        (table.addresses().len() == size).then(|| Past {
+            files: table.addresses().to_vec(),
+            names: names.all,
+            nodes,
+            laid: laid.into_iter().collect(),
+        })
     }
 
     /// What is known of the files of a project that say what they said, for [`Database::know`]: those for which `is_same`, by their paths, those
@@ -337,10 +383,10 @@ impl Past {
         all
     }
 
-    /// Which files an edit of some reaches, by their paths as [`Past::known`] has them. `None` where that cannot be told, or they are many,
-    /// and more than half of all.
+    /// Which files an edit of some reaches, by their paths as [`Past::known`] has them; those that are gone are edited too. `is_laid_out` says
+    /// that what was looked for on the disk is there as it was. `None` where that cannot be told, or they are many, and more than half of all.
     #[must_use]
-    pub fn reached(&self, db: &Database, edited: &[PathBuf]) -> Option<Reached> {
+    pub fn reached(&self, db: &Database, edited: &[PathBuf], is_laid_out: bool) -> Option<Reached> {
         let of_path: FxHashMap<&Path, u32> = (0..)
             .zip(&self.files)
             .filter_map(|(number, address)| match address {
@@ -359,17 +405,30 @@ impl Past {
             names: Numbers::of(db, self.names.clone()),
             answered: FxHashMap::default(),
             adds: FxHashMap::default(),
+            laid: Vec::new(),
         };
+        if !is_laid_out {
+            self.look_at_layout(db, &of_path, &readers, &mut reached)?;
+        }
+        let came = self.come_and_gone(db, &of_path, &readers, &mut reached)?;
+        // Whoever asks for classes below one that such a file names may have to be told of others.
+        let mut may_change: FxHashSet<u32> = FxHashSet::default();
         for number in &edited {
             let file = locked(&reached.table).file(db, *number)?;
-            if let Some(before) = &self.nodes[*number as usize].adds {
+            if let Some(before) = &self.nodes[*number as usize].adds
+                && !reached.adds.contains_key(number)
+            {
                 let known = known_now(db, file);
                 let now = Adds { bases: before.bases.clone(), ..reached.names.adds(db, &known) };
                 readers.of_all(before, &now, &mut reached);
+                may_change.extend(readers.below_names_of(db, file, &reached.names));
             }
         }
+        for file in &came {
+            may_change.extend(readers.below_names_of(db, *file, &reached.names));
+        }
         // Nothing that those answer has to do with what was edited that do not ask for it, by however many others.
-        let mut may_change = reached.touched.clone();
+        may_change.extend(&reached.touched);
         let mut open: Vec<u32> = may_change.iter().copied().collect();
         while let Some(number) = open.pop() {
             open.extend(
@@ -386,6 +445,15 @@ impl Past {
         db.know_answers(stored);
         let edited_files: FxHashSet<File> =
             edited.iter().map(|number| locked(&reached.table).file(db, *number)).collect::<Option<_>>()?;
+        for file in came {
+            let now = reached.names.adds(db, &added(db, file));
+            readers.of_all(&Adds::default(), &now, &mut reached);
+            let number = locked(&reached.table).number(db, file);
+            reached.adds.insert(number, Some(now));
+        }
+        if !reached.touched.is_subset(&may_change) {
+            return None;
+        }
         let mut next: Vec<u32> = reached.touched.iter().copied().collect();
         while !next.is_empty() {
             let files: Option<Vec<(u32, File)>> =
@@ -403,14 +471,15 @@ impl Past {
             for (number, answered, known) in new? {
                 let node = &self.nodes[number as usize];
                 readers.of_file(self, number, &answered, edited.contains(&number), &mut reached);
-                if let (Some(before), Some(known)) = (&node.adds, known) {
+                let is_gone = reached.adds.get(&number).is_some_and(Option::is_none);
+                if let (Some(before), Some(known), false) = (&node.adds, known, is_gone) {
                     let now = reached.names.adds(db, &known);
                     // What is known of a file of the same text was taken to be what it adds.
                     if now != *before && !edited.contains(&number) {
                         return None;
                     }
                     readers.of_all(before, &now, &mut reached);
-                    reached.adds.insert(number, now);
+                    reached.adds.insert(number, Some(now));
                 }
                 reached.answered.insert(number, answered);
             }
@@ -429,17 +498,74 @@ impl Past {
         Some(reached)
     }
 
+    /// Touches whoever hangs on which files there are, where that is otherwise now. `None` where nobody could be told of it.
+    fn look_at_layout(
+        &self,
+        db: &Database,
+        of_path: &FxHashMap<&Path, u32>,
+        readers: &Readers<'_>,
+        reached: &mut Reached,
+    ) -> Option<()> {
+        for (of_all, before) in &self.laid {
+            let ask = reached.names.of_layout(db, *of_all, &mut locked(&reached.table))?;
+            let now = db.laid(ask)?;
+            if now != *before {
+                if self.has_other_origin(db, ask, of_path) {
+                    return None;
+                }
+                readers.of_asked(of_all, reached);
+                reached.laid.push((*of_all, now));
+            }
+        }
+        let is_bundled = |number: &u32| matches!(self.files.get(*number as usize), Some(Address::Bundled(..)));
+        (!reached.touched.iter().any(is_bundled)).then_some(())
+    }
+
+    /// Whether a name leads to a file that is known, and that is of another kind now.
+    fn has_other_origin(&self, db: &Database, ask: AskAll, of_path: &FxHashMap<&Path, u32>) -> bool {
+        let AskAll::Located(name, root) = ask else { return false };
+        let Some((Some(Place::File(path)), now)) = db.placed(name, root) else { return false };
+        let known = of_path.get(path.as_path()).and_then(|number| self.files.get(*number as usize));
+        matches!(known, Some(Address::Disk(_, _, before)) if *before != now)
+    }
+
+    /// Touches whoever hangs on files of the project that are gone, and gives those that came.
+    fn come_and_gone(
+        &self,
+        db: &Database,
+        of_path: &FxHashMap<&Path, u32>,
+        readers: &Readers<'_>,
+        reached: &mut Reached,
+    ) -> Option<Vec<File>> {
+        let root = &db.project().root;
+        let own = db.sources(&[]).ok()?;
+        let within: FxHashSet<&Path> = own.iter().map(|path| path.strip_prefix(root).unwrap_or(path)).collect();
+        for (path, number) in of_path {
+            if let Some(before) = &self.nodes[*number as usize].adds
+                && !within.contains(path)
+            {
+                readers.of_all(before, &Adds::default(), reached);
+                reached.adds.insert(*number, None);
+            }
+        }
+        let is_known = |path: &PathBuf| {
+            let number = of_path.get(path.strip_prefix(root).unwrap_or(path));
+            number.is_some_and(|number| self.nodes[*number as usize].adds.is_some())
+        };
+        Some(own.iter().filter(|path| !is_known(path)).map(|path| db.source(path)).collect())
+    }
+
     /// What is written down once those were checked that an edit reached.
     #[must_use]
     pub fn after(self, db: &Database, reached: Reached) -> Option<Past> {
         let written = db.recorder()?.written()?;
-        let Reached { touched, retold, table, mut names, answered, adds, .. } = reached;
+        let Reached { touched, retold, table, mut names, answered, adds, laid: now_laid, .. } = reached;
         let mut nodes = self.nodes;
         number_all(db, &mut locked(&table));
         let size = locked(&table).addresses().len();
         nodes.resize(size, Node::default());
         for (number, now) in adds {
-            nodes[number as usize].adds = Some(now);
+            nodes.get_mut(number as usize)?.adds = now;
         }
         // What is asked of each file for the first time.
         let mut asked: FxHashMap<u32, FxHashMap<Ask, u32>> = FxHashMap::default();
@@ -483,8 +609,18 @@ impl Past {
             nodes[*number as usize].told = Read::default();
         }
         let mut table = locked(&table);
-        add_reads(db, &mut nodes, &written, &places, &mut names, &mut |file| table.number(db, file))?;
-        (table.addresses().len() == size).then(|| Past { files: table.addresses().to_vec(), names: names.all, nodes })
+        let mut number = |file: File| table.number(db, file);
+        let of_all: Vec<OfAll> = written.asks_of_all.iter().map(|ask| names.of_all(db, *ask, &mut number)).collect();
+        add_reads(&mut nodes, &written, &places, &of_all, &mut number)?;
+        let mut all_laid: BTreeMap<OfAll, u64> = self.laid.into_iter().collect();
+        all_laid.extend(now_laid);
+        all_laid.extend(laid(db, &written, &of_all));
+        (table.addresses().len() == size).then(|| Past {
+            files: table.addresses().to_vec(),
+            names: names.all,
+            nodes,
+            laid: all_laid.into_iter().collect(),
+        })
     }
 }
 
@@ -523,9 +659,26 @@ impl<'a> Readers<'a> {
     /// Those who asked all files for what is answered otherwise once one adds something else.
     fn of_all(&self, before: &Adds, now: &Adds, reached: &mut Reached) {
         for ask in changed_of_all(before, now) {
-            reached.touched.extend(self.read_of_all.get(&ask).into_iter().flatten());
-            reached.retold.extend(self.told_of_all.get(&ask).into_iter().flatten());
+            self.of_asked(&ask, reached);
         }
+    }
+
+    /// Those who asked that of all files.
+    fn of_asked(&self, ask: &OfAll, reached: &mut Reached) {
+        reached.touched.extend(self.read_of_all.get(ask).into_iter().flatten());
+        reached.retold.extend(self.told_of_all.get(ask).into_iter().flatten());
+    }
+
+    /// Those who asked for the classes below one that has a name which stands in a file.
+    fn below_names_of(&self, db: &Database, file: File, names: &Numbers) -> Vec<u32> {
+        let words: FxHashSet<&str> =
+            file.content(db).split(|char: char| !char.is_alphanumeric() && char != '_').collect();
+        let is_named = |ask: &OfAll| match ask {
+            OfAll::Below(_, name) => names.all.get(*name as usize).is_some_and(|name| words.contains(name.as_str())),
+            _ => false,
+        };
+        let asked = self.read_of_all.iter().filter(|(ask, _)| is_named(ask));
+        asked.flat_map(|(_, readers)| readers.iter().copied()).collect()
     }
 
     /// Those who asked one file for what it answers otherwise.

@@ -88,7 +88,7 @@ impl Run {
         db.know(Ahead { known, ..Ahead::default() });
         db.record();
         let own = own(&db);
-        let reached = self.past.reached(&db, &edited)?;
+        let reached = self.past.reached(&db, &edited, true)?;
         let again: Vec<File> = own.iter().copied().filter(|file| reached.files.contains(file)).collect();
         let _ = check(&db, &again);
         self.past = std::mem::take(&mut self.past).after(&db, reached).expect("all is written down");

@@ -1,9 +1,9 @@
 //! Checks that begin with what an earlier one found, and look again at what edits reach.
 
 use std::collections::HashMap;
-use std::path::PathBuf;
 
 use leitmotiv_engine::base::file::File;
+use leitmotiv_engine::base::observed::Edited;
 use leitmotiv_engine::past::Past;
 use leitmotiv_engine::resolve::project_files;
 use leitmotiv_migrate::session::{Asked, Session};
@@ -49,7 +49,7 @@ pub fn checked(session: &Session, meant: Meant<'_>) -> Looked {
     Looked { files: told::files(session, &report, meant.with_owed).0, took }
 }
 
-/// Checks again what edits of some files reach, by their paths as `Past::known` has them, and what was not checked before, after the
+/// Checks again what edits reach, files by their paths as `Past::known` has them, and what was not checked before, after the
 /// session was told what is known of the others; with what is written down now. `None` where it is better to begin with nothing, which
 /// takes another session.
 #[must_use]
@@ -57,11 +57,11 @@ pub fn again(
     session: &Session,
     past: Past,
     known: Looked,
-    edited: &[PathBuf],
+    edited: &Edited,
     meant: Meant<'_>,
 ) -> Option<(Looked, Past)> {
     let db = &session.db;
-    let reached = past.reached(db, edited)?;
+    let reached = past.reached(db, &edited.files, edited.is_laid_out)?;
     let known = known.files.into_iter().zip(known.took);
     let mut known: HashMap<String, (OfFile, u64)> = known.map(|(of, took)| (of.path.clone(), (of, took))).collect();
     let look = |files: Vec<File>, known: &mut HashMap<String, (OfFile, u64)>| {

@@ -1,6 +1,7 @@
 //! What a check printed of, kept for the next one that sees the same: bytes that only this version of the program reads.
 
 use std::collections::HashSet;
+use std::path::{Path, PathBuf};
 use std::sync::{LazyLock, Mutex, PoisonError};
 
 use leitmotiv_engine::base::observed::Observed;
@@ -43,6 +44,8 @@ impl Stored {
 /// A check as it is kept for one that comes after edits.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Earlier {
+    /// The files of the check: with the folder that they are imported from, and the module.
+    pub told: Vec<(PathBuf, PathBuf, String)>,
     /// All that was seen of the disk.
     pub observed: Observed,
     /// Who asked what of whom.
@@ -56,9 +59,9 @@ pub struct Earlier {
 impl Earlier {
     /// Such a check as bytes; `None` where that cannot be done.
     #[must_use]
-    pub fn bytes(observed: &Observed, past: &Past, looked: &Looked) -> Option<Vec<u8>> {
+    pub fn bytes(told: &[(&Path, &Path, &str)], observed: &Observed, past: &Past, looked: &Looked) -> Option<Vec<u8>> {
         // Fields stand one behind the other, as in a tuple.
-        postcard::to_stdvec(&(observed, past, &looked.files, &looked.took)).ok()
+        postcard::to_stdvec(&(told, observed, past, &looked.files, &looked.took)).ok()
     }
 
     /// From bytes; `None` where they are none of a check.

@@ -92,7 +92,7 @@ pub enum Ask {
     Whole,
 }
 
-/// What is asked of all of the project's files together, by a name.
+/// What is asked of all of the project's files together.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub enum AskAll {
     /// Which assign an attribute of that name on another object.
@@ -105,6 +105,20 @@ pub enum AskAll {
     Below(Name, Name),
     /// All classes.
     Classes,
+    /// Where a name leads, from a file whose imports begin in a folder.
+    Located(Name, Option<Name>),
+    /// The names of top-level modules.
+    Modules,
+    /// The source beside a stub.
+    Beside(File),
+}
+
+impl AskAll {
+    /// Whether the answer hangs on which files there are, and on nothing that they say.
+    #[must_use]
+    pub fn is_of_layout(self) -> bool {
+        matches!(self, AskAll::Located(..) | AskAll::Modules | AskAll::Beside(_))
+    }
 }
 
 /// What was asked, by those who asked.
@@ -221,6 +235,7 @@ struct Pen {
     recorder: u64,
     part: Arc<Mutex<Part>>,
     recent: Box<[Option<(Reader, File, Ask)>]>,
+    recent_of_all: Box<[Option<(Reader, AskAll)>]>,
 }
 
 thread_local! {
@@ -280,13 +295,20 @@ pub(crate) fn saw_with(db: &dyn Db, file: File, ask: impl FnOnce() -> Ask) {
 /// Says that something is asked of all files together.
 pub(crate) fn saw_of_all(db: &dyn Db, ask: AskAll) {
     let Some((reader, recorder)) = READER.get().zip(db.recorder()) else { return };
+    let key = (reader, ask);
+    let place = recent_place(&key);
     with_pen(recorder, |pen| {
+        if pen.recent_of_all[place] == Some(key) {
+            return;
+        }
+        pen.recent_of_all[place] = Some(key);
         let mut part = pen.part.lock().unwrap_or_else(PoisonError::into_inner);
         let next = u32::try_from(part.asks_of_all.len()).unwrap_or(u32::MAX);
         let number = *part.asks_of_all.entry(ask).or_insert(next);
         part.read_of_all.insert((reader, number));
     });
-    if db.facts(reader.file).origin == Origin::Bundled {
+    // What a bundled stub hangs on beside which files there are, nobody would be told of.
+    if db.facts(reader.file).origin == Origin::Bundled && !ask.is_of_layout() {
         recorder.is_open.store(true, Ordering::Relaxed);
     }
 }
@@ -314,8 +336,8 @@ fn write(db: &dyn Db, reader: Reader, file: File, ask: Ask) {
     });
 }
 
-fn recent_place(key: &(Reader, File, Ask)) -> usize {
-    use std::hash::{Hash, Hasher};
+fn recent_place(key: &impl std::hash::Hash) -> usize {
+    use std::hash::Hasher;
     let mut hasher = FxHasher::default();
     key.hash(&mut hasher);
     (hasher.finish() >> (u64::BITS - RECENT)) as usize
@@ -326,7 +348,8 @@ fn with_pen(recorder: &Recorder, work: impl FnOnce(&mut Pen)) {
         if pen.as_ref().is_none_or(|pen| pen.recorder != recorder.number) {
             let part = Arc::<Mutex<Part>>::default();
             recorder.parts.lock().unwrap_or_else(PoisonError::into_inner).push(part.clone());
-            *pen = Some(Pen { recorder: recorder.number, part, recent: vec![None; 1 << RECENT].into() });
+            let (recent, recent_of_all) = (vec![None; 1 << RECENT].into(), vec![None; 1 << RECENT].into());
+            *pen = Some(Pen { recorder: recorder.number, part, recent, recent_of_all });
         }
         if let Some(pen) = pen {
             work(pen);

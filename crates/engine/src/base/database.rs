@@ -1,5 +1,6 @@
 //! The one database of a session: its inputs, what is made of them, and how it is told of changes.
 
+use std::hash::{Hash as _, Hasher as _};
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, OnceLock};
 
@@ -16,7 +17,7 @@ use salsa::{Durability, Setter};
 use crate::types::ClassRef;
 use crate::types::store::Store;
 
-use super::asked::{Ask, Recorder};
+use super::asked::{Ask, AskAll, Recorder};
 use super::assumed::Assumed;
 use super::db::{Config, Db, Layout, Located, Unasked};
 use super::file::{FactTable, Facts, File, Kept, Known};
@@ -182,8 +183,7 @@ impl Db for Database {
     }
 
     fn source_beside(&self, stub: File) -> Option<File> {
-        let path = self.project().root.join(Path::new(stub.path(self)).with_extension("py"));
-        self.surroundings.resolver.has_file(&path).then(|| self.source(&path))
+        self.has_source_beside(stub).map(|path| self.source(&path))
     }
 }
 
@@ -411,6 +411,36 @@ impl Database {
         Observed::new(files, self.surroundings.resolver.looked_at(), &self.project().root)
     }
 
+    /// What an answer is that hangs on which files there are, as a sum that is the same in another run, wherever the project lies; `None` for
+    /// what hangs on more.
+    pub(crate) fn laid(&self, ask: AskAll) -> Option<u64> {
+        let mut hasher = FxHasher::default();
+        match ask {
+            AskAll::Located(name, root) => format!("{:?}", self.placed(name, root)).hash(&mut hasher),
+            AskAll::Modules => self.surroundings.resolver.own_modules().hash(&mut hasher),
+            AskAll::Beside(stub) => self.has_source_beside(stub).is_some().hash(&mut hasher),
+            _ => return None,
+        }
+        Some(hasher.finish())
+    }
+
+    /// Where a name leads, and where its types come from; namespace packages are all alike. Files of the project by their paths in it.
+    pub(crate) fn placed(&self, name: Name, root: Option<Name>) -> Option<(Option<Place>, Origin)> {
+        let root = root.map(|root| Path::new(self.shared.names.text(root)));
+        let located = self.surroundings.resolver.find(self.shared.names.text(name), root)?;
+        let place = match located.place {
+            Place::File(path) => Some(Place::File(path.strip_prefix(&self.project().root).unwrap_or(&path).to_owned())),
+            Place::Namespace(_) => None,
+            place => Some(place),
+        };
+        Some((place, located.origin))
+    }
+
+    fn has_source_beside(&self, stub: File) -> Option<PathBuf> {
+        let path = self.project().root.join(Path::new(stub.path(self)).with_extension("py"));
+        self.surroundings.resolver.has_file(&path).then_some(path)
+    }
+
     /// A file that is known already, by its full path.
     #[must_use]
     pub fn known(&self, path: &Path) -> Option<File> {
@@ -488,6 +518,22 @@ impl Database {
             };
             self.make(text, unreadable, facts)
         })
+    }
+
+    /// A folder that imports begin in as another run finds it again: within the project relative to it.
+    pub(crate) fn folder_text(&self, folder: Name) -> &str {
+        let text = self.shared.names.text(folder);
+        let within = Path::new(text).strip_prefix(&self.project().root).ok().and_then(Path::to_str);
+        within.unwrap_or(text)
+    }
+
+    /// The folder that another run told of.
+    pub(crate) fn folder_of_text(&self, text: &str) -> Name {
+        let path = match text {
+            "" => self.project().root.clone(),
+            text => self.project().root.join(text),
+        };
+        self.shared.names.intern(&path.to_string_lossy())
     }
 
     /// A file as another run finds it again.

@@ -21,6 +21,15 @@ pub struct Observed {
     there: Vec<(PathBuf, bool)>,
 }
 
+/// What is otherwise than it was.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Edited {
+    /// The files that do not say what they said, or are gone.
+    pub files: Vec<PathBuf>,
+    /// Whether all that was looked for is there as it was, and nothing else.
+    pub is_laid_out: bool,
+}
+
 impl Observed {
     pub(super) fn new(mut files: Vec<(PathBuf, Sum)>, looked: LookedAt, root: &Path) -> Observed {
         files.sort_unstable();
@@ -52,23 +61,41 @@ impl Observed {
         merge(&mut self.there, other.there);
     }
 
-    /// The files that do not say what they said, for the project in a folder, as they are named here; `None` where not all is there that was,
-    /// or more. What some files say is told.
+    /// What is otherwise now, for the project in a folder, by the names of files here. What some files say is told. `None` where the library of
+    /// the interpreter has other modules than it had.
     #[must_use]
-    pub fn edited(&self, root: &Path, said: &FxHashMap<PathBuf, Sum>) -> Option<Vec<PathBuf>> {
-        if !self.is_laid_out(root) {
+    pub fn edited(&self, root: &Path, library: Option<&Path>, said: &FxHashMap<PathBuf, Sum>) -> Option<Edited> {
+        let is_other =
+            |(path, names): &&(PathBuf, Option<Sum>)| names_sum(modules_in(&root.join(path)).as_deref()) != *names;
+        let folders: Vec<&(PathBuf, Option<Sum>)> = self.folders.par_iter().filter(is_other).collect();
+        let is_packages = |path: &Path| path.iter().any(|part| part == "site-packages" || part == "dist-packages");
+        let is_of_library = |(path, _): &&(PathBuf, Option<Sum>)| {
+            library.is_some_and(|library| root.join(path).strip_prefix(library).is_ok_and(|below| !is_packages(below)))
+        };
+        if folders.iter().any(is_of_library) {
             return None;
         }
         let edited = self.files.par_iter().filter(|(path, before)| match said.get(path) {
             Some(now) => now != before,
             None => said_by(&root.join(path)) != *before,
         });
-        Some(edited.map(|(path, _)| path.clone()).collect())
+        let is_laid_out = folders.is_empty() && self.has_files(root);
+        Some(Edited { files: edited.map(|(path, _)| path.clone()).collect(), is_laid_out })
+    }
+
+    /// Leaves out what is otherwise now of which files there are.
+    pub fn without_other_layout(&mut self, root: &Path) {
+        self.folders.retain(|(path, names)| names_sum(modules_in(&root.join(path)).as_deref()) == *names);
+        self.there.retain(|(path, was_there)| root.join(path).is_file() == *was_there);
+    }
+
+    fn has_files(&self, root: &Path) -> bool {
+        self.there.par_iter().all(|(path, was_there)| root.join(path).is_file() == *was_there)
     }
 
     fn is_laid_out(&self, root: &Path) -> bool {
         self.folders.par_iter().all(|(path, names)| names_sum(modules_in(&root.join(path)).as_deref()) == *names)
-            && self.there.par_iter().all(|(path, was_there)| root.join(path).is_file() == *was_there)
+            && self.has_files(root)
     }
 
     /// Whether all is as it was, for the project in a folder.

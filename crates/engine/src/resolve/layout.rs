@@ -6,6 +6,7 @@ use std::sync::Arc;
 use leitmotiv_project::resolve::Origin;
 use leitmotiv_syntax::names::Name;
 
+use crate::base::asked::{AskAll, saw_of_all};
 use crate::base::db::{Db, Layout, Located};
 use crate::base::file::File;
 
@@ -31,7 +32,9 @@ pub fn is_namespace(db: &dyn Db, name: Name) -> bool {
 /// Where a name leads. Own files also import what lies beside them, or what is outermost around them.
 fn located(db: &dyn Db, name: Name, importer: Option<File>) -> Option<Located> {
     let facts = importer.filter(|file| file.origin(db).is_own()).map(|file| db.facts(file));
-    located_from(db, Layout::get(db), name, facts.and_then(|facts| facts.root_name))
+    let root = facts.and_then(|facts| facts.root_name);
+    saw_of_all(db, AskAll::Located(name, root));
+    located_from(db, Layout::get(db), name, root)
 }
 
 #[salsa::tracked(returns(copy))]
@@ -53,6 +56,7 @@ fn listed_files(db: &dyn Db, layout: Layout) -> Arc<[File]> {
 
 /// Names of top-level modules that could be imported, for near misses, sorted.
 pub fn module_names(db: &dyn Db) -> &[String] {
+    saw_of_all(db, AskAll::Modules);
     listed_modules(db, Layout::get(db))
 }
 
@@ -63,8 +67,13 @@ fn listed_modules(db: &dyn Db, layout: Layout) -> Arc<[String]> {
 }
 
 /// The source that a stub of the project stands beside.
-#[salsa::tracked(returns(copy))]
 pub fn source_beside(db: &dyn Db, stub: File) -> Option<File> {
+    saw_of_all(db, AskAll::Beside(stub));
+    source_beside_query(db, stub)
+}
+
+#[salsa::tracked(returns(copy))]
+fn source_beside_query(db: &dyn Db, stub: File) -> Option<File> {
     let _ = Layout::get(db).revision(db);
     db.source_beside(stub)
 }

@@ -19,6 +19,10 @@ pub(super) struct Identity {
     /// The project's folder.
     pub(super) root: PathBuf,
     asked: String,
+    /// The files of the project, in words.
+    own: String,
+    /// Whether these are all that are checked.
+    pub(super) is_whole: bool,
     /// Whether it is told where the ledger says too much.
     exact: bool,
     /// Which part it is, and of how many; and how the files are divided.
@@ -37,6 +41,7 @@ impl Identity {
             let (root, module) = module_of(path);
             (within(path), within(&root), module, text_sum(text, unreadable.as_deref()))
         };
+        identity.is_whole = identity.own == format!("{:?}", files.iter().map(|path| within(path)).collect::<Vec<_>>());
         identity.told = files.par_iter().zip(&said).map(tell).collect();
         let texts = files.into_iter().zip(said).collect();
         (identity, Ahead { texts, ..Ahead::default() })
@@ -59,8 +64,17 @@ impl Identity {
         let _ = writeln!(asked, "{}", session.db.roots());
         let options = (&command.set, &command.demand, command.owed);
         let _ = writeln!(asked, "{:?} {options:?}", all_within(paths));
-        let _ = writeln!(asked, "{:?}\n{:?}", sum(&recorded), all_within(&sources));
-        Identity { root: project.root.clone(), asked, exact: command.exact, part: None, told: Vec::new() }
+        let _ = writeln!(asked, "{:?}", sum(&recorded));
+        let own = format!("{:?}", all_within(&sources));
+        Identity {
+            root: project.root.clone(),
+            asked,
+            own,
+            is_whole: false,
+            exact: command.exact,
+            part: None,
+            told: Vec::new(),
+        }
     }
 
     /// That of one part of it, with the sum of how the files are divided.
@@ -68,14 +82,14 @@ impl Identity {
         Identity { part: Some((place, division)), ..self }
     }
 
-    /// What was asked for, in words.
-    pub(super) fn asked_for(&self) -> &str {
-        &self.asked
+    /// What was asked for, and the files of the project, in words.
+    pub(super) fn asked_for(&self) -> String {
+        format!("{}{}\n", self.asked, self.own)
     }
 
     /// The sum of all of it.
     pub(super) fn all(&self) -> Sum {
-        let mut text = format!("{}{:?} {:?}\n", self.asked, self.exact, self.part);
+        let mut text = format!("{}{:?} {:?}\n", self.asked_for(), self.exact, self.part);
         for (path, root, module, said) in &self.told {
             let _ = writeln!(text, "{path:?} {root:?} {module} {said:?}");
         }
@@ -85,8 +99,12 @@ impl Identity {
     /// The sum of all but what the files say, how they are divided, and what is made of it.
     pub(super) fn apart_from_texts(&self) -> Sum {
         let mut text = format!("earlier\n{}{:?}\n", self.asked, self.part.map(|(place, _)| place));
-        for (path, root, module, _) in &self.told {
-            let _ = writeln!(text, "{path:?} {root:?} {module}");
+        // Where only some are checked, nobody looks which modules the others are.
+        if !self.is_whole {
+            let _ = writeln!(text, "{}", self.own);
+            for (path, root, module, _) in &self.told {
+                let _ = writeln!(text, "{path:?} {root:?} {module}");
+            }
         }
         sum(text.as_bytes())
     }

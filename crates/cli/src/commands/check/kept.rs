@@ -3,14 +3,14 @@
 //! A check is known again by the program, what was asked for, the settings, the interpreter, the ledger and the texts of the files that are
 //! checked; with it is kept what else it saw of the disk, and that is looked at again.
 
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 use std::io::Write as _;
 use std::mem::ManuallyDrop;
 use std::path::{Path, PathBuf};
 
 use leitmotiv_engine::base::database::Ahead;
 use leitmotiv_engine::base::file::File;
-use leitmotiv_engine::base::observed::Observed;
+use leitmotiv_engine::base::observed::{Edited, Observed};
 use leitmotiv_engine::past::Past;
 use leitmotiv_migrate::remembered::Seen;
 use leitmotiv_migrate::session::{Asked, Session, SessionError};
@@ -65,6 +65,16 @@ impl Of<'_> {
 pub(super) struct Found {
     pub(super) looked: Looked,
     pub(super) to_keep: Option<Observed>,
+}
+
+/// What an earlier check found, and what is otherwise now.
+struct Before {
+    observed: Observed,
+    past: Past,
+    looked: Looked,
+    edited: Edited,
+    /// Whether nothing is.
+    is_same: bool,
 }
 
 impl<'a> Kept<'a> {
@@ -127,12 +137,26 @@ impl<'a> Kept<'a> {
         stored.observed.holds(&self.by.root).then_some(stored.part)
     }
 
-    /// The last check of the same where other things were written, and the files in which.
-    fn earlier(&self) -> Option<(Earlier, Vec<PathBuf>)> {
-        let earlier = Earlier::of(&self.get(&self.by.apart_from_texts())?)?;
+    /// The last check of the same where other things were written, and what is otherwise now.
+    fn earlier(&self, library: Option<&Path>) -> Option<Before> {
+        let Earlier { told, mut observed, past, files, took } = Earlier::of(&self.get(&self.by.apart_from_texts())?)?;
         let said = self.by.told.iter().map(|(path, _, _, sum)| (path.clone(), *sum)).collect();
-        let edited = earlier.observed.edited(&self.by.root, &said)?;
-        Some((earlier, edited))
+        let edited = observed.edited(&self.by.root, library, &said)?;
+        let modules: HashMap<&Path, (&Path, &str)> =
+            told.iter().map(|(path, root, module)| (path.as_path(), (root.as_path(), module.as_str()))).collect();
+        let mut is_same = edited.files.is_empty() && edited.is_laid_out && told.len() == self.by.told.len();
+        for (path, root, module, _) in &self.by.told {
+            match modules.get(path.as_path()) {
+                None => is_same = false,
+                // It is another module now: a package begins elsewhere.
+                Some(before) if *before != (root, module) => return None,
+                Some(_) => {}
+            }
+        }
+        if !edited.is_laid_out {
+            observed.without_other_layout(&self.by.root);
+        }
+        Some(Before { observed, past, looked: Looked { files, took }, edited, is_same })
     }
 
     /// Checks, and keeps what a later check can begin with: where there is an earlier one, it looks again at what edits reach.
@@ -149,16 +173,15 @@ impl<'a> Kept<'a> {
             return Ok(Found { looked: again::checked(session, of.meant(&files)), to_keep: None });
         }
         let texts = ahead.texts.clone();
-        let earlier = self.earlier();
-        self.begin(session, ahead, earlier.as_ref());
-        if let Some((earlier, edited)) = earlier {
-            let Earlier { observed, past, files, took } = earlier;
-            let known = Looked { files, took };
-            if edited.is_empty() && of.places.is_none() {
-                return Ok(Found { looked: known, to_keep: None });
+        let library = session.project().interpreter.as_ref().and_then(|interpreter| interpreter.library.clone());
+        let before = self.earlier(library.as_deref());
+        self.begin(session, ahead, before.as_ref());
+        if let Some(Before { observed, past, looked, edited, is_same }) = before {
+            if is_same && of.places.is_none() {
+                return Ok(Found { looked, to_keep: None });
             }
             let files = of.files(session)?;
-            if let Some((looked, past)) = again::again(session, past, known, &edited, of.meant(&files)) {
+            if let Some((looked, past)) = again::again(session, past, looked, &edited, of.meant(&files)) {
                 let mut now = session.db.observed();
                 now.add(observed);
                 self.keep_earlier(&now, &past, &looked);
@@ -205,10 +228,10 @@ impl<'a> Kept<'a> {
     }
 
     /// Tells a session what is known of its files before anybody asks for them: what an earlier check has found of those that were not edited.
-    fn begin(&self, session: &Session, mut ahead: Ahead, earlier: Option<&(Earlier, Vec<PathBuf>)>) {
-        if let Some((earlier, edited)) = earlier {
-            let edited: HashSet<&Path> = edited.iter().map(PathBuf::as_path).collect();
-            let known = earlier.past.known(&session.db, &|path| !edited.contains(path));
+    fn begin(&self, session: &Session, mut ahead: Ahead, before: Option<&Before>) {
+        if let Some(Before { past, edited, .. }) = before {
+            let edited: HashSet<&Path> = edited.files.iter().map(PathBuf::as_path).collect();
+            let known = past.known(&session.db, &|path| !edited.contains(path));
             ahead.known.extend(known.into_iter().map(|(path, known)| (self.by.root.join(path), known)));
         }
         session.db.know(ahead);
@@ -217,7 +240,8 @@ impl<'a> Kept<'a> {
 
     /// Keeps what a later check can begin with.
     fn keep_earlier(&self, observed: &Observed, past: &Past, looked: &Looked) {
-        if let Some(bytes) = Earlier::bytes(observed, past, looked) {
+        let told = self.by.told.iter().map(|(path, root, module, _)| (path.as_path(), root.as_path(), module.as_str()));
+        if let Some(bytes) = Earlier::bytes(&told.collect::<Vec<_>>(), observed, past, looked) {
             self.put(&self.by.apart_from_texts(), &bytes);
         }
     }
