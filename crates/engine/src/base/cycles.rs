@@ -2,7 +2,7 @@
 
 use super::db::Db;
 use crate::types::canonical::canonical;
-use crate::types::folded::without_itself;
+use crate::types::folded::{grown, without_itself};
 use crate::types::{Cause, Type};
 
 /// What a query that met itself goes on with. Values only grow from round to round, and after a few rounds the answer is
@@ -20,7 +20,7 @@ pub(crate) fn converge(db: &dyn Db, round: u32, last: Type, value: Type, cause: 
         if let Some(folded) = without_itself(db.store(), value, last, unknown()) {
             return canonical(db, folded);
         }
-        let joined = canonical(db, crate::types::union::join(db.store(), [last, value]));
+        let joined = canonical(db, grown(db.store(), last, value));
         // Growing structure, such as a list of lists of lists, never ends by itself.
         return if round >= 4 && joined != last { unknown() } else { joined };
     }

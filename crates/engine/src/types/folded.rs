@@ -5,30 +5,40 @@
 
 use super::store::Store;
 use super::union::{join, parts};
-use super::{CauseKind, Instance, Tuple, Type, deeper_than};
+use super::{CauseKind, Instance, Tuple, Type, deeper_than, holds};
 
 /// A container in which one of its own kind is unknown that has nothing which it has not itself, where circles left something unknown in
-/// it; and a union without those of its parts that have nothing which another one has not, where circles left something unknown in that.
+/// it; and a union without those of its parts that have nothing which another one has not, where something is unknown in that.
 #[must_use]
 pub(crate) fn folded(store: &Store, ty: Type) -> Type {
-    let Some(unknown) = of_circle(store, ty) else { return ty };
-    match ty {
-        Type::Union(id) => {
-            let parts = store.union_parts(id);
-            let goes_round = |ty: Type| of_circle(store, ty).is_some();
-            let is_in_other = |(place, part): &(usize, &Type)| {
-                let is_in = |(other, outer): (usize, &Type)| {
-                    // Of two that say the same the first stays.
-                    let stays = goes_round(**part) && is_covered(store, *outer, **part) && *place < other;
-                    other != *place && goes_round(*outer) && is_covered(store, **part, *outer) && !stays
-                };
-                parts.iter().enumerate().any(is_in)
-            };
-            join(store, parts.iter().enumerate().filter(|part| !is_in_other(part)).map(|(_, part)| *part))
-        }
-        ty if deeper_than(store, ty, 1) => within(store, ty, &|inner| is_covered(store, inner, ty).then_some(unknown)),
-        ty => ty,
+    if let Type::Union(id) = ty {
+        return without_parts_of_others(store, store.union_parts(id)).unwrap_or(ty);
     }
+    match of_circle(store, ty) {
+        Some(unknown) if deeper_than(store, ty, 1) => {
+            within(store, ty, &|inner| is_covered(store, inner, ty).then_some(unknown))
+        }
+        _ => ty,
+    }
+}
+
+/// `None` where nothing goes.
+fn without_parts_of_others(store: &Store, parts: &[Type]) -> Option<Type> {
+    let is_open = |ty: Type| !ty.is_unknown() && holds(store, ty, &Type::is_unknown);
+    let open: Vec<(usize, Type)> = parts.iter().copied().enumerate().filter(|(_, part)| is_open(*part)).collect();
+    if open.is_empty() {
+        return None;
+    }
+    let is_in_other = |(place, part): &(usize, Type)| {
+        open.iter().any(|(other, outer)| {
+            // Of two that say the same the first stays.
+            let stays = || place < other && is_open(*part) && is_covered(store, *outer, *part);
+            other != place && is_covered(store, *part, *outer) && !stays()
+        })
+    };
+    let left: Vec<Type> =
+        parts.iter().copied().enumerate().filter(|part| !is_in_other(part)).map(|(_, part)| part).collect();
+    (left.len() < parts.len()).then(|| join(store, left))
 }
 
 /// A type in which what it was in the round before is unknown, where containers hold that of their own kind now; `None` where none does.
@@ -43,6 +53,14 @@ pub(crate) fn without_itself(store: &Store, now: Type, before: Type, unknown: Ty
     };
     let cut = join(store, parts(store, &now).iter().map(|part| cut(*part)));
     (cut != now).then_some(cut)
+}
+
+/// Both what a type was in the round before and what it is now, without what has only become more since.
+#[must_use]
+pub(crate) fn grown(store: &Store, before: Type, now: Type) -> Type {
+    let has_become_more = |part: Type| parts(store, &now).iter().any(|now| is_covered(store, part, *now));
+    let stays = parts(store, &before).iter().copied().filter(|part| !has_become_more(*part));
+    join(store, stays.chain([now]))
 }
 
 /// Whether both are containers of one kind.
