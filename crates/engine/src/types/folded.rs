@@ -32,8 +32,8 @@ fn without_parts_of_others(store: &Store, parts: &[Type]) -> Option<Type> {
     let is_in_other = |(place, part): &(usize, Type)| {
         open.iter().any(|(other, outer)| {
             // Of two that say the same the first stays.
-            let stays = || place < other && is_open(*part) && is_covered(store, *outer, *part);
-            other != place && is_covered(store, *part, *outer) && !stays()
+            let stays = || place < other && is_open(*part) && says_no_more(store, *outer, *part);
+            other != place && says_no_more(store, *part, *outer) && !stays()
         })
     };
     let left: Vec<Type> =
@@ -58,7 +58,7 @@ pub(crate) fn without_itself(store: &Store, now: Type, before: Type, unknown: Ty
 /// Both what a type was in the round before and what it is now, without what has only become more since.
 #[must_use]
 pub(crate) fn grown(store: &Store, before: Type, now: Type) -> Type {
-    let has_become_more = |part: Type| parts(store, &now).iter().any(|now| is_covered(store, part, *now));
+    let has_become_more = |part: Type| parts(store, &now).iter().any(|now| says_no_more(store, part, *now));
     let stays = parts(store, &before).iter().copied().filter(|part| !has_become_more(*part));
     join(store, stays.chain([now]))
 }
@@ -96,40 +96,57 @@ fn of_circle(store: &Store, ty: Type) -> Option<Type> {
 
 /// Whether a container is of the kind of another one, which has all that it has, but for what circles left unknown.
 fn is_covered(store: &Store, inner: Type, outer: Type) -> bool {
-    covers(store, inner, outer, outer)
+    Cover { store, whole: outer, is_unknown_nothing: true }.covers(inner, outer)
 }
 
-/// The same inside of a whole, which an unknown that a circle left stands for.
-fn covers(store: &Store, inner: Type, outer: Type, whole: Type) -> bool {
-    let each = |inner: &[Type], outer: &[Type]| {
-        let mut pairs = inner.iter().zip(outer);
-        inner.len() == outer.len() && pairs.all(|(inner, outer)| has_all(store, *inner, *outer, whole))
-    };
-    match (inner, outer) {
-        (Type::Instance(inner), Type::Instance(outer)) => {
-            let (inner, outer) = (store.instance(inner), store.instance(outer));
-            inner.class == outer.class && each(&inner.args, &outer.args)
+/// The same; what is unknown in it must be so in the other one too.
+fn says_no_more(store: &Store, inner: Type, outer: Type) -> bool {
+    Cover { store, whole: outer, is_unknown_nothing: false }.covers(inner, outer)
+}
+
+/// Looks whether a container has all that another one has.
+struct Cover<'a> {
+    store: &'a Store,
+    /// What an unknown that a circle left stands for.
+    whole: Type,
+    /// Whether such an unknown need not be in the other one.
+    is_unknown_nothing: bool,
+}
+
+impl Cover<'_> {
+    fn covers(&self, inner: Type, outer: Type) -> bool {
+        let store = self.store;
+        let each = |inner: &[Type], outer: &[Type]| {
+            let mut pairs = inner.iter().zip(outer);
+            inner.len() == outer.len() && pairs.all(|(inner, outer)| self.has_all(*inner, *outer))
+        };
+        match (inner, outer) {
+            (Type::Instance(inner), Type::Instance(outer)) => {
+                let (inner, outer) = (store.instance(inner), store.instance(outer));
+                inner.class == outer.class && each(&inner.args, &outer.args)
+            }
+            (Type::Tuple(inner), Type::Tuple(outer)) => {
+                let (inner, outer) = (store.tuple(inner), store.tuple(outer));
+                each(&inner.prefix, &outer.prefix)
+                    && each(inner.rest.as_slice(), outer.rest.as_slice())
+                    && each(&inner.suffix, &outer.suffix)
+            }
+            _ => false,
         }
-        (Type::Tuple(inner), Type::Tuple(outer)) => {
-            let (inner, outer) = (store.tuple(inner), store.tuple(outer));
-            each(&inner.prefix, &outer.prefix)
-                && each(inner.rest.as_slice(), outer.rest.as_slice())
-                && each(&inner.suffix, &outer.suffix)
-        }
-        _ => false,
     }
-}
 
-fn has_all(store: &Store, inner: Type, outer: Type, whole: Type) -> bool {
-    let outer = parts(store, &outer);
-    let goes_round = outer.iter().any(|part| is_of_circle(store, *part));
-    parts(store, &inner).iter().all(|part| {
-        *part == Type::Never
-            || is_of_circle(store, *part)
-            || outer.contains(part)
-            || outer.iter().any(|outer| covers(store, *part, *outer, whole))
-            || goes_round && is_covered(store, *part, whole)
-    })
+    fn has_all(&self, inner: Type, outer: Type) -> bool {
+        let store = self.store;
+        let outer = parts(store, &outer);
+        let goes_round = outer.iter().any(|part| is_of_circle(store, *part));
+        parts(store, &inner).iter().all(|part| {
+            *part == Type::Never
+                || is_of_circle(store, *part) && (goes_round || self.is_unknown_nothing)
+                || outer.contains(part)
+                || outer.iter().any(|outer| self.covers(*part, *outer))
+                || goes_round && self.covers(*part, self.whole)
+        })
+    }
 }
 
 /// A type that is unknown from so many containers inside each other on.
