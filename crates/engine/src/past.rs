@@ -28,7 +28,7 @@ use crate::base::file::{File, Known};
 use crate::base::said::{Address, Table, locked, speak};
 use crate::base::stored::{Answers, read_all};
 use crate::definitions::classes::bases_now;
-use crate::resolve::everywhere::known_now;
+use crate::resolve::everywhere::{FEW as FEW_FILES, known_now};
 
 /// What a run wrote down.
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
@@ -109,6 +109,8 @@ enum OfAll {
     Patched(u32),
     Provided(u32),
     Called(u32),
+    Calling(u32),
+    FewCalling(u32),
     Below(u32, u32),
     Classes,
     /// The name, and the folder.
@@ -175,6 +177,8 @@ impl Numbers {
             AskAll::Patched(name) => OfAll::Patched(self.number(db, name)),
             AskAll::Provided(name) => OfAll::Provided(self.number(db, name)),
             AskAll::Called(name) => OfAll::Called(self.number(db, name)),
+            AskAll::Calling(name) => OfAll::Calling(self.number(db, name)),
+            AskAll::FewCalling(name) => OfAll::FewCalling(self.number(db, name)),
             AskAll::Below(module, name) => OfAll::Below(self.number(db, module), self.number(db, name)),
             AskAll::Classes => OfAll::Classes,
             AskAll::Located(name, root) => {
@@ -209,8 +213,28 @@ fn added(db: &Database, file: File) -> Known {
     Known { bases: bases_now(db, file), ..known_now(db, file) }
 }
 
-/// What has changed of what all files add up to, where one of them adds something else.
-fn changed_of_all(before: &Adds, now: &Adds) -> Vec<OfAll> {
+/// What files do that stay as they are.
+#[derive(Debug, Default)]
+struct Others {
+    provided: FxHashSet<u32>,
+    /// How many call something of a name.
+    called: FxHashMap<u32, usize>,
+}
+
+impl Others {
+    /// What all do for which `stays` says so.
+    fn of(nodes: &[Node], stays: &dyn Fn(u32) -> bool) -> Others {
+        let mut others = Others::default();
+        for adds in (0..).zip(nodes).filter(|(number, _)| stays(*number)).filter_map(|(_, node)| node.adds.as_ref()) {
+            others.provided.extend(&adds.provided);
+            adds.called.iter().for_each(|name| *others.called.entry(*name).or_default() += 1);
+        }
+        others
+    }
+}
+
+/// What has changed of what all files add up to, where one of them adds something else, and others add that.
+fn changed_of_all(before: &Adds, now: &Adds, others: &Others) -> Vec<OfAll> {
     fn differing<T: Copy + Eq + std::hash::Hash>(before: &[T], now: &[T]) -> Vec<T> {
         let (old, new): (FxHashSet<T>, FxHashSet<T>) =
             (before.iter().copied().collect(), now.iter().copied().collect());
@@ -218,8 +242,14 @@ fn changed_of_all(before: &Adds, now: &Adds) -> Vec<OfAll> {
     }
     let mut all: Vec<OfAll> = Vec::new();
     all.extend(differing(&before.patched, &now.patched).into_iter().map(OfAll::Patched));
-    all.extend(differing(&before.provided, &now.provided).into_iter().map(OfAll::Provided));
-    all.extend(differing(&before.called, &now.called).into_iter().map(OfAll::Called));
+    // One that does is enough.
+    let provided = differing(&before.provided, &now.provided).into_iter();
+    all.extend(provided.filter(|name| !others.provided.contains(name)).map(OfAll::Provided));
+    let called = differing(&before.called, &now.called);
+    let count = |name: &u32| others.called.get(name).copied().unwrap_or(0);
+    all.extend(called.iter().copied().filter(|name| count(name) == 0).map(OfAll::Called));
+    all.extend(called.iter().copied().filter(|name| count(name) <= FEW_FILES).map(OfAll::FewCalling));
+    all.extend(called.into_iter().map(OfAll::Calling));
     let below = differing(&before.bases, &now.bases).into_iter().map(|(module, name, _)| OfAll::Below(module, name));
     all.extend(below);
     if before.classes != now.classes {
@@ -396,7 +426,11 @@ impl Past {
             .collect();
         let edited: FxHashSet<u32> =
             edited.iter().map(|path| of_path.get(path.as_path()).copied()).collect::<Option<_>>()?;
-        let readers = Readers::of(self)?;
+        let root = &db.project().root;
+        let own = db.sources(&[]).ok()?;
+        let own: FxHashSet<&Path> = own.iter().map(|path| path.strip_prefix(root).unwrap_or(path)).collect();
+        let is_own = |number: u32| matches!(self.files.get(number as usize), Some(Address::Disk(path, ..)) if own.contains(path.as_path()));
+        let readers = Readers::of(self, &|number| is_own(number) && !edited.contains(&number))?;
         let mut reached = Reached {
             files: FxHashSet::default(),
             touched: edited.clone(),
@@ -410,7 +444,7 @@ impl Past {
         if !is_laid_out {
             self.look_at_layout(db, &of_path, &readers, &mut reached)?;
         }
-        let came = self.come_and_gone(db, &of_path, &readers, &mut reached)?;
+        let came = self.come_and_gone(db, &of_path, &own, &readers, &mut reached);
         // Whoever asks for classes below one that such a file names may have to be told of others.
         let mut may_change: FxHashSet<u32> = FxHashSet::default();
         for number in &edited {
@@ -534,25 +568,23 @@ impl Past {
         &self,
         db: &Database,
         of_path: &FxHashMap<&Path, u32>,
+        own: &FxHashSet<&Path>,
         readers: &Readers<'_>,
         reached: &mut Reached,
-    ) -> Option<Vec<File>> {
-        let root = &db.project().root;
-        let own = db.sources(&[]).ok()?;
-        let within: FxHashSet<&Path> = own.iter().map(|path| path.strip_prefix(root).unwrap_or(path)).collect();
+    ) -> Vec<File> {
         for (path, number) in of_path {
             if let Some(before) = &self.nodes[*number as usize].adds
-                && !within.contains(path)
+                && !own.contains(path)
             {
                 readers.of_all(before, &Adds::default(), reached);
                 reached.adds.insert(*number, None);
             }
         }
-        let is_known = |path: &PathBuf| {
-            let number = of_path.get(path.strip_prefix(root).unwrap_or(path));
-            number.is_some_and(|number| self.nodes[*number as usize].adds.is_some())
-        };
-        Some(own.iter().filter(|path| !is_known(path)).map(|path| db.source(path)).collect())
+        let is_known =
+            |path: &Path| of_path.get(path).is_some_and(|number| self.nodes[*number as usize].adds.is_some());
+        let mut came: Vec<&Path> = own.iter().copied().filter(|path| !is_known(path)).collect();
+        came.sort_unstable();
+        came.into_iter().map(|path| db.source(&db.project().root.join(path))).collect()
     }
 
     /// What is written down once those were checked that an edit reached.
@@ -631,16 +663,19 @@ struct Readers<'a> {
     told: Vec<Vec<(u32, u32)>>,
     read_of_all: FxHashMap<&'a OfAll, Vec<u32>>,
     told_of_all: FxHashMap<&'a OfAll, Vec<u32>>,
+    others: Others,
 }
 
 impl<'a> Readers<'a> {
-    fn of(past: &'a Past) -> Option<Readers<'a>> {
+    /// Those of a run; `stays` says which files are as they were.
+    fn of(past: &'a Past, stays: &dyn Fn(u32) -> bool) -> Option<Readers<'a>> {
         let none = vec![Vec::new(); past.nodes.len()];
         let mut readers = Readers {
             read: none.clone(),
             told: none,
             read_of_all: FxHashMap::default(),
             told_of_all: FxHashMap::default(),
+            others: Others::of(&past.nodes, stays),
         };
         for (reader, node) in (0..).zip(&past.nodes) {
             for (read, files, all) in [
@@ -658,7 +693,7 @@ impl<'a> Readers<'a> {
 
     /// Those who asked all files for what is answered otherwise once one adds something else.
     fn of_all(&self, before: &Adds, now: &Adds, reached: &mut Reached) {
-        for ask in changed_of_all(before, now) {
+        for ask in changed_of_all(before, now, &self.others) {
             self.of_asked(&ask, reached);
         }
     }

@@ -22,9 +22,6 @@ use crate::resolve;
 use crate::types::union::parts;
 use crate::types::{Binding, ClassRef, Type};
 
-/// Of functions that more files call than these nothing is told: the more calls, the likelier one fits. Said in docs/architecture.md.
-const MOST_FILES: usize = 8;
-
 /// Calls that give other things are told apart up to so many: a function is worked out for each. Said in docs/architecture.md.
 const MOST_CALLS: usize = 6;
 
@@ -203,10 +200,7 @@ fn calls(db: &dyn Db, file: File, index: &ModuleIndex, function: FunctionId) -> 
     let record = &index.functions[function];
     let class = record.class.filter(|_| record.name == known::INIT);
     let name = class.map_or(record.name, |class| class_name(db, ClassRef { file, class }));
-    let callers = resolve::everywhere::calls_by_name(db, name);
-    if callers.is_empty() || callers.len() > MOST_FILES {
-        return None;
-    }
+    let callers = resolve::everywhere::few_calls_by_name(db, name)?;
     let mut found = Vec::new();
     for caller in callers {
         let all = passed_by(db, *caller, file, function);

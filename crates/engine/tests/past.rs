@@ -81,15 +81,33 @@ impl Run {
         let text = std::fs::read_to_string(&path).unwrap();
         assert!(text.contains(from));
         std::fs::write(&path, text.replace(from, to)).unwrap();
+        self.again(&[name], &[], true)
+    }
+
+    /// The same where a file comes.
+    fn come(&mut self, name: &str, text: &str) -> Option<BTreeSet<String>> {
+        std::fs::write(self.folder.path().join(name), text).unwrap();
+        self.again(&[], &[name], false)
+    }
+
+    /// The same where one goes.
+    fn go(&mut self, name: &str) -> Option<BTreeSet<String>> {
+        std::fs::remove_file(self.folder.path().join(name)).unwrap();
+        self.again(&[name], &[], false)
+    }
+
+    /// What edits reach, beside files that are new.
+    fn again(&mut self, edited: &[&str], new: &[&str], is_laid_out: bool) -> Option<BTreeSet<String>> {
         let db = open(&self.folder);
-        let edited = vec![PathBuf::from(name)];
+        let edited: Vec<PathBuf> = edited.iter().map(PathBuf::from).collect();
         let known = self.past.known(&db, &|path| !edited.iter().any(|edited| edited == path));
         let known = known.into_iter().map(|(path, known)| (self.folder.path().join(path), known)).collect();
         db.know(Ahead { known, ..Ahead::default() });
         db.record();
         let own = own(&db);
-        let reached = self.past.reached(&db, &edited, true)?;
-        let again: Vec<File> = own.iter().copied().filter(|file| reached.files.contains(file)).collect();
+        let reached = self.past.reached(&db, &edited, is_laid_out)?;
+        let is_meant = |file: &File| reached.files.contains(file) || new.contains(&file.path(&db));
+        let again: Vec<File> = own.iter().copied().filter(is_meant).collect();
         let _ = check(&db, &again);
         self.past = std::mem::take(&mut self.past).after(&db, reached).expect("all is written down");
         Some(again.iter().map(|file| file.path(&db).to_owned()).collect())
@@ -165,4 +183,34 @@ fn what_imports_lead_to_reaches_all_who_asked_for_it() {
         }
     });
     assert_eq!(run.edit("c.py", "import d", "import a"), names(&["a.py", "b.py", "c.py", "e.py"]));
+}
+
+#[test]
+fn a_file_that_comes_reaches_who_looked_for_it() {
+    let mut run = Run::of(&[
+        ("ferries.py", "import tides\ndepth = tides.depth\n"),
+        ("ports.py", "from ferries import depth\nlow: str = depth\n"),
+        ("crews.py", "crew = 4\n"),
+        ("routes.py", "import crews\n"),
+    ]);
+    // It is told now what the name is, and who asked for that.
+    assert_eq!(run.come("tides.py", "depth = 3\n"), names(&["ferries.py", "ports.py", "tides.py"]));
+    assert_eq!(run.edit("tides.py", "3", "'3'"), names(&["ferries.py", "ports.py", "tides.py"]));
+    assert_eq!(run.come("lights.py", "light = 3\n"), names(&["lights.py"]));
+    assert_eq!(run.go("tides.py"), names(&["ferries.py", "ports.py"]));
+    // What is not found is compared with what there is.
+    assert_eq!(run.go("routes.py"), names(&["ferries.py"]));
+    assert_eq!(run.come("tides.py", "depth = 3\n"), names(&["ferries.py", "ports.py", "tides.py"]));
+}
+
+#[test]
+fn a_file_that_takes_anothers_place_reaches_who_imports_it() {
+    let mut run = Run::of(&[
+        ("ferries.py", "import typing\nimport ports\n"),
+        ("ports.py", "port = 3\n"),
+        ("crews.py", "crew = 4\n"),
+    ]);
+    // A stub counts in place of the source.
+    assert_eq!(run.come("ports.pyi", "port: str\n"), names(&["ferries.py", "ports.pyi"]));
+    assert_eq!(run.go("ports.pyi"), names(&["ferries.py"]));
 }

@@ -99,8 +99,12 @@ pub enum AskAll {
     Patched(Name),
     /// Whether one provides something of that name.
     Provided(Name),
-    /// Which call something of that name.
+    /// Whether one calls something of that name.
     Called(Name),
+    /// Which do.
+    Calling(Name),
+    /// Which do, where they are few.
+    FewCalling(Name),
     /// The classes below one, by module and name.
     Below(Name, Name),
     /// All classes.

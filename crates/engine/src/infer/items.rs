@@ -72,6 +72,7 @@ impl Infer<'_> {
                 {
                     self.problem(expr, crate::problems::ProblemKind::NoneIndex { object });
                 }
+                let is_open = parts.iter().any(|part| part.is_dynamic());
                 let before = self.problems.len();
                 let mut all_fail = !parts.contains(&Type::None);
                 let mut found = Vec::with_capacity(parts.len());
@@ -85,10 +86,15 @@ impl Infer<'_> {
                 let lack_keys = self.problems[before..]
                     .iter()
                     .all(|problem| matches!(problem.kind, crate::problems::ProblemKind::KeyAbsent { .. }));
+                // Where it may be something unknown, a tuple that is too short may be what it never is there.
+                let lack_items = is_open
+                    && self.problems[before..]
+                        .iter()
+                        .all(|problem| matches!(problem.kind, crate::problems::ProblemKind::IndexRange { .. }));
                 if self.problems.len() > before
                     && !all_fail
                     && let Expr::Subscript { value, .. } = self.index.exprs[expr]
-                    && (lack_keys && !self.is_declared_place(value) || self.is_ambiguous(value))
+                    && ((lack_keys || lack_items) && !self.is_declared_place(value) || self.is_ambiguous(value))
                 {
                     self.problems.truncate(before);
                 }

@@ -139,9 +139,19 @@ fn called_now(db: &dyn Db, file: File) -> Box<[Name]> {
 
 /// The project's files in which something of that name is called.
 pub fn calls_by_name(db: &dyn Db, name: Name) -> &[File] {
-    saw_of_all(db, AskAll::Called(name));
+    saw_of_all(db, AskAll::Calling(name));
     let _nobody = nobody();
     calling(db, Layout::get(db), name)
+}
+
+/// What more files than these give a function nobody looks at: the more calls, the likelier one fits. Said in docs/architecture.md.
+pub(crate) const FEW: usize = 8;
+
+/// The same, where they are few: whoever asks is not told of more.
+pub fn few_calls_by_name(db: &dyn Db, name: Name) -> Option<&[File]> {
+    saw_of_all(db, AskAll::FewCalling(name));
+    let _nobody = nobody();
+    Some(calling(db, Layout::get(db), name)).filter(|files| files.len() <= FEW)
 }
 
 #[salsa::tracked(returns(deref))]

@@ -7,12 +7,13 @@ use std::sync::Arc;
 use leitmotiv_engine::base::database::{Ahead, read};
 use leitmotiv_engine::base::observed::text_sum;
 use leitmotiv_migrate::ledger;
-use leitmotiv_migrate::session::Session;
+use leitmotiv_migrate::session::{Session, SessionError};
 use leitmotiv_project::cache::{Sum, sum};
 use leitmotiv_project::sources::module_of;
 use rayon::prelude::*;
 
 use super::Check;
+use crate::failure::Failure;
 
 /// What a check is known by. Paths of the project are relative to it, so that it may lie elsewhere the next time.
 pub(super) struct Identity {
@@ -32,23 +33,25 @@ pub(super) struct Identity {
 }
 
 impl Identity {
-    /// That of a check of some paths, which are these files; with what they say.
-    pub(super) fn of(command: &Check, session: &Session, paths: &[PathBuf], files: Vec<PathBuf>) -> (Identity, Ahead) {
-        let mut identity = Identity::named(command, session, paths);
+    /// That of a check of some paths, with what their files say.
+    pub(super) fn of(command: &Check, session: &Session, paths: &[PathBuf]) -> Result<(Identity, Ahead), Failure> {
+        let (mut identity, own) = Identity::named(command, session, paths);
+        let files =
+            if paths.is_empty() { own.clone() } else { session.db.sources(paths).map_err(SessionError::from)? };
+        identity.is_whole = files == own;
         let within = |path: &Path| path.strip_prefix(&identity.root).unwrap_or(path).to_owned();
         let said: Vec<(Arc<str>, Option<String>)> = files.par_iter().map(|path| read(path)).collect();
         let tell = |(path, (text, unreadable)): (&PathBuf, &(Arc<str>, Option<String>))| {
             let (root, module) = module_of(path);
             (within(path), within(&root), module, text_sum(text, unreadable.as_deref()))
         };
-        identity.is_whole = identity.own == format!("{:?}", files.iter().map(|path| within(path)).collect::<Vec<_>>());
         identity.told = files.par_iter().zip(&said).map(tell).collect();
         let texts = files.into_iter().zip(said).collect();
-        (identity, Ahead { texts, ..Ahead::default() })
+        Ok((identity, Ahead { texts, ..Ahead::default() }))
     }
 
-    /// The same with no files.
-    pub(super) fn named(command: &Check, session: &Session, paths: &[PathBuf]) -> Identity {
+    /// The same with no files; and the files of the project.
+    pub(super) fn named(command: &Check, session: &Session, paths: &[PathBuf]) -> (Identity, Vec<PathBuf>) {
         let project = session.project();
         let sources = session.db.sources(&[]).unwrap_or_default();
         let recorded = leitmotiv_project::read::bytes(&project.root.join(ledger::FILE)).unwrap_or_default();
@@ -66,7 +69,7 @@ impl Identity {
         let _ = writeln!(asked, "{:?} {options:?}", all_within(paths));
         let _ = writeln!(asked, "{:?}", sum(&recorded));
         let own = format!("{:?}", all_within(&sources));
-        Identity {
+        let identity = Identity {
             root: project.root.clone(),
             asked,
             own,
@@ -74,7 +77,8 @@ impl Identity {
             exact: command.exact,
             part: None,
             told: Vec::new(),
-        }
+        };
+        (identity, sources)
     }
 
     /// That of one part of it, with the sum of how the files are divided.

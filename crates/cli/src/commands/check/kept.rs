@@ -13,7 +13,7 @@ use leitmotiv_engine::base::file::File;
 use leitmotiv_engine::base::observed::{Edited, Observed};
 use leitmotiv_engine::past::Past;
 use leitmotiv_migrate::remembered::Seen;
-use leitmotiv_migrate::session::{Asked, Session, SessionError};
+use leitmotiv_migrate::session::{Asked, Session};
 use leitmotiv_project::cache::{Cache, Sum};
 use leitmotiv_project::settings::CacheFolder;
 use leitmotiv_project::store::Store;
@@ -85,15 +85,19 @@ impl<'a> Kept<'a> {
         paths: &[PathBuf],
         store: Option<&'a Store>,
     ) -> Result<(Kept<'a>, Ahead), Failure> {
-        let listed = session.db.sources(paths).map_err(SessionError::from)?;
-        let (by, ahead) = Identity::of(command, session, paths, listed);
+        if !is_kept(command, session, store) {
+            // Nobody asks what it is known by.
+            let (by, _) = Identity::named(command, session, paths);
+            return Ok((Kept::known_by(by, command, session, store), Ahead::default()));
+        }
+        let (by, ahead) = Identity::of(command, session, paths)?;
         Ok((Kept::known_by(by, command, session, store), ahead))
     }
 
     /// Where a check is kept that is known by that: nowhere, where it is not to be, or hangs on more than is looked at.
     pub(super) fn known_by(by: Identity, command: &Check, session: &Session, store: Option<&'a Store>) -> Kept<'a> {
         let is_since = command.since.is_some();
-        if hangs_on_more(command, session) {
+        if !is_kept(command, session, store) {
             return Kept { cache: None, store: None, by, is_since };
         }
         Kept { cache: folder(command, session).map(Cache::at), store, by, is_since }
@@ -268,11 +272,12 @@ impl<'a> Kept<'a> {
     }
 }
 
-/// Whether what is found hangs on more than is looked at, or the session goes on.
-fn hangs_on_more(command: &Check, session: &Session) -> bool {
+/// Whether a check is kept anywhere: not where what is found hangs on more than is looked at, or the session goes on.
+fn is_kept(command: &Check, session: &Session, store: Option<&Store>) -> bool {
     // What became of files that are gone, version control is asked.
     let is_gone = |path: &str| !session.project().root.join(path).exists();
-    command.watch || !session.moved.is_empty() || session.ledger.files().any(|(path, _)| is_gone(path))
+    let hangs_on_more = || !session.moved.is_empty() || session.ledger.files().any(|(path, _)| is_gone(path));
+    !command.watch && (store.is_some() || folder(command, session).is_some()) && !hangs_on_more()
 }
 
 /// The folder of what is kept: that of the command, of the project, or the user's own.

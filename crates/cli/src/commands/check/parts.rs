@@ -6,7 +6,7 @@ use std::mem::ManuallyDrop;
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 
-use leitmotiv_migrate::session::{Asked, Session, SessionError};
+use leitmotiv_migrate::session::{Asked, Session};
 use leitmotiv_project::cache::{Sum, sum};
 use leitmotiv_report::again::Looked;
 use leitmotiv_report::parts::{Part, PartsError, divided, merged};
@@ -85,8 +85,7 @@ pub(super) fn check(
     }
     let costs = Costs::read(command.costs.as_deref())?;
     let store = kept::store(command)?;
-    let listed = session.db.sources(paths).map_err(SessionError::from)?;
-    let (by, ahead) = Identity::of(command, session, paths, listed);
+    let (by, ahead) = Identity::of(command, session, paths)?;
     let root = &session.project().root;
     let length = |(path, ..): &(PathBuf, PathBuf, String, Sum)| {
         ahead.texts.get(&root.join(path)).map_or(0, |(text, _)| text.len() as u64)
@@ -139,7 +138,7 @@ pub(super) fn merge(
         let part = Part::of(&bytes).ok_or_else(|| Failure::unusable(PartsError::NoPart(name.clone()).to_string()))?;
         parts.push((name, part));
     }
-    let asked = sum(Identity::named(command, session, paths).asked_for().as_bytes());
+    let asked = sum(Identity::named(command, session, paths).0.asked_for().as_bytes());
     if let Some((name, _)) = parts.iter().find(|(_, part)| part.asked != asked) {
         return Err(Failure::unusable(format!(
             "`{name}` was made of other files, or with other settings, options, another ledger or interpreter than are here"

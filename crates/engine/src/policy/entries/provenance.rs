@@ -139,6 +139,22 @@ def pay(fare: Adult | Child) -> None:
 ",
     },
     Policy {
+        id: "provenance.short-tuples",
+        effect: Effect::Silences,
+        claim: "Where a value that nobody declared may be something unknown, a tuple that is too short may be what it never is there.",
+        holds: Holds::Unwritten,
+        code: "infer::items",
+        quiet: "
+def legs(way, known):
+    found = way.legs if known else ()
+    found[0]
+",
+        told: "
+def legs(way: tuple[()] | tuple[str]) -> None:
+    way[0]  #! index.range
+",
+    },
+    Policy {
         id: "provenance.any-declared",
         effect: Effect::Silences,
         claim: "A name that is declared as `Any` is that, whatever binds it.",
