@@ -367,6 +367,9 @@ pub struct Context<'a, 'db> {
     pub infer: &'a mut Infer<'db>,
 }
 
+/// A type of more characters than this is not shown beside what is wrong with a part of it.
+const LONGEST_ASIDE: usize = 80;
+
 impl<'db> Context<'_, 'db> {
     /// The database.
     #[must_use]
@@ -526,7 +529,9 @@ impl<'db> Context<'_, 'db> {
             format!("{named} is None here, and None {verb}")
         } else {
             let rest = crate::types::union::filter(self.db().store(), object, |part| part != Type::None);
-            let whole = if rest.is_dynamic() { String::new() } else { format!(" ({})", self.quoted(object)) };
+            let shown = self.quoted(object);
+            let is_aside = !rest.is_dynamic() && shown.chars().count() <= LONGEST_ASIDE;
+            let whole = if is_aside { format!(" ({shown})") } else { String::new() };
             format!("{named} may be None here{whole}, and None {verb}")
         };
         let mut worded = Worded::plain(message, ways);
