@@ -241,15 +241,12 @@ impl Parts<'_> {
         Ok((slowest, all))
     }
 
-    /// Seconds of putting them together, and what was printed; `costs` are what is measured for the next time.
-    fn merged(&self, costs: bool) -> Result<(f64, Vec<u8>), String> {
+    /// Seconds of putting them together, and what was printed; what files cost is written for the next time.
+    fn merged(&self) -> Result<(f64, Vec<u8>), String> {
         let files: Vec<String> = (1..=PARTS).map(|part| self.file(part)).collect();
         let written = self.work.join("costs.json").to_string_lossy().into_owned();
-        let mut words = vec!["--format", "json", "--fail-on", "never", "--merge"];
+        let mut words = vec!["--format", "json", "--fail-on", "never", "--costs", &written, "--merge"];
         words.extend(files.iter().map(String::as_str));
-        if costs {
-            words.extend(["--costs", &written]);
-        }
         self.run(&words)
     }
 }
@@ -260,7 +257,7 @@ impl Parts<'_> {
 fn in_parts(program: &Path, folder: &Path, work: &Path, whole: &[u8], leaf: &Path) -> Result<[f64; 5], String> {
     let parts = Parts { program, folder, work };
     let (slowest, all) = parts.made(&["--no-cache"])?;
-    let (merge, merged) = parts.merged(true)?;
+    let (merge, merged) = parts.merged()?;
     if merged != whole {
         println!("what the parts come to is not what one run printed ({} and {} bytes)", merged.len(), whole.len());
     }

@@ -88,6 +88,10 @@ fn parts_begin_with_what_is_kept() {
     for (path, text) in edits {
         folder.write(path, &text);
         agree_kept(&folder, 3, &[], &near, json);
+        assert!(
+            std::fs::read_dir(&*cache).unwrap().count() >= 6,
+            "what came out of each part, and what it begins with"
+        );
         // Of another machine.
         let fresh = tempfile::tempdir().unwrap();
         let fresh = fresh.path().to_string_lossy();

@@ -183,7 +183,7 @@ impl Db for Database {
     }
 
     fn source_beside(&self, stub: File) -> Option<File> {
-        self.has_source_beside(stub).map(|path| self.source(&path))
+        self.path_beside(stub).map(|path| self.source(&path))
     }
 }
 
@@ -418,7 +418,7 @@ impl Database {
         match ask {
             AskAll::Located(name, root) => format!("{:?}", self.placed(name, root)).hash(&mut hasher),
             AskAll::Modules => self.surroundings.resolver.own_modules().hash(&mut hasher),
-            AskAll::Beside(stub) => self.has_source_beside(stub).is_some().hash(&mut hasher),
+            AskAll::Beside(stub) => self.path_beside(stub).is_some().hash(&mut hasher),
             _ => return None,
         }
         Some(hasher.finish())
@@ -436,7 +436,7 @@ impl Database {
         Some((place, located.origin))
     }
 
-    fn has_source_beside(&self, stub: File) -> Option<PathBuf> {
+    fn path_beside(&self, stub: File) -> Option<PathBuf> {
         let path = self.project().root.join(Path::new(stub.path(self)).with_extension("py"));
         self.surroundings.resolver.has_file(&path).then_some(path)
     }

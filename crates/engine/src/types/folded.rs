@@ -96,12 +96,12 @@ fn of_circle(store: &Store, ty: Type) -> Option<Type> {
 
 /// Whether a container is of the kind of another one, which has all that it has, but for what circles left unknown.
 fn is_covered(store: &Store, inner: Type, outer: Type) -> bool {
-    Cover { store, whole: outer, is_unknown_nothing: true }.covers(inner, outer)
+    Cover { store, whole: outer, skips_unknown: true }.covers(inner, outer)
 }
 
 /// The same; what is unknown in it must be so in the other one too.
 fn says_no_more(store: &Store, inner: Type, outer: Type) -> bool {
-    Cover { store, whole: outer, is_unknown_nothing: false }.covers(inner, outer)
+    Cover { store, whole: outer, skips_unknown: false }.covers(inner, outer)
 }
 
 /// Looks whether a container has all that another one has.
@@ -110,7 +110,7 @@ struct Cover<'a> {
     /// What an unknown that a circle left stands for.
     whole: Type,
     /// Whether such an unknown need not be in the other one.
-    is_unknown_nothing: bool,
+    skips_unknown: bool,
 }
 
 impl Cover<'_> {
@@ -141,7 +141,7 @@ impl Cover<'_> {
         let goes_round = outer.iter().any(|part| is_of_circle(store, *part));
         parts(store, &inner).iter().all(|part| {
             *part == Type::Never
-                || is_of_circle(store, *part) && (goes_round || self.is_unknown_nothing)
+                || is_of_circle(store, *part) && (goes_round || self.skips_unknown)
                 || outer.contains(part)
                 || outer.iter().any(|outer| self.covers(*part, *outer))
                 || goes_round && self.covers(*part, self.whole)

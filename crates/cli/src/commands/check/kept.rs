@@ -85,22 +85,19 @@ impl<'a> Kept<'a> {
         paths: &[PathBuf],
         store: Option<&'a Store>,
     ) -> Result<(Kept<'a>, Ahead), Failure> {
-        if !is_kept(command, session, store) {
-            // Nobody asks what it is known by.
-            let (by, _) = Identity::named(command, session, paths);
-            return Ok((Kept::known_by(by, command, session, store), Ahead::default()));
-        }
-        let (by, ahead) = Identity::of(command, session, paths)?;
-        Ok((Kept::known_by(by, command, session, store), ahead))
+        let (cache, store) = places(command, session, store);
+        // What it is known by is asked only where it is kept.
+        let (by, ahead) = match cache.is_some() || store.is_some() {
+            true => Identity::of(command, session, paths)?,
+            false => (Identity::named(command, session, paths).0, Ahead::default()),
+        };
+        Ok((Kept { cache, store, by, is_since: command.since.is_some() }, ahead))
     }
 
-    /// Where a check is kept that is known by that: nowhere, where it is not to be, or hangs on more than is looked at.
-    pub(super) fn known_by(by: Identity, command: &Check, session: &Session, store: Option<&'a Store>) -> Kept<'a> {
-        let is_since = command.since.is_some();
-        if !is_kept(command, session, store) {
-            return Kept { cache: None, store: None, by, is_since };
-        }
-        Kept { cache: folder(command, session).map(Cache::at), store, by, is_since }
+    /// Where a part is kept that is known by that.
+    pub(super) fn of_part(by: Identity, command: &Check, session: &Session, store: Option<&'a Store>) -> Kept<'a> {
+        let (cache, store) = places(command, session, store);
+        Kept { cache, store, by, is_since: false }
     }
 
     /// Whether anything is kept anywhere.
@@ -272,12 +269,14 @@ impl<'a> Kept<'a> {
     }
 }
 
-/// Whether a check is kept anywhere: not where what is found hangs on more than is looked at, or the session goes on.
-fn is_kept(command: &Check, session: &Session, store: Option<&Store>) -> bool {
+/// Where a check is kept: nowhere, where what is found hangs on more than is looked at, or the session goes on.
+fn places<'a>(command: &Check, session: &Session, store: Option<&'a Store>) -> (Option<Cache>, Option<&'a Store>) {
     // What became of files that are gone, version control is asked.
     let is_gone = |path: &str| !session.project().root.join(path).exists();
-    let hangs_on_more = || !session.moved.is_empty() || session.ledger.files().any(|(path, _)| is_gone(path));
-    !command.watch && (store.is_some() || folder(command, session).is_some()) && !hangs_on_more()
+    if command.watch || !session.moved.is_empty() || session.ledger.files().any(|(path, _)| is_gone(path)) {
+        return (None, None);
+    }
+    (folder(command, session).map(Cache::at), store)
 }
 
 /// The folder of what is kept: that of the command, of the project, or the user's own.

@@ -95,7 +95,7 @@ pub(super) fn check(
     let places: Vec<usize> = (0..divided.len()).filter(|place| divided[*place] == part - 1).collect();
     let division = sum(format!("{divided:?}").as_bytes());
     let (asked_for, state) = (sum(by.asked_for().as_bytes()), sum(&[by.all(), division].concat()));
-    let kept = Kept::known_by(by.part((part, of), division), command, session, store.as_ref());
+    let kept = Kept::of_part(by.part((part, of), division), command, session, store.as_ref());
     let (part, is_fault) = match kept.find_part() {
         Some(part) => (part, false),
         None => {
